@@ -1,0 +1,38 @@
+const transform = {
+  '\\.[cm]?[jt]sx?$': [
+    '@swc/jest',
+    {
+      jsc: {
+        target: 'es2022',
+        parser: { syntax: 'typescript', tsx: true },
+        transform: { react: { runtime: 'automatic' } },
+      },
+      module: { type: 'commonjs' },
+    },
+  ],
+};
+
+const shared = {
+  testEnvironment: 'node',
+  transform,
+  // ESM-only packages have to be compiled to CommonJS for Jest.
+  transformIgnorePatterns: ['/node_modules/(?!(replicad-opencascadejs|@noble|nanoid|idb|three)/)'],
+  moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
+  modulePathIgnorePatterns: ['<rootDir>/.next/'],
+};
+
+/** @type {import('jest').Config} */
+module.exports = {
+  projects: [
+    {
+      ...shared,
+      displayName: 'unit',
+      testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{property,reference}/**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'integration',
+      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+    },
+  ],
+};

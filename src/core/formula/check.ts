@@ -1,0 +1,350 @@
+/**
+ * Dimension check: syntax tree to typed tree, once, when a formula is compiled.
+ *
+ * Vocabulary: a node is *bare* if it is built of literals without unit only. Where a bare node meets a
+ * dimensioned one in a sum, a comparison, min/max/clamp/if, or fills a slot that expects a dimension, it
+ * *adopts* the document's unit for that dimension; what was adopted is reported with its place, so that
+ * the box can show the reading and the document can keep it. Where two dimensions differ by angle alone
+ * and are not plain, the radian drops out (arc length = radius * angle).
+ *
+ * All independent mistakes of a formula are collected; a node with a mistake has no typed form, and what
+ * reads it is not judged.
+ */
+import { findNearest, type Diagnostic } from '../kit';
+import {
+  PLAIN,
+  addRational,
+  angleExponent,
+  divideDimensions,
+  internDimension,
+  multiplyDimensions,
+  multiplyRational,
+  powerDimension,
+  rootDimension,
+  roundToDouble,
+  systemUnit,
+  withoutAngle,
+  type Dimension,
+} from '../units';
+import { checkCall } from './check-call';
+import type { Adoption, Checked, Checking, Unified } from './checking';
+import { CONSTANTS, describeReserved } from './functions';
+import { describeDimension, listOr, nameDimension, type FormulaCode } from './messages';
+import type { Scope } from './scope';
+import type { BinaryNode, FormulaNode, LiteralNode, NameNode, Span } from './syntax';
+import { constant, operation, type TypedNode } from './typed-tree';
+import { PLAIN_NUMBER, TEMPERATURE_POINT, TEXT, YES_NO, quantityType, type ValueType } from './value-type';
+
+export class Checker implements Checking {
+  readonly diagnostics: Diagnostic<FormulaCode>[] = [];
+  readonly adopted: Adoption[] = [];
+
+  constructor(
+    readonly text: string,
+    readonly scope: Scope,
+  ) {}
+
+  check(node: FormulaNode): Checked | undefined {
+    switch (node.type) {
+      case 'literal':
+        return this.checkLiteral(node);
+      case 'text':
+        return this.give(constant(this.scope.textNumber(node.value)), TEXT, node);
+      case 'name':
+        return this.checkName(node);
+      case 'call':
+        return checkCall(this, node);
+      case 'unary':
+        return node.operator === 'not' ? this.checkNot(node.operand, node) : this.checkNegative(node.operand, node);
+      case 'binary':
+        return this.checkBinary(node);
+      case 'group': {
+        const inner = this.check(node.inner);
+        return inner && { ...inner, span: node };
+      }
+      case 'united': {
+        const inner = this.check(node.inner);
+        if (!inner) return undefined;
+        if (inner.type !== PLAIN_NUMBER || node.unit.offset) {
+          return this.report('unit-on-quantity', `${this.textOf(inner.span)} ${node.unit.offset ? 'cannot take a temperature scale' : `is ${this.describe(inner)} already`}.`, node.unitSpan, [
+            { label: 'Drop the unit', from: node.unitSpan.from, to: node.unitSpan.to, text: '' },
+          ]);
+        }
+        const typed = inner.amount
+          ? constant(roundToDouble(multiplyRational(inner.amount, node.unit.factor)))
+          : operation('multiply', [inner.typed, constant(node.unit.size)], node, [inner.span, node.unitSpan]);
+        return this.give(typed, quantityType(node.unit.dimension), node);
+      }
+    }
+  }
+
+  // ---- used by the rules of functions as well
+
+  give(typed: TypedNode, type: ValueType, span: Span, isBare = false): Checked {
+    return { typed, type, isBare, span };
+  }
+
+  report(code: FormulaCode, message: string, span: Span, repairs?: Diagnostic['repairs'], hint?: string): undefined {
+    const base = { code, message, from: span.from, to: span.to };
+    this.diagnostics.push({ ...base, ...(repairs && repairs.length > 0 ? { repairs } : {}), ...(hint === undefined ? {} : { hint }) });
+    return undefined;
+  }
+
+  textOf(span: Span): string {
+    return this.text.slice(span.from, span.to);
+  }
+
+  describe(checked: Checked): string {
+    switch (checked.type.kind) {
+      case 'quantity':
+        return describeDimension(checked.type.dimension);
+      case 'temperature':
+        return 'a temperature';
+      case 'yes-no':
+        return 'yes or no';
+      case 'text':
+        return 'a text';
+    }
+  }
+
+  /** The node as a quantity of `wanted`, with bare numbers and angles converted; undefined if it is not one. */
+  convert(checked: Checked, wanted: Dimension): Checked | undefined {
+    if (checked.type.kind !== 'quantity') return undefined;
+    const { dimension } = checked.type;
+    if (dimension === wanted) return checked.isBare ? { ...checked, isBare: false } : checked;
+    if (checked.isBare) return this.adopt(checked, wanted);
+    if (withoutAngle(dimension) !== withoutAngle(wanted) || withoutAngle(dimension) === PLAIN) return undefined;
+    const power = angleExponent(dimension) - angleExponent(wanted);
+    const typed = operation('multiply', [checked.typed, constant((Math.PI / 180) ** power)], checked.span, [checked.span, checked.span]);
+    return this.give(typed, quantityType(wanted), checked.span);
+  }
+
+  /**
+   * Brings nodes that meet in a sum, a comparison or a choice to one type. `verb` ends the message:
+   * `cannot be added`.
+   */
+  unify(nodes: readonly Checked[], verb: string, span: Span): Unified | undefined {
+    const leading = nodes.find((node) => !node.isBare) ?? nodes[0];
+    if (!leading) return undefined;
+    if (leading.type.kind !== 'quantity') {
+      const odd = nodes.find((node) => node.type !== leading.type);
+      return odd ? this.reportMix(leading, odd, verb, span) : { nodes, type: leading.type, isBare: false };
+    }
+    if (nodes.every((node) => node.isBare)) return { nodes, type: PLAIN_NUMBER, isBare: true };
+    const dimensions = nodes.flatMap((node) => (node.isBare || node.type.kind !== 'quantity' ? [] : [node.type.dimension]));
+    // Where dimensions differ by angle alone, the one with the least of it is meant.
+    const wanted = dimensions.reduce((a, b) => (Math.abs(angleExponent(b)) < Math.abs(angleExponent(a)) && withoutAngle(a) === withoutAngle(b) ? b : a));
+    const converted: Checked[] = [];
+    for (const node of nodes) {
+      const fitted = this.convert(node, wanted);
+      if (!fitted) return this.reportMix(leading, node, verb, span);
+      converted.push(fitted);
+    }
+    return { nodes: converted, type: quantityType(wanted), isBare: false };
+  }
+
+  adopt(checked: Checked, wanted: Dimension): Checked {
+    const unit = systemUnit(this.scope.units, wanted);
+    this.adopted.push({ span: checked.span, unit: unit.symbol, dimension: wanted });
+    const typed = checked.amount
+      ? constant(roundToDouble(multiplyRational(checked.amount, unit.factor)))
+      : operation('multiply', [checked.typed, constant(unit.size)], checked.span, [checked.span, checked.span]);
+    return this.give(typed, quantityType(wanted), checked.span);
+  }
+
+  // ---- one rule for each kind of node
+
+  private checkLiteral(node: LiteralNode): Checked {
+    const { amount, unit } = node;
+    if (!unit) return { typed: constant(roundToDouble(amount)), type: PLAIN_NUMBER, isBare: true, amount, span: node };
+    const scaled = multiplyRational(amount, unit.factor);
+    if (unit.offset) return this.give(constant(roundToDouble(addRational(scaled, unit.offset))), TEMPERATURE_POINT, node);
+    return this.give(constant(roundToDouble(scaled)), quantityType(unit.dimension), node);
+  }
+
+  private checkName(node: NameNode): Checked | undefined {
+    const meaning = this.scope.resolve(node.name, node.member);
+    if (meaning?.kind === 'value') {
+      return this.give({ kind: 'slot', slot: meaning.slot, name: this.textOf(node) }, meaning.type, node);
+    }
+    if (meaning?.kind === 'waiting') return this.report('waiting', `Waiting on ${meaning.root}.`, node);
+    if (meaning?.kind === 'table') {
+      return this.report('table-as-value', `${node.name} is a table; read a cell of it with lookup(${node.name}, key, "column").`, node);
+    }
+    const fixed = node.member === undefined ? CONSTANTS.get(node.name) : undefined;
+    if (fixed) return this.give(constant(fixed.value), fixed.isYesNo ? YES_NO : PLAIN_NUMBER, node);
+    return this.reportUnknown(node);
+  }
+
+  private reportUnknown(node: NameNode): undefined {
+    const shown = this.textOf(node);
+    const reserved = node.member === undefined ? describeReserved(node.name) : undefined;
+    if (reserved === 'a function') {
+      return this.report('unknown-name', `${shown} is a function; it needs its arguments in brackets.`, node, [
+        { label: `${shown}(…)`, from: node.to, to: node.to, text: '()' },
+      ]);
+    }
+    const near = findNearest(shown, [...this.scope.listNames(), ...CONSTANTS.keys()]);
+    const sameLetters = near[0]?.toLowerCase() === shown.toLowerCase();
+    const suggestion = near.length === 0 ? '' : sameLetters ? ` Upper and lower case count: there is ${near[0] ?? ''}.` : ` Did you mean ${listOr(near)}?`;
+    return this.report(
+      node.member === undefined ? 'unknown-name' : 'unknown-member',
+      `There is no value named ${shown} here.${suggestion}`,
+      node,
+      near.map((name) => ({ label: name, from: node.from, to: node.to, text: name })),
+    );
+  }
+
+  private checkNot(operand: FormulaNode, span: Span): Checked | undefined {
+    const inner = this.checkYesNo(operand);
+    return inner && this.give(operation('not', [inner.typed], span, [inner.span]), YES_NO, span);
+  }
+
+  private checkNegative(operand: FormulaNode, span: Span): Checked | undefined {
+    const inner = this.check(operand);
+    if (!inner) return undefined;
+    if (inner.type.kind !== 'quantity') {
+      return this.report('wrong-argument', `${this.textOf(inner.span)} is ${this.describe(inner)}: it has no negative.`, span);
+    }
+    const typed = operation('negate', [inner.typed], span, [inner.span]);
+    const negative = { ...this.give(typed, inner.type, span, inner.isBare) };
+    return inner.amount ? { ...negative, amount: { num: -inner.amount.num, den: inner.amount.den } } : negative;
+  }
+
+  /** The node as yes or no, or a diagnostic. */
+  checkYesNo(node: FormulaNode): Checked | undefined {
+    const checked = this.check(node);
+    if (!checked || checked.type === YES_NO) return checked;
+    return this.report('needs-yes-no', `${this.textOf(checked.span)} is ${this.describe(checked)}; a condition was expected here.`, checked.span);
+  }
+
+  private checkBinary(node: BinaryNode): Checked | undefined {
+    switch (node.operator) {
+      case 'and':
+      case 'or': {
+        const [left, right] = [this.checkYesNo(node.left), this.checkYesNo(node.right)];
+        return left && right && this.give(operation(node.operator, [left.typed, right.typed], node, [left.span, right.span]), YES_NO, node);
+      }
+      case '+':
+      case '-':
+        return this.checkSum(node);
+      case '*':
+      case '/':
+        return this.checkProduct(node);
+      case '^':
+        return this.checkPower(node);
+      default:
+        return this.checkComparison(node);
+    }
+  }
+
+  private checkSum(node: BinaryNode): Checked | undefined {
+    const [left, right] = [this.check(node.left), this.check(node.right)];
+    if (!left || !right) return undefined;
+    const name = node.operator === '+' ? 'add' : 'subtract';
+    if (left.type === TEMPERATURE_POINT || right.type === TEMPERATURE_POINT) return this.checkTemperatureSum(node, left, right);
+    if (left.type.kind !== 'quantity' || right.type.kind !== 'quantity') {
+      return this.reportMix(left, right, node.operator === '+' ? 'cannot be added' : 'cannot be subtracted', node);
+    }
+    const both = this.unify([left, right], node.operator === '+' ? 'cannot be added' : 'cannot be subtracted', node);
+    if (!both) return undefined;
+    const typed = operation(name, both.nodes.map((n) => n.typed), node, [left.span, right.span]);
+    return this.give(typed, both.type, node, both.isBare);
+  }
+
+  /** A temperature plus or minus a difference is a temperature; the difference of two is a quantity in K. */
+  private checkTemperatureSum(node: BinaryNode, left: Checked, right: Checked): Checked | undefined {
+    const difference = internDimension([0, 0, 0, 0, 1, 0, 0, 0]);
+    const spans = [left.span, right.span];
+    if (left.type === TEMPERATURE_POINT && right.type === TEMPERATURE_POINT && node.operator === '-') {
+      return this.give(operation('subtract', [left.typed, right.typed], node, spans), quantityType(difference), node);
+    }
+    const [point, other] = left.type === TEMPERATURE_POINT ? [left, right] : [right, left];
+    const shift = other.type === TEMPERATURE_POINT || other.isBare ? undefined : this.convert(other, difference);
+    if (!shift || (node.operator === '-' && point === right)) {
+      return this.report('temperature-arithmetic', `To ${this.textOf(point.span)} only a difference in K can be added.`, node, undefined, 'Write differences of temperature in K.');
+    }
+    const name = node.operator === '+' ? 'add' : 'subtract';
+    return this.give(operation(name, [point.typed, shift.typed], node, spans), TEMPERATURE_POINT, node);
+  }
+
+  private checkProduct(node: BinaryNode): Checked | undefined {
+    const [left, right] = [this.check(node.left), this.check(node.right)];
+    if (!left || !right) return undefined;
+    for (const side of [left, right]) {
+      if (side.type.kind !== 'quantity') {
+        return this.report('wrong-argument', `${this.textOf(side.span)} is ${this.describe(side)}: it cannot be ${node.operator === '*' ? 'multiplied' : 'divided'}.`, side.span);
+      }
+    }
+    if (left.type.kind !== 'quantity' || right.type.kind !== 'quantity') return undefined;
+    const combine = node.operator === '*' ? multiplyDimensions : divideDimensions;
+    const typed = operation(node.operator === '*' ? 'multiply' : 'divide', [left.typed, right.typed], node, [left.span, right.span]);
+    return this.give(typed, quantityType(combine(left.type.dimension, right.type.dimension)), node, left.isBare && right.isBare);
+  }
+
+  private checkPower(node: BinaryNode): Checked | undefined {
+    const [base, exponent] = [this.check(node.left), this.check(node.right)];
+    if (!base || !exponent) return undefined;
+    if (base.type.kind !== 'quantity') {
+      return this.report('wrong-argument', `${this.textOf(base.span)} is ${this.describe(base)}: it has no powers.`, base.span);
+    }
+    if (exponent.type !== PLAIN_NUMBER) {
+      return this.report('wrong-argument', `An exponent must be a plain number; ${this.textOf(exponent.span)} is ${this.describe(exponent)}.`, exponent.span);
+    }
+    const typed = operation('power', [base.typed, exponent.typed], node, [base.span, exponent.span]);
+    if (base.type === PLAIN_NUMBER) return this.give(typed, PLAIN_NUMBER, node, base.isBare && exponent.isBare);
+    if (exponent.typed.kind !== 'constant') {
+      return this.report(
+        'power-not-constant',
+        `${this.textOf(base.span)} is ${this.describe(base)}: its exponent must be a fixed number, or the unit of the result would change with ${this.textOf(exponent.span)}.`,
+        exponent.span,
+      );
+    }
+    const dimension = fractionalPower(base.type.dimension, exponent.typed.value);
+    if (!dimension) {
+      return this.report('no-root', `${nameDimension(base.type.dimension)} to the power ${this.textOf(exponent.span)} has no unit.`.replace(/^a/, 'A'), node);
+    }
+    return this.give(typed, quantityType(dimension), node);
+  }
+
+  private checkComparison(node: BinaryNode): Checked | undefined {
+    const [left, right] = [this.check(node.left), this.check(node.right)];
+    if (!left || !right) return undefined;
+    const both = this.unify([left, right], 'cannot be compared', node);
+    if (!both) return undefined;
+    const isOrdered = node.operator !== '==' && node.operator !== '!=';
+    if (isOrdered && (both.type === TEXT || both.type === YES_NO)) {
+      return this.report('wrong-argument', `${this.describe(left).replace(/^a text/, 'Texts')} can only be compared with == and !=.`.replace(/^yes or no/, 'Yes and no'), node);
+    }
+    const [a, b] = both.nodes.map((n) => n.typed);
+    if (!a || !b) return undefined;
+    const spans = [left.span, right.span];
+    const compare = {
+      '<': () => operation('less', [a, b], node, spans),
+      '<=': () => operation('lessOrEqual', [a, b], node, spans),
+      '>': () => operation('less', [b, a], node, spans),
+      '>=': () => operation('lessOrEqual', [b, a], node, spans),
+      '==': () => operation('equal', [a, b], node, spans),
+      '!=': () => operation('unequal', [a, b], node, spans),
+    };
+    const operator = node.operator as keyof typeof compare;
+    return this.give(compare[operator](), YES_NO, node);
+  }
+
+  private reportMix(a: Checked, b: Checked, verb: string, span: Span): undefined {
+    return this.report('mixed-dimensions', `${this.textOf(a.span)} is ${this.describe(a)} and ${this.textOf(b.span)} is ${this.describe(b)}: they ${verb}.`, span);
+  }
+}
+
+/** Exponents times a whole number or a simple fraction; undefined unless all come out whole. */
+function fractionalPower(dimension: Dimension, exponent: number): Dimension | undefined {
+  if (Number.isInteger(exponent)) return powerDimension(dimension, exponent);
+  for (const degree of [2, 3, 4, 6]) {
+    const n = exponent * degree;
+    if (Math.abs(n - Math.round(n)) < 1e-12) {
+      const root = rootDimension(powerDimension(dimension, Math.round(n)), degree);
+      if (root) return root;
+    }
+  }
+  return undefined;
+}

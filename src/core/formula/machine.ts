@@ -1,0 +1,125 @@
+/**
+ * Register code for formulas, and the loop that runs it.
+ *
+ * Layout: one Float64Array holds everything an instruction can name. Places 0 to {@link TEMPORARIES}-1 are
+ * scratch, reused by every formula; above them lie constants and values, in no fixed order. An instruction
+ * is five integers: operation, target place, and up to three argument places (for lookups the second is
+ * the table's number and the third its column). Chosen over a closure for each node by the bench: a third
+ * of the time on 10,000 formulas, and an eighth of the memory.
+ */
+import { operationAt, operationCode, snapWhole } from './operations';
+import type { LookupTable } from './scope';
+import { interpolate, lookUp, type TypedNode } from './typed-tree';
+
+/** Scratch places: the deepest expression that fits. */
+export const TEMPORARIES = 256;
+const WIDTH = 5;
+
+const ADD = operationCode('add');
+const SUBTRACT = operationCode('subtract');
+const MULTIPLY = operationCode('multiply');
+const DIVIDE = operationCode('divide');
+const NEGATE = operationCode('negate');
+const SQRT = operationCode('sqrt');
+const FLOOR = operationCode('floor');
+const SELECT = operationCode('select');
+const LOOKUP = operationCode('lookup');
+const INTERPOLATE = operationCode('interpolate');
+
+/** Where emitted instructions, constants and tables go. */
+export interface CodeSink {
+  emit: (operation: number, target: number, a: number, b: number, c: number) => void;
+  placeConstant: (value: number) => number;
+  placeTable: (table: LookupTable) => number;
+}
+
+/** Emits code that leaves the value of `node` at `target`. Returns false if it is nested too deeply. */
+export function emitCode(node: TypedNode, target: number, sink: CodeSink): boolean {
+  return emitInto(node, target, 0, sink);
+}
+
+function emitInto(node: TypedNode, target: number, depth: number, sink: CodeSink): boolean {
+  if (depth >= TEMPORARIES - 3) return false;
+  switch (node.kind) {
+    case 'constant':
+    case 'slot': {
+      // A copy, as a product with 1: it happens only where a formula is a single name.
+      sink.emit(MULTIPLY, target, placeOf(node, sink), sink.placeConstant(1), 0);
+      return true;
+    }
+    case 'lookup': {
+      const key = emitArgument(node.key, depth, sink);
+      if (key < 0) return false;
+      sink.emit(node.operation === 'lookup' ? LOOKUP : INTERPOLATE, target, key, sink.placeTable(node.table), node.column);
+      return true;
+    }
+    case 'operation': {
+      const places: number[] = [];
+      let used = depth;
+      for (const arg of node.args) {
+        const place = emitArgument(arg, used, sink);
+        if (place < 0) return false;
+        if (place === used) used++;
+        places.push(place);
+      }
+      sink.emit(operationCode(node.operation), target, places[0] ?? 0, places[1] ?? 0, places[2] ?? 0);
+      return true;
+    }
+  }
+}
+
+/** The place of an argument: where it lies already, or the scratch place `depth` after emitting it. */
+function emitArgument(node: TypedNode, depth: number, sink: CodeSink): number {
+  if (node.kind === 'constant' || node.kind === 'slot') return placeOf(node, sink);
+  return emitInto(node, depth, depth, sink) ? depth : -1;
+}
+
+function placeOf(node: Extract<TypedNode, { readonly kind: 'constant' | 'slot' }>, sink: CodeSink): number {
+  return node.kind === 'slot' ? node.slot : sink.placeConstant(node.value);
+}
+
+/** Runs the instructions from `from` to before `to` (offsets into `code`). */
+export function runCode(code: Int32Array, from: number, to: number, values: Float64Array, tables: readonly LookupTable[]): void {
+  for (let at = from; at < to; at += WIDTH) {
+    const target = code[at + 1] as number;
+    const a = values[code[at + 2] as number] as number;
+    const b = values[code[at + 3] as number] as number;
+    switch (code[at]) {
+      case ADD:
+        values[target] = a + b;
+        break;
+      case SUBTRACT:
+        values[target] = a - b;
+        break;
+      case MULTIPLY:
+        values[target] = a * b;
+        break;
+      case DIVIDE:
+        values[target] = b === 0 || b - b !== 0 ? NaN : a / b;
+        break;
+      case NEGATE:
+        values[target] = -a;
+        break;
+      case SQRT:
+        values[target] = Math.sqrt(a);
+        break;
+      case FLOOR:
+        values[target] = Math.floor(snapWhole(a));
+        break;
+      case SELECT: {
+        const c = values[code[at + 4] as number] as number;
+        values[target] = a === 1 ? b : a === 0 ? c : NaN;
+        break;
+      }
+      case LOOKUP:
+      case INTERPOLATE: {
+        const table = tables[code[at + 3] as number];
+        const column = code[at + 4] as number;
+        values[target] = !table ? NaN : code[at] === LOOKUP ? lookUp(table, column, a) : interpolate(table, column, a);
+        break;
+      }
+      default:
+        values[target] = operationAt(code[at] as number)?.apply(a, b, values[code[at + 4] as number] as number) ?? NaN;
+    }
+  }
+}

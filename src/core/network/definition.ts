@@ -1,0 +1,51 @@
+/** What a sheet is told of its values, and what it tells of them. */
+import type { Adoption, FormulaDiagnostic, LookupTable, Slot, ValueType } from '../formula';
+import type { Unit, UnitSystem } from '../units';
+
+/** A value computed by a formula. */
+export interface FormulaDefinition {
+  readonly kind: 'formula';
+  readonly name: string;
+  readonly text: string;
+  readonly slot: Slot;
+  /** Units that bare numbers of this formula take; the sheet's own where not given. */
+  readonly units?: UnitSystem;
+  /** Ids of values that bound this one. */
+  readonly least?: string;
+  readonly most?: string;
+  /** The only values allowed, in internal units, with the words for them. */
+  readonly choices?: readonly { readonly value: number; readonly text: string }[];
+}
+
+/** A value that comes from outside: taken from another document, or measured. */
+export interface InputDefinition {
+  readonly kind: 'input';
+  readonly name: string;
+  readonly type: ValueType;
+  /** Internal units; NaN with a reason in `problem`. */
+  readonly value: number;
+  readonly problem?: string;
+  readonly unit?: Unit;
+}
+
+/** A lookup table, read by name. */
+export interface TableDefinition {
+  readonly kind: 'table';
+  readonly name: string;
+  readonly table: LookupTable;
+}
+
+export type Definition = FormulaDefinition | InputDefinition | TableDefinition;
+
+/** What is known of a value after {@link Sheet.settle}. */
+export interface Reading {
+  /** Internal units; 1 and 0 for yes and no; a text's number. NaN when there are diagnostics. */
+  readonly value: number;
+  /** Undefined when the formula is wrong and nothing says what it should yield. */
+  readonly type: ValueType | undefined;
+  readonly diagnostics: readonly FormulaDiagnostic[];
+  readonly adopted: readonly Adoption[];
+  /** The unit typed in the formula that fits the result. */
+  readonly typedUnit: Unit | undefined;
+  readonly isLiteral: boolean;
+}

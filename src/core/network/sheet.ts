@@ -1,0 +1,565 @@
+/**
+ * Named values with formulas, kept up to date incrementally.
+ *
+ * Vocabulary: a *node* is one value, by its dense index; its *place* is where its number lies in the value
+ * array; its *rank* is its position in the order of evaluation. `settle` walks the ranks upwards from what
+ * was touched: a touched node is compiled if its formula, or the type of something it reads, changed; then
+ * run; and only if its number, type or trouble came out different are its readers touched (early cut-off).
+ * So one settle computes a value at most once, and never more than the cone of what changed.
+ *
+ * Invariant, property-tested: after any sequence of edits the readings equal those of a new sheet with the
+ * same definitions.
+ */
+import {
+  compileFormula,
+  diagnoseFault,
+  emitCode,
+  readFormula,
+  runCode,
+  snapWhole,
+  type Adoption,
+  type CodeSink,
+  type FormulaDiagnostic,
+  type FormulaNode,
+  type Meaning,
+  type Scope,
+  type ValueType,
+  quantityType,
+} from '../formula';
+import { invariant } from '../kit';
+import { findUnit, type Unit, type UnitSystem } from '../units';
+import type { Definition, FormulaDefinition, Reading } from './definition';
+import { findCyclePath, orderGraph } from './order';
+import { RankQueue } from './rank-queue';
+import { CodeStore } from './code-store';
+
+/** What was found out about a node beyond its number; shared when there is nothing to say. */
+interface Finding {
+  readonly type: ValueType | undefined;
+  readonly diagnostics: readonly FormulaDiagnostic[];
+  readonly adopted: readonly Adoption[];
+  readonly typedUnit: Unit | undefined;
+  readonly isLiteral: boolean;
+}
+
+interface Node {
+  readonly id: string;
+  definition: Definition;
+  /** Nodes it reads, without repeats. */
+  reads: readonly number[];
+  readBy: number[];
+  place: number;
+  rank: number;
+  codeFrom: number;
+  codeTo: number;
+  finding: Finding;
+  /** The root cause's name while this waits; undefined when it is well or itself the cause. */
+  waitsFor: string | undefined;
+  needsCompile: boolean;
+  cycle: readonly number[] | undefined;
+}
+
+const NOTHING: Finding = { type: undefined, diagnostics: [], adopted: [], typedUnit: undefined, isLiteral: false };
+const NO_READS: readonly number[] = [];
+
+export interface Settled {
+  /** Ids whose number, type or diagnostics changed. */
+  readonly changed: readonly string[];
+  /** How many values were computed. */
+  readonly computed: number;
+}
+
+export class Sheet {
+  private readonly nodes: (Node | undefined)[] = [];
+  private readonly freeNodes: number[] = [];
+  private readonly byId = new Map<string, number>();
+  private readonly byName = new Map<string, number>();
+  /** Nodes that mention a name which nothing has, by that name. */
+  private readonly missing = new Map<string, Set<number>>();
+  private readonly store = new CodeStore();
+  private readonly queue = new RankQueue();
+  private readonly touched = new Set<number>();
+  private order: Int32Array = new Int32Array(0);
+  private mustReorder = false;
+
+  constructor(private units: UnitSystem) {}
+
+  /** Adds a value or redefines the one of that id. Names must be unique; the caller sees to it. */
+  define(id: string, definition: Definition): void {
+    const known = this.byId.get(id);
+    if (known === undefined) this.add(id, definition);
+    else this.redefine(known, definition);
+  }
+
+  remove(id: string): void {
+    const index = this.byId.get(id);
+    const node = index === undefined ? undefined : this.nodes[index];
+    if (index === undefined || !node) return;
+    this.unbind(index, node);
+    this.forgetName(index, node);
+    this.store.release(node.codeFrom, node.codeTo);
+    this.byId.delete(id);
+    this.nodes[index] = undefined;
+    this.freeNodes.push(index);
+    this.touched.delete(index);
+    this.mustReorder = true;
+  }
+
+  /** Gives a literal or input another number, without a parse: for scrubbing and sweeps. */
+  setNumber(id: string, value: number): void {
+    const index = this.byId.get(id);
+    const node = index === undefined ? undefined : this.nodes[index];
+    if (index === undefined || !node || !(node.finding.isLiteral || node.definition.kind === 'input')) return;
+    if (this.store.values[node.place] === value) return;
+    this.store.values[node.place] = value;
+    for (const reader of node.readBy) this.touched.add(reader);
+  }
+
+  setUnits(units: UnitSystem): void {
+    this.units = units;
+    this.nodes.forEach((node, index) => {
+      if (node?.definition.kind === 'formula' && !node.definition.units) this.touch(index, node);
+    });
+  }
+
+  /** The number that stands for a text in values. */
+  textNumber(text: string): number {
+    return this.store.textNumber(text);
+  }
+
+  /** The text of a text value. */
+  textOf(value: number): string {
+    return this.store.textOf(value);
+  }
+
+  read(id: string): Reading | undefined {
+    const node = this.nodeOf(id);
+    return node && { value: this.store.values[node.place] ?? NaN, ...node.finding };
+  }
+
+  /** The number alone; NaN for one that is refused or not there. */
+  readNumber(id: string): number {
+    const node = this.nodeOf(id);
+    return node ? (this.store.values[node.place] ?? NaN) : NaN;
+  }
+
+  findByName(name: string): string | undefined {
+    const index = this.byName.get(name);
+    return index === undefined ? undefined : this.nodes[index]?.id;
+  }
+
+  /** Ids that the value reads directly, and that read it. */
+  listReads(id: string): string[] {
+    return this.idsOf(this.nodeOf(id)?.reads ?? NO_READS);
+  }
+
+  listReaders(id: string): string[] {
+    return this.idsOf(this.nodeOf(id)?.readBy ?? NO_READS);
+  }
+
+  /** The scope that a formula of this sheet is judged in: for live checks as one types. */
+  scope(units: UnitSystem = this.units): Scope {
+    return {
+      units,
+      resolve: (name, member) => this.resolve(name, member),
+      listNames: () => this.byName.keys(),
+      textNumber: (text) => this.textNumber(text),
+    };
+  }
+
+  isName(name: string): boolean {
+    return this.byName.has(name);
+  }
+
+  /** Brings all values up to date. */
+  settle(): Settled {
+    this.reorderIfNeeded();
+    const { queue, nodes } = this;
+    for (const index of this.touched) queue.add(nodes[index]?.rank ?? 0);
+    this.touched.clear();
+    const changed: string[] = [];
+    let computed = 0;
+    for (let rank = queue.take(); rank >= 0; rank = queue.take()) {
+      const index = this.order[rank] as number;
+      const node = nodes[index];
+      if (!node) continue;
+      computed++;
+      const typeBefore = node.finding.type;
+      if (!this.update(index, node)) continue;
+      changed.push(node.id);
+      const typeChanged = node.finding.type !== typeBefore;
+      for (const reader of node.readBy) {
+        const other = nodes[reader];
+        if (!other || other.rank <= rank) continue;
+        if (typeChanged || node.definition.kind === 'table' || isCompileWaiting(other)) other.needsCompile = true;
+        queue.add(other.rank);
+      }
+    }
+    return { changed, computed };
+  }
+
+  // ---- structure
+
+  private add(id: string, definition: Definition): void {
+    const index = this.freeNodes.pop() ?? this.nodes.length;
+    const node: Node = {
+      id,
+      definition,
+      reads: NO_READS,
+      readBy: [],
+      place: this.store.reservePlace(),
+      rank: 0,
+      codeFrom: 0,
+      codeTo: 0,
+      finding: NOTHING,
+      waitsFor: undefined,
+      needsCompile: true,
+      cycle: undefined,
+    };
+    this.nodes[index] = node;
+    this.byId.set(id, index);
+    this.claimName(index, definition.name);
+    this.touch(index, node);
+    this.mustReorder = true;
+  }
+
+  private redefine(index: number, definition: Definition): void {
+    const node = this.nodes[index];
+    if (!node) return;
+    const renamed = node.definition.name !== definition.name;
+    if (renamed) this.forgetName(index, node);
+    node.definition = definition;
+    if (renamed) this.claimName(index, definition.name);
+    this.touch(index, node);
+  }
+
+  private touch(index: number, node: Node): void {
+    node.needsCompile = true;
+    this.touched.add(index);
+    this.unbound.add(index);
+  }
+
+  /** Touched nodes whose names must be looked up again before the order can be judged. */
+  private readonly unbound = new Set<number>();
+
+  private claimName(index: number, name: string): void {
+    this.byName.set(name, index);
+    for (const reader of this.missing.get(name) ?? []) this.touchIndex(reader);
+    this.missing.delete(name);
+    this.touchAmbiguous(name);
+  }
+
+  private forgetName(index: number, node: Node): void {
+    const { name } = node.definition;
+    if (this.byName.get(name) === index) this.byName.delete(name);
+    for (const reader of node.readBy) this.touchIndex(reader);
+    this.touchAmbiguous(name);
+  }
+
+  /** A name can make a unit of some formula ambiguous: `4/h` once a value is called h. */
+  private touchAmbiguous(name: string): void {
+    if (!findUnit(name)) return;
+    this.nodes.forEach((node, other) => {
+      if (node?.definition.kind === 'formula' && node.definition.text.includes(name)) this.touchIndex(other);
+    });
+  }
+
+  private touchIndex(index: number): void {
+    const node = this.nodes[index];
+    if (node) this.touch(index, node);
+  }
+
+  private unbind(index: number, node: Node): void {
+    for (const read of node.reads) {
+      const readers = this.nodes[read]?.readBy;
+      const at = readers?.indexOf(index) ?? -1;
+      if (readers && at >= 0) readers.splice(at, 1);
+    }
+    node.reads = NO_READS;
+    for (const readers of this.missing.values()) readers.delete(index);
+  }
+
+  private bind(index: number, node: Node): void {
+    if (node.reads.length > 0 || this.missing.size > 0) this.unbind(index, node);
+    if (node.definition.kind !== 'formula') return;
+    const { text, least, most } = node.definition;
+    const reads: number[] = [];
+    const note = (other: number | undefined): void => {
+      if (other !== undefined && !reads.includes(other)) reads.push(other);
+    };
+    const parsed = this.parse(text);
+    if (parsed.ok) {
+      for (const { name } of parsed.names) {
+        const other = this.byName.get(name);
+        note(other);
+        if (other === undefined) addTo(this.missing, name, index);
+      }
+    }
+    for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
+    node.reads = reads;
+    for (const read of reads) {
+      const other = this.nodes[read];
+      other?.readBy.push(index);
+      if (other && other.rank >= node.rank) this.mustReorder = true;
+    }
+  }
+
+  private reorderIfNeeded(): void {
+    for (const index of this.unbound) {
+      const node = this.nodes[index];
+      if (node) this.bind(index, node);
+    }
+    this.unbound.clear();
+    if (!this.mustReorder) return;
+    this.mustReorder = false;
+    const { order, cycles } = orderGraph(this.nodes.length, (index) => this.nodes[index]?.reads ?? NO_READS);
+    this.order = order;
+    this.queue.reset(order.length);
+    for (let rank = 0; rank < order.length; rank++) {
+      const index = order[rank] as number;
+      const node = this.nodes[index];
+      if (!node) continue;
+      node.rank = rank;
+      if (node.cycle) {
+        node.cycle = undefined;
+        this.touched.add(index);
+        node.needsCompile = true;
+      }
+    }
+    for (const members of cycles) this.markCycle(members);
+  }
+
+  private markCycle(members: readonly number[]): void {
+    const set = new Set(members);
+    for (const index of members) {
+      const node = this.nodes[index];
+      if (!node) continue;
+      node.cycle = findCyclePath(index, set, (at) => this.nodes[at]?.reads ?? NO_READS);
+      this.touched.add(index);
+      node.needsCompile = true;
+    }
+  }
+
+  // ---- values
+
+  /** Compiles if needed and runs one node; whether anything about it came out different. */
+  private update(index: number, node: Node): boolean {
+    const { values } = this.store;
+    const valueBefore = values[node.place] as number;
+    const { finding: findingBefore, waitsFor: waitedFor } = node;
+    const { definition } = node;
+    node.waitsFor = undefined;
+    if (definition.kind === 'formula') this.updateFormula(node, definition);
+    else this.updateInput(node, definition);
+    const value = this.store.values[node.place] as number;
+    const same = value === valueBefore || (value !== value && valueBefore !== valueBefore);
+    const changed = !same || node.waitsFor !== waitedFor || !sameFinding(findingBefore, node.finding) || definition.kind === 'table';
+    if (!changed) node.finding = findingBefore;
+    return changed;
+  }
+
+  private updateInput(node: Node, definition: Exclude<Definition, FormulaDefinition>): void {
+    node.needsCompile = false;
+    if (definition.kind === 'table') {
+      this.store.values[node.place] = 0;
+      return;
+    }
+    this.store.values[node.place] = definition.value;
+    const diagnostics: FormulaDiagnostic[] =
+      definition.problem === undefined ? [] : [{ code: 'waiting', message: definition.problem, from: 0, to: 0 }];
+    node.finding = { ...NOTHING, type: definition.type, diagnostics, typedUnit: definition.unit };
+  }
+
+  private updateFormula(node: Node, definition: FormulaDefinition): void {
+    if (node.cycle) {
+      this.refuse(node, definition, [this.cycleDiagnostic(node.cycle, definition.text)]);
+      return;
+    }
+    // A node in trouble is compiled again: its finding holds the diagnostics of the last run.
+    if (node.needsCompile || node.finding.diagnostics.length > 0) {
+      node.needsCompile = false;
+      if (!this.compile(node, definition)) return;
+    }
+    const { store } = this;
+    if (node.codeTo > node.codeFrom) runCode(store.code, node.codeFrom, node.codeTo, store.values, store.tables);
+    const value = store.values[node.place] as number;
+    if (value - value !== 0) {
+      this.explain(node, definition);
+      return;
+    }
+    if (hasRules(definition)) this.checkRules(node, definition, value);
+  }
+
+  private compile(node: Node, definition: FormulaDefinition): boolean {
+    const { store } = this;
+    store.release(node.codeFrom, node.codeTo);
+    node.codeFrom = node.codeTo = 0;
+    const parsed = this.parse(definition.text);
+    const result = parsed.ok ? this.compileNode(definition, parsed.node) : parsed;
+    if (!result.ok) {
+      this.refuse(node, definition, result.diagnostics);
+      return false;
+    }
+    const { typed, type, adopted, typedUnit, isLiteral } = result.compiled;
+    node.finding = { type, diagnostics: NOTHING.diagnostics, adopted: adopted.length === 0 ? NOTHING.adopted : adopted, typedUnit, isLiteral };
+    if (typed.kind === 'constant') {
+      store.values[node.place] = typed.value;
+      return true;
+    }
+    node.codeFrom = store.codeLength;
+    const fits = emitCode(typed, node.place, store satisfies CodeSink);
+    node.codeTo = store.codeLength;
+    if (!fits) {
+      this.refuse(node, definition, [{ code: 'too-long', message: 'This formula is nested too deeply.', from: 0, to: definition.text.length }]);
+    }
+    return fits;
+  }
+
+  private compileNode(definition: FormulaDefinition, node: FormulaNode) {
+    return compileFormula(definition.text, node, this.scope(definition.units ?? this.units), definition.slot);
+  }
+
+  /** Sets the trouble of a formula that does not compile. Where the slot tells its type, readers can go on. */
+  private refuse(node: Node, definition: FormulaDefinition, diagnostics: readonly FormulaDiagnostic[]): void {
+    const { slot } = definition;
+    const type = slot.kind === 'quantity' ? quantityType(slot.dimension) : undefined;
+    this.mark(node, { ...NOTHING, type, diagnostics });
+  }
+
+  /** Sets the trouble of a formula that compiles but has no value now. */
+  private refuseValue(node: Node, diagnostic: FormulaDiagnostic): void {
+    this.mark(node, { ...node.finding, diagnostics: [diagnostic] });
+  }
+
+  private mark(node: Node, finding: Finding): void {
+    this.store.values[node.place] = NaN;
+    node.waitsFor = finding.diagnostics.find((diagnostic) => diagnostic.code === 'waiting')?.message;
+    node.finding = finding;
+  }
+
+  /** Why the code gave no number: something that it reads has none, or an operation refused. */
+  private explain(node: Node, definition: FormulaDefinition): void {
+    const { text } = definition;
+    const parsed = this.parse(text);
+    const result = parsed.ok ? this.compileNode(definition, parsed.node) : parsed;
+    invariant(parsed.ok && result.ok, () => `${definition.name} ran but does not compile`);
+    const fault = diagnoseFault(text, result.compiled.typed, (place) => this.store.values[place] ?? NaN);
+    if (fault) {
+      this.refuseValue(node, fault);
+      return;
+    }
+    const cause = node.reads.map((read) => this.nodes[read]).find((other) => other && other.finding.diagnostics.length > 0);
+    const span = parsed.names.find(({ name }) => name === cause?.definition.name) ?? { from: 0, to: text.length };
+    const message = cause?.waitsFor ?? `Waiting on ${cause?.definition.name ?? 'another value'}.`;
+    this.refuseValue(node, { code: 'waiting', message, from: span.from, to: span.to });
+  }
+
+  private checkRules(node: Node, definition: FormulaDefinition, value: number): void {
+    const { slot, least, most, choices, text } = definition;
+    const span = { from: 0, to: text.length };
+    if (slot.kind === 'quantity' && slot.isCount) {
+      const whole = snapWhole(value);
+      if (!Number.isInteger(whole)) {
+        const shown = Number(value.toPrecision(12));
+        this.refuseValue(node, {
+          code: 'not-whole',
+          message: `${shown} is not a whole number; use round(), floor() or ceil().`,
+          ...span,
+          repairs: ['round', 'floor', 'ceil'].map((name) => ({ label: `${name}(…)`, ...span, text: `${name}(${text.trim()})` })),
+        });
+        return;
+      }
+      this.store.values[node.place] = whole;
+    }
+    if (choices && !choices.some((choice) => choice.value === value)) {
+      const offered = choices.map((choice) => choice.text);
+      this.refuseValue(node, {
+        code: 'not-a-choice',
+        message: `This is none of the choices: ${offered.join(', ')}.`,
+        ...span,
+        repairs: offered.slice(0, 12).map((choice) => ({ label: choice, ...span, text: choice })),
+      });
+      return;
+    }
+    const [low, high] = [this.boundOf(least), this.boundOf(most)];
+    const repair = (bound: string) => ({ repairs: [{ label: bound, ...span, text: bound }] });
+    if (low && value < low.value) {
+      this.refuseValue(node, { code: 'below-limit', message: `This is below the least allowed, ${low.text}.`, ...span, ...repair(low.text) });
+    } else if (high && value > high.value) {
+      this.refuseValue(node, { code: 'above-limit', message: `This is above the most allowed, ${high.text}.`, ...span, ...repair(high.text) });
+    }
+  }
+
+  private boundOf(id: string | undefined) {
+    const node = id === undefined ? undefined : this.nodeOf(id);
+    if (node?.definition.kind !== 'formula') return undefined;
+    return { value: this.store.values[node.place] ?? NaN, text: node.definition.text };
+  }
+
+  private cycleDiagnostic(cycle: readonly number[], text: string): FormulaDiagnostic {
+    const names = [...cycle, ...cycle.slice(0, 1)].map((index) => this.nodes[index]?.definition.name ?? '?');
+    const shown = names.length > 12 ? [...names.slice(0, 6), '…', ...names.slice(-5)] : names;
+    return {
+      code: 'cycle',
+      message: `This value depends on itself: ${shown.join(' → ')}.`,
+      from: 0,
+      to: text.length,
+    };
+  }
+
+  private resolve(name: string, member: string | undefined): Meaning | undefined {
+    const index = member === undefined ? this.byName.get(name) : undefined;
+    const node = index === undefined ? undefined : this.nodes[index];
+    if (!node) return undefined;
+    if (node.definition.kind === 'table') return { kind: 'table', table: node.definition.table };
+    const { type } = node.finding;
+    if (type) return { kind: 'value', slot: node.place, type };
+    return { kind: 'waiting', root: node.waitsFor?.replace(/^Waiting on (.*)\.$/, '$1') ?? node.definition.name };
+  }
+
+  private parse(text: string) {
+    return readFormula(text, (name) => this.byName.has(name));
+  }
+
+  private nodeOf(id: string): Node | undefined {
+    const index = this.byId.get(id);
+    return index === undefined ? undefined : this.nodes[index];
+  }
+
+  private idsOf(indexes: readonly number[]): string[] {
+    return indexes.flatMap((index) => this.nodes[index]?.id ?? []);
+  }
+}
+
+function hasRules(definition: FormulaDefinition): boolean {
+  const { slot, least, most, choices } = definition;
+  return least !== undefined || most !== undefined || choices !== undefined || (slot.kind === 'quantity' && slot.isCount);
+}
+
+function isCompileWaiting(node: Node): boolean {
+  return node.finding.diagnostics.length > 0;
+}
+
+function sameFinding(a: Finding, b: Finding): boolean {
+  return a.type === b.type && a.isLiteral === b.isLiteral && a.typedUnit === b.typedUnit && sameDiagnostics(a.diagnostics, b.diagnostics) && sameAdoptions(a.adopted, b.adopted);
+}
+
+function sameDiagnostics(a: readonly FormulaDiagnostic[], b: readonly FormulaDiagnostic[]): boolean {
+  return a === b || (a.length === b.length && a.every((diagnostic, i) => {
+    const other = b[i];
+    return diagnostic.code === other?.code && diagnostic.message === other.message && diagnostic.from === other.from && diagnostic.to === other.to;
+  }));
+}
+
+function sameAdoptions(a: readonly Adoption[], b: readonly Adoption[]): boolean {
+  return a === b || (a.length === b.length && a.every((adoption, i) => {
+    const other = b[i];
+    return adoption.unit === other?.unit && adoption.span.from === other.span.from && adoption.span.to === other.span.to;
+  }));
+}
+
+function addTo(map: Map<string, Set<number>>, key: string, value: number): void {
+  const set = map.get(key);
+  if (set) set.add(value);
+  else map.set(key, new Set([value]));
+}

@@ -1,0 +1,71 @@
+/**
+ * Values as text. A value is held in internal base units; what is shown is the shortest decimal that reads
+ * back as the very same double in the unit of display.
+ */
+import { addRational, multiplyRational, readDecimal, roundToDouble } from './rational';
+import type { Unit } from './unit-table';
+
+/** A literal as the formula language reads it: exact product, rounded once. */
+export function readInUnit(decimal: string, unit: Unit): number {
+  const negative = decimal.startsWith('-');
+  const size = readDecimal(negative ? decimal.slice(1) : decimal);
+  const signed = negative ? { num: -size.num, den: size.den } : size;
+  const scaled = multiplyRational(signed, unit.factor);
+  return roundToDouble(unit.offset ? addRational(scaled, unit.offset) : scaled);
+}
+
+/** The number of `unit`s in an internal value, as a double (one rounding; not for reading back). */
+export function inUnit(value: number, unit: Unit): number {
+  const offset = unit.offset ? roundToDouble(unit.offset) : 0;
+  return (value - offset) / unit.size;
+}
+
+/** The shortest decimal which, read in `unit`, gives `value` again, bit for bit. */
+export function formatExact(value: number, unit: Unit): string {
+  const approximate = inUnit(value, unit);
+  for (let digits = 1; digits <= 17; digits++) {
+    const text = plainDecimal(approximate.toPrecision(digits));
+    if (readInUnit(text, unit) === value) return text;
+  }
+  return plainDecimal(approximate.toPrecision(17));
+}
+
+/** Rounded to at most `decimals` places, without trailing zeros: for display in rows and on the canvas. */
+export function formatRounded(value: number, unit: Unit, decimals: number): string {
+  const amount = inUnit(value, unit);
+  const rounded = amount.toFixed(decimals);
+  // What would show as 0 though it is not, or is very large, keeps its significant digits.
+  if ((Number(rounded) === 0 && amount !== 0) || Math.abs(amount) >= 1e15) {
+    return String(Number(amount.toPrecision(Math.max(3, decimals))));
+  }
+  return rounded.includes('.') ? rounded.replace(/\.?0+$/, '') : rounded;
+}
+
+/** `480 mm`, `45°`, `4/cm`, `24`: an amount with its unit, spaced as the trade writes it. */
+export function joinUnit(amount: string, symbol: string): string {
+  if (symbol === '') return amount;
+  if (symbol === 'deg' || symbol === '°') return `${amount}°`;
+  if (symbol === '%' || symbol.startsWith('/')) return amount + symbol;
+  return `${amount} ${symbol}`;
+}
+
+/** Superscripts and middle dots for reading, not for typing: `kg*m/s^2` becomes `kg·m/s²`. */
+export function prettyUnit(symbol: string): string {
+  return symbol.replace(/\*/g, '·').replace(/\^(-?)(\d)/g, (_, sign: string, digit: string) => {
+    return (sign === '-' ? '⁻' : '') + ('⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(digit)] ?? digit);
+  });
+}
+
+function plainDecimal(text: string): string {
+  const [mantissa = '', exponent] = text.split('e');
+  const trimmed = mantissa.includes('.') ? mantissa.replace(/\.?0+$/, '') : mantissa;
+  if (exponent === undefined) return trimmed === '-0' ? '0' : trimmed;
+  const power = Number(exponent);
+  if (power < 0 || power > 14) return `${trimmed}e${power}`;
+  const negative = trimmed.startsWith('-');
+  const [whole = '', fraction = ''] = trimmed.replace('-', '').split('.');
+  const digits = whole + fraction.padEnd(power, '0');
+  const point = whole.length + power;
+  const rest = digits.slice(point);
+  return (negative ? '-' : '') + digits.slice(0, point) + (rest === '' ? '' : `.${rest}`);
+}
