@@ -1,4 +1,5 @@
 export { applyRepair, type Diagnostic, type Repair } from './diagnostic';
 export { assertNever, invariant } from './invariant';
 export { findNearest } from './nearest';
+export { sameData } from './same-data';
 export { fail, succeed, type Result } from './result';

@@ -1,0 +1,53 @@
+/** Reading a document: records of one type, lists, names. Ids are looked up with own properties only. */
+import type { Document, DocumentRecord, Parameter, Step, Take } from './schema';
+
+type RecordOf<T extends DocumentRecord['type']> = Extract<DocumentRecord, { readonly type: T }>;
+
+export function findRecord<T extends DocumentRecord['type']>(document: Document, id: string, type: T): RecordOf<T> | undefined {
+  const record = findAny(document, id);
+  return record?.type === type ? (record as RecordOf<T>) : undefined;
+}
+
+export function findAny(document: Document, id: string): DocumentRecord | undefined {
+  return Object.hasOwn(document.records, id) ? document.records[id] : undefined;
+}
+
+export function listIds(document: Document, key: string): readonly string[] {
+  return (Object.hasOwn(document.lists, key) ? document.lists[key] : undefined) ?? NO_IDS;
+}
+
+const NO_IDS: readonly string[] = [];
+
+/** The records of a list that have that type, in order. */
+export function listRecords<T extends DocumentRecord['type']>(document: Document, key: string, type: T): RecordOf<T>[] {
+  return listIds(document, key).flatMap((id) => findRecord(document, id, type) ?? []);
+}
+
+export function listSteps(document: Document): Step[] {
+  return listIds(document, 'steps').flatMap((id) => {
+    const record = findAny(document, id);
+    return record?.type === 'sketch' || record?.type === 'extrude' ? [record] : [];
+  });
+}
+
+/** Everything that has a name which formulas can read: parameters, dimensions, taken values, tables. */
+export type NamedRecord = Parameter | Take | RecordOf<'table'>;
+
+export function listNamed(document: Document): NamedRecord[] {
+  return Object.values(document.records).filter(isNamed);
+}
+
+export function isNamed(record: DocumentRecord): record is NamedRecord {
+  return record.type === 'parameter' || record.type === 'take' || record.type === 'table';
+}
+
+export function findNamed(document: Document, name: string): NamedRecord | undefined {
+  return listNamed(document).find((record) => record.name === name);
+}
+
+/** User parameters and taken values: the driving values, in their order. */
+export function listDriving(document: Document): (Parameter | Take)[] {
+  const parameters: (Parameter | Take)[] = listRecords(document, 'parameters', 'parameter');
+  const takes = listRecords(document, 'links', 'link').flatMap((link) => listRecords(document, `${link.id}/takes`, 'take'));
+  return [...takes, ...parameters];
+}

@@ -1,0 +1,69 @@
+/** Edits of links and of the values taken through them. */
+import { findRecord, listIds, listRecords } from './access';
+import { removeValues } from './deletion';
+import type { Draft } from './draft';
+import { notFound, type EditFailure } from './edit-failure';
+import type { EditOf } from './edit-schema';
+import { claimName } from './naming';
+
+type LinkEdit = EditOf<'link.put' | 'link.catchUp' | 'link.remove' | 'take.update'>;
+
+export function applyLinkEdit(draft: Draft, edit: LinkEdit): EditFailure | undefined {
+  switch (edit.type) {
+    case 'link.put':
+      return putLink(draft, edit);
+    case 'link.catchUp':
+      return catchUp(draft, edit);
+    case 'link.remove':
+      return removeLink(draft, edit);
+    case 'take.update': {
+      const take = findRecord(draft.document, edit.id, 'take');
+      if (!take) return notFound('This linked value');
+      const { pinned, note } = edit.changes;
+      const { pinned: oldPinned, note: oldNote, ...rest } = take;
+      const newPinned = pinned === undefined ? oldPinned : pinned;
+      const newNote = note === undefined ? oldNote : note;
+      draft.put(take.id, { ...rest, ...(newPinned === true ? { pinned: true } : {}), ...(newNote === undefined || newNote === null ? {} : { note: newNote }) });
+      return undefined;
+    }
+  }
+}
+
+function putLink(draft: Draft, { link, takes }: EditOf<'link.put'>): EditFailure | undefined {
+  if (link.source === draft.document.id) return { code: 'bad-reference', message: 'A document cannot link itself.' };
+  const list = `${link.id}/takes`;
+  const kept = new Set(takes.map((take) => take.id));
+  const dropped = listIds(draft.document, list).filter((id) => !kept.has(id));
+  const blocked = removeValues(draft, dropped, { mode: 'refuse' }, new Set());
+  if (blocked) return blocked;
+  if (!findRecord(draft.document, link.id, 'link')) draft.insert('links', link.id);
+  draft.put(link.id, link);
+  for (const take of takes) {
+    const failure = take.link === link.id ? claimName(draft, take.id, take.name) : notFound('The link of a value');
+    if (failure) return failure;
+    if (!listIds(draft.document, list).includes(take.id)) draft.insert(list, take.id);
+    draft.put(take.id, take);
+  }
+  return undefined;
+}
+
+function catchUp(draft: Draft, edit: EditOf<'link.catchUp'>): EditFailure | undefined {
+  const link = findRecord(draft.document, edit.id, 'link');
+  if (!link) return notFound('This link');
+  draft.put(link.id, { ...link, revision: edit.revision, hash: edit.hash });
+  for (const take of listRecords(draft.document, `${link.id}/takes`, 'take')) {
+    const value = Object.hasOwn(edit.values, take.id) ? edit.values[take.id] : undefined;
+    if (value) draft.put(take.id, { ...take, value });
+  }
+  return undefined;
+}
+
+function removeLink(draft: Draft, edit: EditOf<'link.remove'>): EditFailure | undefined {
+  const link = findRecord(draft.document, edit.id, 'link');
+  if (!link) return notFound('This link');
+  const blocked = removeValues(draft, listIds(draft.document, `${link.id}/takes`), edit.readers, new Set());
+  if (blocked) return blocked;
+  draft.removeFromList('links', link.id);
+  draft.put(link.id, null);
+  return undefined;
+}

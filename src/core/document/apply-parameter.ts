@@ -1,0 +1,88 @@
+/** Edits of parameters and of names. */
+import { findAny, findRecord, isNamed, listIds } from './access';
+import { removeValues } from './deletion';
+import type { Draft } from './draft';
+import { notFound, type EditFailure } from './edit-failure';
+import type { EditOf } from './edit-schema';
+import { renameEverywhere, resolveTyped } from './formulas-in';
+import { claimName } from './naming';
+import type { Parameter } from './schema';
+
+type ParameterEdit = EditOf<
+  'parameter.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'
+>;
+
+export function applyParameterEdit(draft: Draft, edit: ParameterEdit): EditFailure | undefined {
+  switch (edit.type) {
+    case 'parameter.add':
+      return addParameter(draft, edit);
+    case 'value.rename':
+      return renameValue(draft, edit.id, edit.name);
+    default: {
+      const parameter = findRecord(draft.document, edit.id, 'parameter');
+      return parameter ? changeParameter(draft, parameter, edit) : notFound('This value');
+    }
+  }
+}
+
+function addParameter(draft: Draft, { parameter, names, after }: EditOf<'parameter.add'>): EditFailure | undefined {
+  if (findAny(draft.document, parameter.id)) return { code: 'already-there', message: `${parameter.name} is here already.` };
+  if (parameter.owner !== undefined) return { code: 'wrong-owner', message: 'A dimension is added with its step.' };
+  const failure = claimName(draft, parameter.id, parameter.name);
+  if (failure) return failure;
+  const formula = resolveTyped(draft.document, { ...parameter.formula, ...(names ? { names } : {}) });
+  draft.put(parameter.id, { ...parameter, formula });
+  draft.insert('parameters', parameter.id, after);
+  return undefined;
+}
+
+function changeParameter(
+  draft: Draft,
+  parameter: Parameter,
+  edit: Exclude<ParameterEdit, { readonly type: 'parameter.add' | 'value.rename' }>,
+): EditFailure | undefined {
+  switch (edit.type) {
+    case 'parameter.setFormula':
+      draft.put(parameter.id, { ...parameter, formula: resolveTyped(draft.document, edit.formula) });
+      return undefined;
+    case 'parameter.update':
+      draft.put(parameter.id, update(draft, parameter, edit.changes));
+      return undefined;
+    case 'parameter.move':
+      if (!listIds(draft.document, 'parameters').includes(parameter.id)) {
+        return { code: 'wrong-owner', message: 'A dimension moves with its step.' };
+      }
+      draft.removeFromList('parameters', parameter.id);
+      draft.insert('parameters', parameter.id, edit.after);
+      return undefined;
+    case 'parameter.remove':
+      if (parameter.owner !== undefined) return { code: 'wrong-owner', message: 'A dimension is deleted with what it measures.' };
+      return removeValues(draft, [parameter.id], edit.readers, new Set());
+  }
+}
+
+function update(draft: Draft, parameter: Parameter, changes: EditOf<'parameter.update'>['changes']): Parameter {
+  const { least, most, ...plain } = changes;
+  const merged: Record<string, unknown> = { ...parameter };
+  for (const [key, value] of Object.entries(plain)) {
+    if (value === null || value === false) Reflect.deleteProperty(merged, key);
+    else if (value !== undefined) merged[key] = value;
+  }
+  for (const [key, bound] of [['least', least], ['most', most]] as const) {
+    if (bound === null) Reflect.deleteProperty(merged, key);
+    else if (bound !== undefined) merged[key] = resolveTyped(draft.document, bound);
+  }
+  return merged as Parameter;
+}
+
+function renameValue(draft: Draft, id: string, name: string): EditFailure | undefined {
+  const record = findAny(draft.document, id);
+  if (!record || !isNamed(record)) return notFound('This value');
+  if (record.name === name) return undefined;
+  const failure = claimName(draft, id, name);
+  if (failure) return failure;
+  const before = record.name;
+  draft.put(id, { ...record, name });
+  renameEverywhere(draft, (other) => (other === before ? name : undefined));
+  return undefined;
+}

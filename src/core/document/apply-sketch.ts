@@ -1,0 +1,140 @@
+/** Edits inside a sketch: geometry, constraints, dimensions, the shape a solve starts from. */
+import { addValues } from './apply-step';
+import { findAny, findRecord, listIds } from './access';
+import { removeValues } from './deletion';
+import type { Draft } from './draft';
+import { notFound, type EditFailure } from './edit-failure';
+import type { EditOf } from './edit-schema';
+import type { DocumentRecord, Entity } from './schema';
+
+type SketchEdit = EditOf<'sketch.draw' | 'sketch.reshape' | 'sketch.erase' | 'dimension.update' | 'entity.setConstruction'>;
+
+/** What constraints may name besides entities of the sketch. */
+export const FIXED_REFERENCES: ReadonlySet<string> = new Set(['origin', 'x-axis', 'y-axis']);
+
+export function applySketchEdit(draft: Draft, edit: SketchEdit): EditFailure | undefined {
+  switch (edit.type) {
+    case 'sketch.draw':
+      return draw(draft, edit);
+    case 'sketch.reshape':
+      return reshape(draft, edit);
+    case 'sketch.erase':
+      return erase(draft, edit);
+    case 'dimension.update': {
+      const dimension = findRecord(draft.document, edit.id, 'dimension');
+      if (!dimension) return notFound('This dimension');
+      const { isReference: before, ...rest } = dimension;
+      const isReference = edit.isReference ?? before ?? false;
+      draft.put(dimension.id, { ...rest, ...(edit.at ? { at: edit.at } : {}), ...(isReference ? { isReference } : {}) });
+      return undefined;
+    }
+    case 'entity.setConstruction':
+      for (const id of edit.ids) {
+        const record = findAny(draft.document, id);
+        if (!record || !isEntity(record)) return notFound('This line');
+        const { isConstruction: _, ...rest } = record;
+        draft.put(id, edit.isConstruction ? { ...rest, isConstruction: true } : rest);
+      }
+      return undefined;
+  }
+}
+
+function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefined {
+  const sketch = findRecord(draft.document, edit.sketch, 'sketch');
+  if (!sketch) return notFound('This sketch');
+  const failure = addValues(draft, sketch, edit.values);
+  if (failure) return failure;
+  for (const record of [...edit.entities, ...edit.constraints, ...edit.dimensions]) {
+    if (record.sketch !== sketch.id) return { code: 'wrong-owner', message: 'This geometry belongs to another sketch.' };
+    if (findAny(draft.document, record.id)) return { code: 'already-there', message: 'This geometry is here already.' };
+    draft.put(record.id, record);
+    draft.insert(`${sketch.id}/${isEntity(record) ? 'entities' : 'constraints'}`, record.id);
+  }
+  for (const record of [...edit.entities, ...edit.constraints, ...edit.dimensions]) {
+    const missing = referencesOf(record).find((id) => !FIXED_REFERENCES.has(id) && !isInSketch(draft, id, sketch.id));
+    if (missing !== undefined) return { code: 'bad-reference', message: `A ${record.type} refers to geometry that is not in ${sketch.name}.` };
+    if (record.type === 'dimension' && findRecord(draft.document, record.parameter, 'parameter')?.owner !== sketch.id) {
+      return { code: 'bad-reference', message: 'A dimension has no value.' };
+    }
+  }
+  return undefined;
+}
+
+function reshape(draft: Draft, edit: EditOf<'sketch.reshape'>): EditFailure | undefined {
+  for (const [id, [x, y]] of Object.entries(edit.points)) {
+    const point = findRecord(draft.document, id, 'point');
+    if (point?.sketch !== edit.sketch) return notFound('A point of this sketch');
+    draft.put(id, { ...point, x, y });
+  }
+  for (const [id, radius] of Object.entries(edit.radii)) {
+    const circle = findRecord(draft.document, id, 'circle');
+    if (circle?.sketch !== edit.sketch) return notFound('A circle of this sketch');
+    draft.put(id, { ...circle, radius });
+  }
+  return undefined;
+}
+
+/** What falls with the given records: constraints and dimensions on them, lines of erased points, lone points. */
+function erase(draft: Draft, edit: EditOf<'sketch.erase'>): EditFailure | undefined {
+  const { document } = draft;
+  const entities = listIds(document, `${edit.sketch}/entities`);
+  const constraints = listIds(document, `${edit.sketch}/constraints`);
+  const going = new Set(edit.ids);
+  for (let grew = true; grew; ) {
+    grew = false;
+    for (const id of [...entities, ...constraints]) {
+      const record = findAny(document, id);
+      if (!record || going.has(id)) continue;
+      if (referencesOf(record).some((other) => going.has(other))) {
+        going.add(id);
+        grew = true;
+      }
+    }
+  }
+  for (const id of entities) {
+    if (going.has(id) || findAny(document, id)?.type !== 'point') continue;
+    const users = entities.filter((other) => referencesOf(findAny(document, other)).includes(id));
+    if (users.length > 0 && users.every((user) => going.has(user))) going.add(id);
+  }
+  for (const id of constraints) {
+    if (referencesOf(findAny(document, id)).some((other) => going.has(other))) going.add(id);
+  }
+  const values = [...going].flatMap((id) => {
+    const record = findAny(document, id);
+    return record?.type === 'dimension' ? [record.parameter] : [];
+  });
+  const blocked = removeValues(draft, values, edit.readers, going);
+  if (blocked) return blocked;
+  for (const id of going) {
+    draft.removeFromList(`${edit.sketch}/constraints`, id);
+    draft.removeFromList(`${edit.sketch}/entities`, id);
+    draft.put(id, null);
+  }
+  return undefined;
+}
+
+export function isEntity(record: DocumentRecord): record is Entity {
+  return record.type === 'point' || record.type === 'line' || record.type === 'circle' || record.type === 'arc';
+}
+
+/** Ids of the geometry that a record of a sketch is built on. */
+export function referencesOf(record: DocumentRecord | undefined): readonly string[] {
+  switch (record?.type) {
+    case 'line':
+      return [record.start, record.end];
+    case 'circle':
+      return [record.centre];
+    case 'arc':
+      return [record.centre, record.start, record.end];
+    case 'constraint':
+    case 'dimension':
+      return record.on;
+    default:
+      return [];
+  }
+}
+
+function isInSketch(draft: Draft, id: string, sketch: string): boolean {
+  const record = findAny(draft.document, id);
+  return record !== undefined && isEntity(record) && record.sketch === sketch;
+}

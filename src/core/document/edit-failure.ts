@@ -1,0 +1,23 @@
+/** Why an edit was not made, for the one who made it. Nothing of the document has changed. */
+import type { Repair } from '../kit';
+
+export interface EditFailure {
+  readonly code:
+    | 'not-found'
+    | 'already-there'
+    | 'bad-name'
+    | 'still-read'
+    | 'wrong-owner'
+    | 'wrong-order'
+    | 'changed-since'
+    | 'bad-reference'
+    | 'too-large';
+  readonly message: string;
+  readonly repairs?: readonly Repair[];
+  /** Ids of values that stand in the way, such as those which read what was to be deleted. */
+  readonly ids?: readonly string[];
+}
+
+export function notFound(what: string): EditFailure {
+  return { code: 'not-found', message: `${what} is not there any more.` };
+}

@@ -1,0 +1,147 @@
+/**
+ * Edits: the only way from one document to the next. Tagged JSON, checked by these schemas where it comes
+ * in. Formulas in edits carry the ids that their names meant, so that they survive a rename by somebody else.
+ */
+import { z } from 'zod';
+import {
+  bodySchema,
+  constraintSchema,
+  dimensionSchema,
+  entitySchema,
+  extrudeSchema,
+  guardSchema,
+  linkSchema,
+  parameterSchema,
+  recordSchema,
+  sketchSchema,
+  tableSchema,
+  takeSchema,
+  takenValueSchema,
+  unitSystemSchema,
+} from './schema';
+
+const id = z.string().max(40);
+const name = z.string().max(200);
+
+/** A formula as it was typed just now; `names` tells which value each name meant then. */
+export const typedFormulaSchema = z.strictObject({
+  text: z.string().max(4000),
+  readIn: unitSystemSchema.optional(),
+  names: z.record(z.string().max(80), id).optional(),
+});
+
+/** What becomes of formulas that read something deleted. */
+export const readersSchema = z.discriminatedUnion('mode', [
+  /** Refuse the deletion if anything reads it. */
+  z.strictObject({ mode: z.literal('refuse') }),
+  /** Values of a deleted step stay, as user parameters. */
+  z.strictObject({ mode: z.literal('keep') }),
+  /** Put numbers in: the formula text for each deleted value that is read. */
+  z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().max(200)) }),
+]);
+
+const listPlace = z.strictObject({
+  list: z.string().max(90),
+  id,
+  /** The id in front of it; null at the head. */
+  after: id.nullable(),
+});
+
+export const patchOpSchema = z.discriminatedUnion('op', [
+  z.strictObject({ op: z.literal('put'), id, before: recordSchema.nullable(), after: recordSchema.nullable() }),
+  listPlace.extend({ op: z.literal('insert') }),
+  listPlace.extend({ op: z.literal('remove') }),
+  z.strictObject({ op: z.literal('name'), before: z.string(), after: z.string().min(1).max(120) }),
+  z.strictObject({ op: z.literal('units'), before: unitSystemSchema, after: unitSystemSchema }),
+]);
+
+const parameterChanges = z.strictObject({
+  kind: z.string().max(40).optional(),
+  displayUnit: z.string().max(40).nullable().optional(),
+  decimals: z.int().min(0).max(12).nullable().optional(),
+  note: z.string().max(4000).nullable().optional(),
+  pinned: z.boolean().nullable().optional(),
+  offered: z.boolean().nullable().optional(),
+  least: typedFormulaSchema.nullable().optional(),
+  most: typedFormulaSchema.nullable().optional(),
+  choices: z.array(z.string().max(200)).max(200).nullable().optional(),
+});
+
+export const editSchema = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('document.rename'), name: z.string().min(1).max(120) }),
+  z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
+
+  z.strictObject({ type: z.literal('parameter.add'), parameter: parameterSchema, names: z.record(z.string(), id).optional(), after: id.nullable().optional() }),
+  z.strictObject({ type: z.literal('parameter.setFormula'), id, formula: typedFormulaSchema }),
+  z.strictObject({ type: z.literal('parameter.update'), id, changes: parameterChanges }),
+  z.strictObject({ type: z.literal('parameter.move'), id, after: id.nullable() }),
+  z.strictObject({ type: z.literal('parameter.remove'), id, readers: readersSchema }),
+  /** Renames a parameter, a dimension, a taken value or a table; every formula follows. */
+  z.strictObject({ type: z.literal('value.rename'), id, name }),
+
+  z.strictObject({ type: z.literal('table.put'), table: tableSchema }),
+  z.strictObject({ type: z.literal('table.remove'), id }),
+  z.strictObject({ type: z.literal('guard.put'), guard: guardSchema }),
+  z.strictObject({ type: z.literal('guard.remove'), id }),
+
+  /** Adds a link, or replaces it with what it takes. */
+  z.strictObject({ type: z.literal('link.put'), link: linkSchema, takes: z.array(takeSchema).max(5000) }),
+  /** New values through a link, as a catch-up brings them. */
+  z.strictObject({
+    type: z.literal('link.catchUp'),
+    id,
+    revision: z.int().min(0),
+    hash: z.string().max(100),
+    values: z.record(id, takenValueSchema),
+  }),
+  z.strictObject({ type: z.literal('link.remove'), id, readers: readersSchema }),
+  z.strictObject({ type: z.literal('take.update'), id, changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: z.string().max(4000).nullable().optional() }) }),
+
+  z.strictObject({
+    type: z.literal('step.add'),
+    step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]),
+    values: z.array(parameterSchema).max(50),
+    body: bodySchema.optional(),
+    after: id.nullable().optional(),
+  }),
+  z.strictObject({ type: z.literal('step.update'), step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]), values: z.array(parameterSchema).max(50) }),
+  z.strictObject({ type: z.literal('step.rename'), id, name }),
+  z.strictObject({ type: z.literal('step.move'), id, after: id.nullable() }),
+  z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema }),
+  z.strictObject({ type: z.literal('body.put'), body: bodySchema }),
+
+  /** Adds geometry, constraints and dimensions with their parameters to a sketch, at once. */
+  z.strictObject({
+    type: z.literal('sketch.draw'),
+    sketch: id,
+    entities: z.array(entitySchema).max(5000),
+    constraints: z.array(constraintSchema).max(5000),
+    dimensions: z.array(dimensionSchema).max(5000),
+    values: z.array(parameterSchema).max(5000),
+  }),
+  /** New positions of points and radii of circles: where the next solve starts. */
+  z.strictObject({
+    type: z.literal('sketch.reshape'),
+    sketch: id,
+    points: z.record(id, z.tuple([z.number(), z.number()])),
+    radii: z.record(id, z.number()),
+  }),
+  /** Removes geometry, constraints or dimensions, with what depends on them. */
+  z.strictObject({ type: z.literal('sketch.erase'), sketch: id, ids: z.array(id).min(1).max(5000), readers: readersSchema }),
+  z.strictObject({
+    type: z.literal('dimension.update'),
+    id,
+    at: z.tuple([z.number(), z.number()]).optional(),
+    isReference: z.boolean().optional(),
+  }),
+  z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
+
+  /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
+  z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),
+]);
+
+export type Edit = Readonly<z.infer<typeof editSchema>>;
+export type EditOf<T extends Edit['type']> = Extract<Edit, { readonly type: T }>;
+export type PatchOp = Readonly<z.infer<typeof patchOpSchema>>;
+export type TypedFormula = Readonly<z.infer<typeof typedFormulaSchema>>;
+export type Readers = Readonly<z.infer<typeof readersSchema>>;

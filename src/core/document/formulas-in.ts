@@ -1,0 +1,84 @@
+/** Every formula that a document holds, and changing them all in one way: for renames and deletions. */
+import { readFormula, renameInFormula } from '../formula';
+import { findNamed, isNamed } from './access';
+import type { Draft } from './draft';
+import type { TypedFormula } from './edit-schema';
+import type { Document, DocumentRecord, Formula } from './schema';
+
+/** The record with every formula in it mapped; the same object if none changed. */
+export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => Formula): DocumentRecord {
+  switch (record.type) {
+    case 'parameter': {
+      const formula = map(record.formula);
+      const least = record.least && map(record.least);
+      const most = record.most && map(record.most);
+      if (formula === record.formula && least === record.least && most === record.most) return record;
+      return { ...record, formula, ...(least ? { least } : {}), ...(most ? { most } : {}) };
+    }
+    case 'guard': {
+      const condition = map(record.condition);
+      return condition === record.condition ? record : { ...record, condition };
+    }
+    case 'sketch':
+    case 'extrude': {
+      const suppressed = record.suppressed && map(record.suppressed);
+      return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
+    }
+    default:
+      return record;
+  }
+}
+
+/** Exchanges names in every formula of the document, all at once. */
+export function renameEverywhere(draft: Draft, newNameOf: (name: string) => string | undefined): void {
+  for (const record of Object.values(draft.document.records)) {
+    draft.put(
+      record.id,
+      mapFormulas(record, (formula) => {
+        const text = renameInFormula(formula.text, newNameOf);
+        return text === formula.text ? formula : { ...formula, text };
+      }),
+    );
+  }
+}
+
+/** Records with a formula that mentions one of the names. */
+export function findReaders(document: Document, names: ReadonlySet<string>): DocumentRecord[] {
+  return Object.values(document.records).filter((record) => {
+    let reads = false;
+    mapFormulas(record, (formula) => {
+      reads ||= mentions(formula.text, names);
+      return formula;
+    });
+    return reads;
+  });
+}
+
+function mentions(text: string, names: ReadonlySet<string>): boolean {
+  if (![...names].some((name) => text.includes(name))) return false;
+  const parsed = readFormula(text, () => false);
+  return parsed.ok && parsed.names.some(({ name }) => names.has(name));
+}
+
+/** The formula to store for one as typed: names that were renamed meanwhile are followed by their ids. */
+export function resolveTyped(document: Document, typed: TypedFormula): Formula {
+  const meant = typed.names ?? {};
+  const text = renameInFormula(typed.text, (name) => {
+    const id = Object.hasOwn(meant, name) ? meant[name] : undefined;
+    const record = id === undefined || !Object.hasOwn(document.records, id) ? undefined : document.records[id];
+    return record && isNamed(record) && record.name !== name ? record.name : undefined;
+  });
+  return typed.readIn ? { text, readIn: typed.readIn } : { text };
+}
+
+/** The ids that the names of a formula mean in the document now, to be sent along with an edit. */
+export function meantNames(document: Document, text: string): Record<string, string> {
+  const parsed = readFormula(text, () => false);
+  const meant: Record<string, string> = {};
+  if (!parsed.ok) return meant;
+  for (const { name } of parsed.names) {
+    const record = findNamed(document, name);
+    if (record) meant[name] = record.id;
+  }
+  return meant;
+}

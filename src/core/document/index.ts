@@ -1,0 +1,45 @@
+export { findAny, findNamed, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export { applyEdit } from './apply-edit';
+export { isEntity, referencesOf } from './apply-sketch';
+export { createDocument } from './create';
+export type { Applied, DocumentDiff, RecordChange } from './draft';
+export type { EditFailure } from './edit-failure';
+export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
+export { findReaders, meantNames } from './formulas-in';
+export { migrateDocument } from './migrations';
+export { suggestName, takenNames } from './naming';
+export {
+  MAX_PROJECT_SIZE,
+  projectJsonSchema,
+  readDocument,
+  readProjectFile,
+  stableJson,
+  writeProjectFile,
+  type FileProblem,
+  type ProjectFile,
+} from './project-file';
+export {
+  LIMITS,
+  PLANES,
+  type Body,
+  type ConstraintKind,
+  type DimensionKind,
+  type Document,
+  type DocumentKind,
+  type DocumentRecord,
+  type Entity,
+  type ExtrudeStep,
+  type Formula,
+  type Guard,
+  type Link,
+  type Parameter,
+  type PlaneName,
+  type SketchConstraint,
+  type SketchDimension,
+  type SketchStep,
+  type Step,
+  type Table,
+  type Take,
+  type TakenValue,
+} from './schema';
+export { DocumentValues, isQuantityKind, readDimension, slotOf, valueName, type ShownValue } from './values';

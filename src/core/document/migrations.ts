@@ -1,0 +1,25 @@
+/**
+ * Stored documents of older schema versions, brought up to the present one. Migration n turns version n
+ * into n + 1; they are contiguous, pure, and run before the schema check. Every released version keeps a
+ * fixture that must load.
+ */
+import { SCHEMA_VERSION } from './schema';
+
+type Migration = (document: Readonly<Record<string, unknown>>) => Record<string, unknown>;
+
+/** At index n - 1, the step from version n to n + 1. */
+const MIGRATIONS: readonly Migration[] = [];
+
+/** Data of another shape than a document is returned as it is: the schema check says what is wrong. */
+export function migrateDocument(data: unknown, migrations: readonly Migration[] = MIGRATIONS, target: number = SCHEMA_VERSION): unknown {
+  if (typeof data !== 'object' || data === null || !('schema' in data)) return data;
+  const { schema } = data;
+  if (typeof schema !== 'number' || !Number.isInteger(schema) || schema < 1 || schema >= target) return data;
+  let document: Record<string, unknown> = { ...data };
+  for (let version = schema; version < target; version++) {
+    const migrate = migrations[version - 1];
+    if (!migrate) throw new Error(`Bug: no migration from schema version ${version}`);
+    document = { ...migrate(document), schema: version + 1 };
+  }
+  return document;
+}

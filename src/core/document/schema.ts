@@ -1,0 +1,248 @@
+/**
+ * What a document is: plain immutable data, records by id plus ordered lists of ids. It survives JSON and
+ * structured clone unchanged. These Zod schemas check it once, at the door; nothing inside checks again.
+ *
+ * Lists, by key: `parameters`, `links`, `tables`, `guards`, `steps` of the document; `<step>/values`,
+ * `<sketch>/entities`, `<sketch>/constraints` of a step; `<link>/takes` of a link.
+ */
+import { z } from 'zod';
+
+/** Raised with every change of the stored form; each rise has a migration in `migrations.ts`. */
+export const SCHEMA_VERSION = 1;
+/** Version of the formula language that the formulas are written in. */
+export const LANGUAGE_VERSION = 1;
+
+/** Caps on what comes in, so that no file can exhaust the program. */
+export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000 } as const;
+
+const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
+const text = z.string().max(LIMITS.text);
+const name = z.string().min(1).max(LIMITS.nameLength);
+const finite = z.number().refine(Number.isFinite, 'must be finite');
+
+export const unitSystemSchema = z.strictObject({ length: z.string().max(20), angle: z.string().max(20), mass: z.string().max(20) });
+
+/** A formula as typed. `readIn`: the units its bare numbers take, where they are not the document's. */
+export const formulaSchema = z.strictObject({ text, readIn: unitSystemSchema.optional() });
+
+export const parameterSchema = z.strictObject({
+  type: z.literal('parameter'),
+  id,
+  /** The step that owns it, as a dimension; absent for a user parameter. */
+  owner: id.optional(),
+  name,
+  formula: formulaSchema,
+  /** A quantity kind of the units module, `yes-no`, `text`, or `any` for whatever the formula yields. */
+  kind: z.string().max(40),
+  displayUnit: z.string().max(40).optional(),
+  decimals: z.int().min(0).max(12).optional(),
+  note: text.optional(),
+  pinned: z.boolean().optional(),
+  offered: z.boolean().optional(),
+  least: formulaSchema.optional(),
+  most: formulaSchema.optional(),
+  choices: z.array(text).max(200).optional(),
+});
+
+/** A value as one document hands it to another: complete in itself. */
+export const takenValueSchema = z.union([
+  z.strictObject({
+    kind: z.literal('quantity'),
+    /** Key of the dimension: `length=1`. */
+    dimension: z.string().max(200),
+    /** Internal base units. */
+    value: finite,
+    /** Unit to show it in. */
+    unit: z.string().max(40),
+    /** Whether the value must be whole. */
+    isCount: z.boolean().optional(),
+  }),
+  z.strictObject({ kind: z.literal('temperature'), value: finite, unit: z.string().max(40) }),
+  z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
+  z.strictObject({ kind: z.literal('text'), value: text }),
+  /** The source has an error there; the words say which. */
+  z.strictObject({ kind: z.literal('refused'), problem: text }),
+]);
+
+export const linkSchema = z.strictObject({
+  type: z.literal('link'),
+  id,
+  source: id,
+  /** The source's name when last seen, for messages when it is not at hand. */
+  sourceName: text,
+  policy: z.enum(['follow', 'ask', 'hold']),
+  /** Revision of the source that the values were taken from, and its content hash. */
+  revision: z.int().min(0),
+  hash: z.string().max(100),
+});
+
+/** One value taken through a link, under its local name. */
+export const takeSchema = z.strictObject({
+  type: z.literal('take'),
+  id,
+  link: id,
+  /** Id of the value in the source. */
+  parameter: id,
+  name,
+  sourceName: name,
+  value: takenValueSchema,
+  pinned: z.boolean().optional(),
+  note: text.optional(),
+});
+
+export const tableSchema = z
+  .strictObject({
+    type: z.literal('table'),
+    id,
+    name,
+    /** The first column holds the keys. */
+    columns: z.array(z.strictObject({ name, kind: z.string().max(40) })).min(1).max(100),
+    /** Cells are formulas without names: `5.5 mm`, `"M5"`. */
+    rows: z.array(z.array(text)).max(5_000),
+  })
+  .refine((table) => table.columns.length * table.rows.length <= LIMITS.tableCells, 'too many cells');
+
+export const guardSchema = z.strictObject({
+  type: z.literal('guard'),
+  id,
+  condition: formulaSchema,
+  message: text,
+  severity: z.enum(['error', 'warning']),
+});
+
+const coordinate = finite.min(-1e7).max(1e7);
+
+/** Sketch geometry, in millimetres in the sketch plane; where a solve starts. */
+export const entitySchema = z.discriminatedUnion('type', [
+  z.strictObject({ type: z.literal('point'), id, sketch: id, x: coordinate, y: coordinate, isConstruction: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('line'), id, sketch: id, start: id, end: id, isConstruction: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('circle'), id, sketch: id, centre: id, radius: coordinate, isConstruction: z.boolean().optional() }),
+  /** Runs counter-clockwise from start to end. */
+  z.strictObject({ type: z.literal('arc'), id, sketch: id, centre: id, start: id, end: id, isConstruction: z.boolean().optional() }),
+]);
+
+export const CONSTRAINT_KINDS = [
+  'coincident',
+  'horizontal',
+  'vertical',
+  'parallel',
+  'perpendicular',
+  'equal',
+  'concentric',
+  'tangent',
+  'fixed',
+  'midpoint',
+] as const;
+
+/** `on` names entities of the sketch, or `origin`, `x-axis`, `y-axis`. */
+export const constraintSchema = z.strictObject({
+  type: z.literal('constraint'),
+  id,
+  sketch: id,
+  kind: z.enum(CONSTRAINT_KINDS),
+  on: z.array(id).min(1).max(4),
+});
+
+export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle'] as const;
+
+/** A dimension constrains by the value of its parameter; a reference dimension only reads the shape. */
+export const dimensionSchema = z.strictObject({
+  type: z.literal('dimension'),
+  id,
+  sketch: id,
+  kind: z.enum(DIMENSION_KINDS),
+  on: z.array(id).min(1).max(3),
+  parameter: id,
+  isReference: z.boolean().optional(),
+  /** Where its text stands, in the sketch plane, in millimetres. */
+  at: z.tuple([coordinate, coordinate]),
+});
+
+export const PLANES = ['front', 'top', 'side'] as const;
+
+export const sketchSchema = z.strictObject({
+  type: z.literal('sketch'),
+  id,
+  name,
+  plane: z.enum(PLANES),
+  suppressed: formulaSchema.optional(),
+});
+
+export const extrudeSchema = z.strictObject({
+  type: z.literal('extrude'),
+  id,
+  name,
+  sketch: id,
+  operation: z.enum(['start', 'add', 'remove']),
+  extent: z.enum(['forward', 'centred', 'through']),
+  isReversed: z.boolean().optional(),
+  /** The depth; absent when it goes through. */
+  depth: id.optional(),
+  /** The body that it starts, or works on. */
+  body: id,
+  suppressed: formulaSchema.optional(),
+});
+
+export const bodySchema = z.strictObject({
+  type: z.literal('body'),
+  id,
+  name,
+  /** Name of a material of the density table. */
+  material: z.string().max(60),
+});
+
+export const recordSchema = z.union([
+  parameterSchema,
+  linkSchema,
+  takeSchema,
+  tableSchema,
+  guardSchema,
+  ...entitySchema.options,
+  constraintSchema,
+  dimensionSchema,
+  sketchSchema,
+  extrudeSchema,
+  bodySchema,
+]);
+
+export const documentSchema = z.strictObject({
+  schema: z.literal(SCHEMA_VERSION),
+  language: z.literal(LANGUAGE_VERSION),
+  id,
+  kind: z.enum(['master', 'part']),
+  name: z.string().min(1).max(120),
+  units: unitSystemSchema,
+  records: z.record(id, recordSchema).refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records'),
+  lists: z.record(z.string().max(90), z.array(id).max(LIMITS.listLength)),
+});
+
+export type Formula = Readonly<z.infer<typeof formulaSchema>>;
+export type Parameter = Readonly<z.infer<typeof parameterSchema>>;
+export type TakenValue = Readonly<z.infer<typeof takenValueSchema>>;
+export type Link = Readonly<z.infer<typeof linkSchema>>;
+export type Take = Readonly<z.infer<typeof takeSchema>>;
+export type Table = Readonly<z.infer<typeof tableSchema>>;
+export type Guard = Readonly<z.infer<typeof guardSchema>>;
+export type Entity = Readonly<z.infer<typeof entitySchema>>;
+export type ConstraintKind = (typeof CONSTRAINT_KINDS)[number];
+export type SketchConstraint = Readonly<z.infer<typeof constraintSchema>>;
+export type DimensionKind = (typeof DIMENSION_KINDS)[number];
+export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
+export type PlaneName = (typeof PLANES)[number];
+export type SketchStep = Readonly<z.infer<typeof sketchSchema>>;
+export type ExtrudeStep = Readonly<z.infer<typeof extrudeSchema>>;
+export type Step = SketchStep | ExtrudeStep;
+export type Body = Readonly<z.infer<typeof bodySchema>>;
+export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;
+export type DocumentKind = z.infer<typeof documentSchema>['kind'];
+
+export interface Document {
+  readonly schema: typeof SCHEMA_VERSION;
+  readonly language: typeof LANGUAGE_VERSION;
+  readonly id: string;
+  readonly kind: DocumentKind;
+  readonly name: string;
+  readonly units: { readonly length: string; readonly angle: string; readonly mass: string };
+  readonly records: Readonly<Record<string, DocumentRecord>>;
+  readonly lists: Readonly<Record<string, readonly string[]>>;
+}

@@ -1,0 +1,279 @@
+/**
+ * The values of one document, kept up to date: a sheet fed from the document's records. Parameters and
+ * dimensions are formulas, taken values are inputs, tables are tables; limits, guards and conditions of
+ * steps are formulas of their own under ids that no record has (`<id>/least`).
+ */
+import {
+  ANY_SLOT,
+  TEMPERATURE_POINT,
+  TEXT,
+  YES_NO,
+  evaluateConstant,
+  quantityType,
+  type LookupTable,
+  type Scope,
+  type Slot,
+} from '../formula';
+import { Sheet, type Definition, type Reading, type Settled } from '../network';
+import {
+  QUANTITY_KINDS,
+  findUnit,
+  formatExact,
+  formatRounded,
+  internDimension,
+  joinUnit,
+  kindDimension,
+  parseUnit,
+  systemUnit,
+  PLAIN,
+  baseDimension,
+  multiplyDimensions,
+  type Dimension,
+  type QuantityKind,
+  type Unit,
+  type UnitSystem,
+} from '../units';
+import { findAny, findRecord, isNamed } from './access';
+import type { DocumentDiff } from './draft';
+import type { Document, DocumentRecord, Formula, Parameter, Table, TakenValue } from './schema';
+
+/** A value with its words, as rows and replies show it. */
+export interface ShownValue extends Reading {
+  readonly unit: Unit | undefined;
+  /** Rounded for display, with its unit: `480 mm`. Empty when it is refused. */
+  readonly shown: string;
+  /** The shortest text that reads back as the same value. */
+  readonly exact: string;
+}
+
+const DEFAULT_DECIMALS = 3;
+
+export class DocumentValues {
+  readonly sheet: Sheet;
+
+  constructor(private current: Document) {
+    this.sheet = new Sheet(current.units);
+    for (const record of Object.values(current.records)) this.load(record);
+    this.sheet.settle();
+  }
+
+  get document(): Document {
+    return this.current;
+  }
+
+  /** Moves on to the document that an edit made. */
+  apply(document: Document, diff: DocumentDiff): Settled {
+    this.current = document;
+    if (diff.fields.includes('units')) this.sheet.setUnits(document.units);
+    for (const { before, after } of diff.records) if (before && !after) this.unload(before);
+    for (const { before, after } of diff.records) if (after) this.load(after, before);
+    return this.sheet.settle();
+  }
+
+  /** The value of a parameter, a dimension or a taken value; undefined for another id. */
+  show(id: string): ShownValue | undefined {
+    const record = findAny(this.current, id);
+    const reading = this.sheet.read(id);
+    if (!record || !reading || !isNamed(record) || record.type === 'table') return undefined;
+    const unit = this.unitOf(record.type === 'parameter' ? record : undefined, reading, record.type === 'take' ? record.value : undefined);
+    const decimals = (record.type === 'parameter' ? record.decimals : undefined) ?? DEFAULT_DECIMALS;
+    return { ...reading, unit, ...this.words(reading, unit, decimals) };
+  }
+
+  /** Words for a value that no record owns, such as the live result of a formula being typed. */
+  words(reading: Pick<Reading, 'value' | 'type' | 'diagnostics'>, unit: Unit | undefined, decimals = DEFAULT_DECIMALS): { readonly shown: string; readonly exact: string } {
+    if (reading.diagnostics.length > 0 || !reading.type) return { shown: '', exact: '' };
+    if (reading.type === YES_NO) {
+      const word = reading.value === 1 ? 'yes' : 'no';
+      return { shown: word, exact: word };
+    }
+    if (reading.type === TEXT) {
+      const text = this.sheet.textOf(reading.value);
+      return { shown: text, exact: `"${text}"` };
+    }
+    const shownIn = unit ?? systemUnit(this.current.units, PLAIN);
+    return {
+      shown: joinUnit(formatRounded(reading.value, shownIn, decimals), shownIn.symbol),
+      exact: joinUnit(formatExact(reading.value, shownIn), shownIn.symbol).replace('°', ' deg'),
+    };
+  }
+
+  /** The unit that a value is best shown in. */
+  unitOf(parameter: Parameter | undefined, reading: Pick<Reading, 'type' | 'typedUnit'>, taken?: TakenValue): Unit | undefined {
+    const { type, typedUnit } = reading;
+    if (type === TEMPERATURE_POINT) return typedUnit ?? findUnit('°C');
+    if (type?.kind !== 'quantity') return undefined;
+    const chosen = parameter?.displayUnit ?? (taken && 'unit' in taken ? taken.unit : undefined);
+    const unit = chosen === undefined ? undefined : parseUnit(chosen);
+    if (unit?.dimension === type.dimension) return unit;
+    return typedUnit ?? systemUnit(this.current.units, type.dimension);
+  }
+
+  /** What the value is when another document takes it. */
+  handOver(id: string): TakenValue {
+    const record = findAny(this.current, id);
+    const shown = this.show(id);
+    if (!record || !shown) return { kind: 'refused', problem: 'This value is no longer in its document.' };
+    const name = isNamed(record) ? record.name : '';
+    const [problem] = shown.diagnostics;
+    if (problem || !shown.type) return { kind: 'refused', problem: `${name} has an error in ${this.current.name}: ${problem?.message ?? ''}` };
+    switch (shown.type.kind) {
+      case 'quantity': {
+        const isCount = record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
+        return {
+          kind: 'quantity',
+          dimension: shown.type.dimension.key,
+          value: shown.value,
+          unit: shown.unit?.symbol ?? '',
+          ...(isCount ? { isCount } : {}),
+        };
+      }
+      case 'temperature':
+        return { kind: 'temperature', value: shown.value, unit: shown.unit?.symbol ?? '°C' };
+      case 'yes-no':
+        return { kind: 'yes-no', value: shown.value === 1 ? 1 : 0 };
+      case 'text':
+        return { kind: 'text', value: this.sheet.textOf(shown.value) };
+    }
+  }
+
+  /** A scope for judging a formula as it is typed. */
+  scope(readIn?: UnitSystem): Scope {
+    return this.sheet.scope(readIn ?? this.current.units);
+  }
+
+  /** Whether the condition of a step says that it is left out. */
+  isSuppressed(stepId: string): boolean {
+    return this.sheet.readNumber(`${stepId}/suppressed`) === 1;
+  }
+
+  private load(record: DocumentRecord, before: DocumentRecord | null = null): void {
+    switch (record.type) {
+      case 'parameter':
+        this.loadParameter(record, before?.type === 'parameter' ? before : undefined);
+        break;
+      case 'take':
+        this.sheet.define(record.id, inputOf(record.name, record.value, this.sheet));
+        break;
+      case 'table':
+        this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope()) });
+        break;
+      case 'guard':
+        this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
+        break;
+      case 'sketch':
+      case 'extrude':
+        this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
+        break;
+      default:
+        break;
+    }
+  }
+
+  private loadParameter(record: Parameter, before: Parameter | undefined): void {
+    const slot = slotOf(record);
+    if (record.least ?? before?.least) this.loadOptional(`${record.id}/least`, record.least, slot);
+    if (record.most ?? before?.most) this.loadOptional(`${record.id}/most`, record.most, slot);
+    const choices = record.choices?.flatMap((text) => {
+      const result = evaluateConstant(text, this.scope(record.formula.readIn), slot);
+      return result.ok ? [{ value: result.value, text }] : [];
+    });
+    this.sheet.define(record.id, {
+      ...formulaOf(record.name, record.formula, slot),
+      ...(record.least ? { least: `${record.id}/least` } : {}),
+      ...(record.most ? { most: `${record.id}/most` } : {}),
+      ...(choices && choices.length > 0 ? { choices } : {}),
+    });
+  }
+
+  private loadOptional(id: string, formula: Formula | undefined, slot: Slot): void {
+    if (formula) this.sheet.define(id, formulaOf(id, formula, slot));
+    else this.sheet.remove(id);
+  }
+
+  private unload(record: DocumentRecord): void {
+    this.sheet.remove(record.id);
+    for (const part of ['least', 'most', 'suppressed']) this.sheet.remove(`${record.id}/${part}`);
+  }
+}
+
+function formulaOf(name: string, formula: Formula, slot: Slot) {
+  return { kind: 'formula', name, text: formula.text, slot, ...(formula.readIn ? { units: formula.readIn } : {}) } as const;
+}
+
+/** What a parameter's value must be, from its kind. */
+export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): Slot {
+  const label = parameter.owner === undefined ? parameter.name : `the ${parameter.kind}`;
+  if (parameter.kind === 'yes-no' || parameter.kind === 'text') return { kind: parameter.kind, label };
+  const kind = QUANTITY_KINDS.find((known) => known === parameter.kind);
+  if (!kind) return ANY_SLOT;
+  return { kind: 'quantity', dimension: kindDimension(kind), isCount: kind === 'count', label };
+}
+
+function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
+  switch (value.kind) {
+    case 'quantity': {
+      const unit = parseUnit(value.unit);
+      return {
+        kind: 'input',
+        name,
+        type: quantityType(readDimension(value.dimension)),
+        value: value.value,
+        ...(unit ? { unit } : {}),
+      };
+    }
+    case 'temperature':
+      return { kind: 'input', name, type: TEMPERATURE_POINT, value: value.value };
+    case 'yes-no':
+      return { kind: 'input', name, type: YES_NO, value: value.value };
+    case 'text':
+      return { kind: 'input', name, type: TEXT, value: sheet.textNumber(value.value) };
+    case 'refused':
+      return { kind: 'input', name, type: quantityType(PLAIN), value: NaN, problem: value.problem };
+  }
+}
+
+const BASES = ['length', 'mass', 'time', 'current', 'temperature', 'amount', 'luminosity', 'angle'] as const;
+
+/** The dimension of a stored key such as `length=1,mass=-3`; what is not understood counts as plain. */
+export function readDimension(key: string): Dimension {
+  let dimension = internDimension([0, 0, 0, 0, 0, 0, 0, 0]);
+  for (const part of key.split(',')) {
+    const [base, exponent] = part.split('=');
+    const known = BASES.find((name) => name === base);
+    const n = Number(exponent);
+    if (known && Number.isInteger(n)) dimension = multiplyDimensions(dimension, baseDimension(known, n));
+  }
+  return dimension;
+}
+
+/** A table with its cells computed. Cells that are no fixed value of their column's kind are NaN. */
+function readTable(record: Table, scope: Scope): LookupTable {
+  return {
+    name: record.name,
+    columns: record.columns.map((column, index) => {
+      const kind = QUANTITY_KINDS.find((known) => known === column.kind);
+      const slot: Slot =
+        column.kind === 'text'
+          ? { kind: 'text', label: column.name }
+          : { kind: 'quantity', dimension: kindDimension(kind ?? 'number'), isCount: kind === 'count', label: column.name };
+      return {
+        name: column.name,
+        type: slot.kind === 'text' ? TEXT : quantityType(kindDimension(kind ?? 'number')),
+        cells: record.rows.map((row) => {
+          const result = evaluateConstant(row[index] ?? '', scope, slot);
+          return result.ok ? result.value : NaN;
+        }),
+      };
+    }),
+  };
+}
+
+export function isQuantityKind(kind: string): kind is QuantityKind {
+  return QUANTITY_KINDS.some((known) => known === kind);
+}
+
+/** The record of a value, for callers that hold only its id. */
+export function valueName(document: Document, id: string): string {
+  return (findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take'))?.name ?? '';
+}

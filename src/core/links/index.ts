@@ -1,0 +1,2 @@
+export { findBehind, planCatchUp, type CatchUpPlan, type DocumentPlan, type PlannedDocument, type ValueChange } from './catch-up';
+export { isOffered, publishValues } from './offered';

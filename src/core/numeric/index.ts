@@ -1,0 +1,2 @@
+export { analyseRowSpace, type RowSpace } from './row-space';
+export { SparseCholesky } from './sparse-cholesky';
