@@ -1,0 +1,77 @@
+/** The system of equations of a sketch model. */
+import { onCircle } from './equations/distance';
+import type { Equation } from './equations/equation';
+import { measureEquation } from './equations/measure-equations';
+import { relationEquations, type SamePoint } from './equations/relation-equations';
+import type { SketchModel } from './model';
+import { SketchVariables } from './variables';
+
+export interface BuiltEquations {
+  readonly variables: SketchVariables;
+  /** Of arcs (without a source), constraints and driving dimensions. */
+  readonly equations: readonly Equation[];
+  /** An equation for every dimension, references too: its measure is what the dimension reads. */
+  readonly readings: ReadonlyMap<string, Equation>;
+  /** Sources of equations whose target is a dimension's value. */
+  readonly dimensions: ReadonlySet<string>;
+  /** Pairs of points whose direction tells the branch: lines, and radii of arcs at their ends. */
+  readonly directed: readonly (readonly [number, number])[];
+  readonly radii: readonly number[];
+  /** Constraints and dimensions that do not apply to what they name. */
+  readonly invalid: readonly string[];
+}
+
+export function buildEquations(model: SketchModel): BuiltEquations {
+  const variables = new SketchVariables(model.entities);
+  const equations: Equation[] = [];
+  const directed: (readonly [number, number])[] = [];
+  const radii: number[] = [];
+  const invalid: string[] = [];
+  for (const entity of model.entities) {
+    const line = entity.type === 'line' ? variables.line(entity.id) : undefined;
+    if (line) directed.push([line.a, line.b]);
+    const round = variables.round(entity.id);
+    if (!round) continue;
+    radii.push(round.radius);
+    for (const end of round.ends) {
+      equations.push(onCircle('', end, round.centre, round.radius));
+      directed.push([round.centre, end]);
+    }
+  }
+  const samePoint = coincidence(model, variables);
+  for (const relation of model.constraints) {
+    const made = relationEquations(relation, variables, samePoint);
+    if (made) equations.push(...made);
+    else invalid.push(relation.id);
+  }
+  const readings = new Map<string, Equation>();
+  const dimensions = new Set<string>();
+  for (const measure of model.dimensions) {
+    const equation = measureEquation(measure, variables);
+    if (!equation) {
+      invalid.push(measure.id);
+      continue;
+    }
+    readings.set(measure.id, equation);
+    if (measure.isReference || !Number.isFinite(measure.value)) continue;
+    equations.push(equation);
+    dimensions.add(measure.id);
+  }
+  return { variables, equations, readings, dimensions, directed, radii, invalid };
+}
+
+/** Union of points by coincident constraints: disjoint sets with path halving. */
+function coincidence(model: SketchModel, variables: SketchVariables): SamePoint {
+  const parent = new Map<number, number>();
+  const root = (point: number): number => {
+    let at = point;
+    for (let up = parent.get(at); up !== undefined; up = parent.get(at)) at = up;
+    return at;
+  };
+  for (const { kind, on } of model.constraints) {
+    if (kind !== 'coincident') continue;
+    const [p, q] = on.map((id) => variables.point(id));
+    if (p !== undefined && q !== undefined && root(p) !== root(q)) parent.set(root(p), root(q));
+  }
+  return (p, q) => root(p) === root(q);
+}

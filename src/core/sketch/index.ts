@@ -1,0 +1,14 @@
+export {
+  ORIGIN,
+  X_AXIS,
+  Y_AXIS,
+  type MeasureKind,
+  type RelationKind,
+  type SketchEntity,
+  type SketchMeasure,
+  type SketchModel,
+  type SketchRelation,
+  type SketchSolution,
+  type SketchStatus,
+} from './model';
+export { dragSketch, solveSketch, type DragTarget } from './solve';

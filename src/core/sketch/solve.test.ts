@@ -1,0 +1,81 @@
+import { rectangle, SketchBuilder } from '../../../tests/support/sketches';
+import { dragSketch, solveSketch, type SketchSolution } from '.';
+
+const place = (solution: SketchSolution, id: string) => (solution.points.get(id) ?? []).map((v) => Number(v.toFixed(9)) + 0);
+
+test('a roughly drawn rectangle takes its dimensions and has nothing left to move', () => {
+  const solution = solveSketch(rectangle(80, 40).model);
+  expect(solution).toMatchObject({ status: 'solved', degreesOfFreedom: 0, redundant: [], conflicting: [] });
+  expect(place(solution, 'c')).toEqual([80, 40]);
+});
+
+test('what can still move is counted and named', () => {
+  const model = rectangle(80, 40).model;
+  const solution = solveSketch({ ...model, dimensions: model.dimensions.slice(0, 1) });
+  expect(solution.degreesOfFreedom).toBe(1);
+  expect([...solution.free].sort()).toEqual(['bc', 'c', 'cd', 'd', 'da'].sort());
+});
+
+test('a constraint that says nothing new is named as redundant', () => {
+  const solution = solveSketch(rectangle(80, 40).relate('parallel', 'ab', 'cd').model);
+  expect(solution).toMatchObject({ status: 'solved', redundant: ['parallel ab cd'] });
+});
+
+test('a conflict names a smallest set, not the whole sketch', () => {
+  const solution = solveSketch(rectangle(80, 40).measure('length', 90, 'cd').model);
+  expect(solution.status).toBe('conflicting');
+  expect(solution.conflicting).toEqual(['horizontal cd', 'vertical bc', 'vertical da', 'ab = 80', 'cd = 90']);
+});
+
+test('a line tangent to an arc at their common end', () => {
+  const slot = new SketchBuilder()
+    .point('c', 0, 0)
+    .point('p', 10, 1)
+    .point('q', -9, 0)
+    .point('e', 11, -30)
+    .arc('arc', 'c', 'p', 'q')
+    .line('side', 'p', 'e')
+    .relate('coincident', 'c', 'origin')
+    .relate('horizontal', 'p', 'c')
+    .relate('tangent', 'side', 'arc')
+    .measure('radius', 12, 'arc')
+    .measure('length', 25, 'side');
+  const solution = solveSketch(slot.model);
+  expect(solution).toMatchObject({ status: 'solved', degreesOfFreedom: 1 });
+  expect(place(solution, 'e')).toEqual([12, -25]);
+});
+
+test('a dimension changed tenfold stays on its side', () => {
+  const triangle = new SketchBuilder()
+    .point('a', 0, 0)
+    .point('b', 30, 0)
+    .point('c', 0, 40)
+    .line('ab', 'a', 'b')
+    .line('bc', 'b', 'c')
+    .line('ca', 'c', 'a')
+    .relate('coincident', 'a', 'origin')
+    .relate('horizontal', 'ab')
+    .measure('length', 300, 'ab')
+    .measure('length', 500, 'bc')
+    .measure('length', 400, 'ca');
+  const solution = solveSketch(triangle.model);
+  expect(place(solution, 'c')).toEqual([0, 400]);
+});
+
+test('dragging moves what is free and holds the constraints', () => {
+  const model = rectangle(80, 40).model;
+  const free = { ...model, dimensions: model.dimensions.slice(0, 1) };
+  const solved = solveSketch(free);
+  const dragged = dragSketch(
+    { ...free, entities: free.entities.map((e) => (e.type === 'point' ? { ...e, x: solved.points.get(e.id)?.[0] ?? 0, y: solved.points.get(e.id)?.[1] ?? 0 } : e)) },
+    [{ point: 'c', x: 200, y: 70 }],
+  );
+  const [x = 0, y = 0] = place(dragged, 'c');
+  expect(x).toBeCloseTo(80, 6);
+  expect(y).toBeCloseTo(70, 1);
+});
+
+test('a reference dimension reads the shape', () => {
+  const solution = solveSketch(rectangle(30, 40).line('diagonal', 'a', 'c').read('length', 'diagonal').model);
+  expect(solution.measured.get('(diagonal)')).toBeCloseTo(50, 9);
+});
