@@ -1,0 +1,153 @@
+/**
+ * The headless command: evaluates and regenerates an open project file. No database, no browser.
+ *
+ *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
+ *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR]
+ *     warpbeam schema                                             prints the JSON Schema of project files
+ *
+ * Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
+ */
+import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
+import path from 'node:path';
+import { parseArgs } from 'node:util';
+import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
+import { applySetting, catchUpProject } from '../core/links';
+import { RegenerationClient } from '../workers/client';
+import { startSourceThread } from '../workers/start-thread';
+import { formatReport, reportDocument, type DocumentReport } from './report';
+
+const USAGE = `Usage:
+  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--as-saved] [--json] [--step DIR] [--stl DIR]
+  warpbeam schema`;
+
+/** A command that cannot be carried out; its message is for the one who typed it. */
+class CommandProblem extends Error {}
+
+interface Options {
+  readonly set: readonly string[];
+  readonly asSaved: boolean;
+  readonly json: boolean;
+  readonly step: string | undefined;
+  readonly stl: string | undefined;
+}
+
+async function main(args: readonly string[]): Promise<number> {
+  const { positionals, options } = readArguments(args);
+  const [command, file] = positionals;
+  if (command === 'schema') {
+    print(JSON.stringify(projectJsonSchema(), null, 2));
+    return 0;
+  }
+  if ((command !== 'evaluate' && command !== 'regenerate') || file === undefined) throw new CommandProblem(USAGE);
+  const documents = loadDocuments(file, options);
+  const reports = documents.map(reportDocument);
+  if (command === 'evaluate') {
+    print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
+    return hasErrors(reports) ? 1 : 0;
+  }
+  return regenerate(documents, reports, options);
+}
+
+function readArguments(args: readonly string[]): { positionals: string[]; options: Options } {
+  try {
+    const { positionals, values } = parseArgs({
+      args: [...args],
+      allowPositionals: true,
+      options: {
+        set: { type: 'string', multiple: true },
+        'as-saved': { type: 'boolean' },
+        json: { type: 'boolean' },
+        step: { type: 'string' },
+        stl: { type: 'string' },
+      },
+    });
+    return {
+      positionals,
+      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, step: values.step, stl: values.stl },
+    };
+  } catch (problem) {
+    throw new CommandProblem(`${problem instanceof Error ? problem.message : String(problem)}\n${USAGE}`);
+  }
+}
+
+function loadDocuments(file: string, options: Options): readonly Document[] {
+  let text: string;
+  try {
+    text = readFileSync(file, 'utf8');
+  } catch (problem) {
+    throw new CommandProblem(`The file cannot be read: ${problem instanceof Error ? problem.message : String(problem)}`);
+  }
+  const read = readProjectFile(text);
+  if (!read.ok) throw new CommandProblem(read.failure.map(({ message, path: place }) => (place === undefined ? message : `${place}: ${message}`)).join('\n'));
+  let { documents } = read.value;
+  for (const setting of options.set) {
+    const result = applySetting(documents, setting);
+    if (!result.ok) throw new CommandProblem(result.failure.message);
+    documents = result.documents;
+  }
+  if (options.asSaved) return documents;
+  const { documents: after, plan } = catchUpProject(documents);
+  if (plan.cycle.length > 0) throw new CommandProblem(`A value depends on itself across ${plan.cycle.join(' → ')}.`);
+  return after;
+}
+
+async function regenerate(documents: readonly Document[], reports: readonly DocumentReport[], options: Options): Promise<number> {
+  const client = new RegenerationClient(startSourceThread);
+  const parts: unknown[] = [];
+  const lines: string[] = [];
+  let failed = hasErrors(reports);
+  try {
+    for (const [index, document] of documents.entries()) {
+      const report = reports[index];
+      if (!report) continue;
+      lines.push(formatReport(report));
+      if (document.kind !== 'part') {
+        parts.push(report);
+        continue;
+      }
+      const reply = await client.regenerate(document);
+      if (!reply.ok) throw new CommandProblem(`${document.name} could not be regenerated (${reply.failure.kind}).`);
+      const { steps, bodies } = reply.value.result;
+      failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');
+      parts.push({ ...report, steps: steps.map(({ id, status, problem }) => ({ id, status, problem })), bodies });
+      lines.push(...steps.filter((step) => step.problem).map((step) => `  ${step.status}: ${step.problem?.message ?? ''}`));
+      lines.push(...bodies.map(({ name, properties, mass }) => `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${(mass ?? NaN).toFixed(4)} kg, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`));
+      for (const format of ['step', 'stl'] as const) await exportDocument(client, document, format, options[format]);
+    }
+  } finally {
+    client.close();
+  }
+  print(options.json ? JSON.stringify({ documents: parts }, null, 2) : lines.join('\n'));
+  return failed ? 1 : 0;
+}
+
+async function exportDocument(client: RegenerationClient, document: Document, format: 'step' | 'stl', directory: string | undefined): Promise<void> {
+  if (directory === undefined) return;
+  const files = await client.exportFiles(document, format);
+  if (!files.ok) throw new CommandProblem(`${document.name} could not be exported (${files.failure.kind}).`);
+  mkdirSync(directory, { recursive: true });
+  for (const { body, bytes } of files.value) {
+    const name = `${document.name} ${body}`.replace(/[^\p{L}\p{Nd}]+/gu, '-').toLowerCase();
+    writeFileSync(path.join(directory, `${name}.${format}`), bytes);
+  }
+}
+
+function hasErrors(reports: readonly DocumentReport[]): boolean {
+  return reports.some((report) => report.values.some((value) => value.diagnostics.length > 0) || report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'));
+}
+
+function print(text: string): void {
+  process.stdout.write(`${text}\n`);
+}
+
+main(process.argv.slice(2)).then(
+  (status) => {
+    process.exitCode = status;
+  },
+  (problem: unknown) => {
+    if (!(problem instanceof CommandProblem)) throw problem;
+    process.stderr.write(`${problem.message}\n`);
+    process.exitCode = 2;
+  },
+);

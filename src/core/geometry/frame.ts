@@ -1,0 +1,23 @@
+/** Planes in space: where a sketch lies. Millimetres. */
+export type Point3 = readonly [x: number, y: number, z: number];
+
+/** A right-handed frame: sketch x and y, and the normal out of the plane. Unit vectors. */
+export interface Frame {
+  readonly origin: Point3;
+  readonly x: Point3;
+  readonly y: Point3;
+  readonly normal: Point3;
+}
+
+/** The three datum planes; z is up, and the front is looked at along +y. */
+export const DATUM_FRAMES = {
+  front: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 0, 1], normal: [0, -1, 0] },
+  top: { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 1, 0], normal: [0, 0, 1] },
+  side: { origin: [0, 0, 0], x: [0, 1, 0], y: [0, 0, 1], normal: [1, 0, 0] },
+} as const satisfies Readonly<Record<string, Frame>>;
+
+/** The point of space at (x, y) of the plane, `height` along its normal. */
+export function toSpace(frame: Frame, x: number, y: number, height = 0): Point3 {
+  const along = (i: 0 | 1 | 2): number => frame.origin[i] + x * frame.x[i] + y * frame.y[i] + height * frame.normal[i];
+  return [along(0), along(1), along(2)];
+}

@@ -1,0 +1,1 @@
+export type { BodyHandle, BodyMesh, BodyProperties, ExtrudeRequest, KernelFailure, KernelPort, SavedBody } from './kernel-port';

@@ -1,0 +1,46 @@
+/** The words for what keeps a sketch from being solved or built on. */
+import { findAny, findRecord, type Document, type DocumentValues } from '../document';
+import type { ProfileProblem } from '../geometry';
+import type { SketchSolution } from '../sketch';
+import type { StepProblem } from './outcome';
+
+/** Undefined when the sketch is solved. */
+export function describeSolution(document: Document, solution: SketchSolution, values: DocumentValues): StepProblem | undefined {
+  if (solution.invalid.length > 0) {
+    return { message: 'A constraint or dimension does not fit the geometry that it is on.', about: solution.invalid };
+  }
+  if (solution.status === 'conflicting') {
+    const names = solution.conflicting.map((id) => nameConstraint(document, id, values));
+    return { message: `These cannot hold together: ${names.join(', ')}.`, about: solution.conflicting };
+  }
+  if (solution.status === 'not-converged') {
+    return { message: 'No shape was found that meets the dimensions without turning something over; the last shape is kept.', about: [] };
+  }
+  return undefined;
+}
+
+/** `rail_gap = 21 mm`, or `horizontal`. */
+export function nameConstraint(document: Document, id: string, values: DocumentValues): string {
+  const record = findAny(document, id);
+  if (record?.type === 'constraint') return record.kind;
+  if (record?.type !== 'dimension') return 'a constraint';
+  const parameter = findRecord(document, record.parameter, 'parameter');
+  return `${parameter?.name ?? record.kind} = ${values.show(record.parameter)?.shown ?? '?'}`;
+}
+
+export function describeProfileProblem(problem: ProfileProblem): StepProblem {
+  const about = problem.curves;
+  const at = problem.at ? ` at ${problem.at.map((v) => Number(v.toFixed(2))).join(', ')}` : '';
+  switch (problem.code) {
+    case 'no-curves':
+      return { message: 'There is nothing drawn yet.', about };
+    case 'zero-size':
+      return { message: 'A line or arc has no length.', about };
+    case 'open':
+      return { message: `The outline is open${at}.`, about };
+    case 'branching':
+      return { message: `More than two lines meet${at}.`, about };
+    case 'crossing':
+      return { message: `The outline crosses itself${at}.`, about };
+  }
+}

@@ -1,0 +1,101 @@
+/**
+ * The kernel port on OpenCASCADE compiled to wasm (`replicad-opencascadejs`, called through its raw
+ * bindings). One module is loaded in each worker. No wasm type leaves this folder.
+ */
+import initOpenCascade from 'replicad-opencascadejs';
+import { fail, succeed } from '@/core/kit';
+import type { BodyHandle, KernelPort } from '@/core/kernel-port';
+import { combine, extrude } from './extrude';
+import { describeFailure, KernelRefusal } from './failures';
+import { readBody, writeBody, writeStep, writeStl } from './files';
+import { measure } from './measure';
+import { mesh } from './mesh';
+import { nameFaces, type NamedBody } from './named-body';
+import { dispose } from './scope';
+import type { Oc } from './shapes';
+
+/** Changes with the package and with anything here that changes a result. */
+export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/1';
+
+/** Loads the wasm module (about half a second) and gives the port on it. */
+export async function createKernel(): Promise<KernelPort> {
+  return new Kernel(await initOpenCascade({ print: ignoreChatter })).port();
+}
+
+/** The kernel prints progress of file transfers. */
+function ignoreChatter(): void {
+  // Nothing of it is for anybody.
+}
+
+class Kernel {
+  private readonly bodies = new Map<BodyHandle, NamedBody>();
+  private nextHandle = 1;
+
+  constructor(private readonly oc: Oc) {}
+
+  port(): KernelPort {
+    const { oc } = this;
+    return {
+      version: KERNEL_VERSION,
+      extrude: (request) => this.attempt('extrude', () => extrude(oc, request)),
+      combine: (operation, body, tools) => this.attempt(operation, () => combine(oc, operation, this.require(body), tools.map((tool) => this.require(tool)))),
+      measure: (body) => measure(oc, this.require(body).shape),
+      mesh: (body) => mesh(oc, this.require(body)),
+      save: (body) => {
+        const { shape, faces } = this.require(body);
+        return { bytes: writeBody(oc, shape), faceNames: faces.map(({ name }) => name) };
+      },
+      load: ({ bytes, faceNames }) => {
+        const shape = readBody(oc, bytes);
+        // Numbers of pieces are part of the stored names; the order of faces survives the round trip.
+        const faces = nameFaces(oc, shape, (_, index) => `${index}`).map((entry, index) => ({ ...entry, name: faceNames[index] ?? 'unnamed' }));
+        return this.keep({ shape, faces });
+      },
+      exportFile: (bodies, format) => {
+        const shapes = bodies.map((body) => this.require(body).shape);
+        return format === 'step' ? writeStep(oc, shapes) : writeStl(oc, shapes);
+      },
+      release: (body) => {
+        this.release(body);
+      },
+      memory: () => oc.wasmMemory.buffer.byteLength,
+    };
+  }
+
+  private attempt(operation: string, make: () => NamedBody) {
+    try {
+      return succeed(this.keep(this.checked(operation, make())));
+    } catch (problem) {
+      return fail(describeFailure(this.oc, operation, problem));
+    }
+  }
+
+  /** The kernel accepts nonsense without an error: what it gives back is looked at. */
+  private checked(operation: string, body: NamedBody): NamedBody {
+    const { isValid, solids, volume } = measure(this.oc, body.shape);
+    if (solids === 0) throw new KernelRefusal(operation, 'Nothing is left of the body.');
+    if (!isValid || !(volume > 0)) throw new KernelRefusal(operation, 'The result would not be a valid solid.');
+    return body;
+  }
+
+  private keep(body: NamedBody): BodyHandle {
+    const handle = this.nextHandle++;
+    this.bodies.set(handle, body);
+    return handle;
+  }
+
+  private require(handle: BodyHandle): NamedBody {
+    const body = this.bodies.get(handle);
+    if (!body) throw new Error(`Bug: the kernel holds no body ${handle}`);
+    return body;
+  }
+
+  private release(handle: BodyHandle): void {
+    const body = this.bodies.get(handle);
+    if (!body) return;
+    this.bodies.delete(handle);
+    this.oc.BRepTools.Clean(body.shape, true);
+    for (const { face } of body.faces) dispose(face);
+    dispose(body.shape);
+  }
+}

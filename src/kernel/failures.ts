@@ -1,0 +1,23 @@
+/** What the kernel could not do, as a value. Anything else that it throws is decoded into words. */
+import type { KernelFailure } from '@/core/kernel-port';
+import type { Oc } from './shapes';
+
+/** Thrown inside this folder only; the port turns it into a {@link KernelFailure}. */
+export class KernelRefusal extends Error {
+  constructor(
+    readonly operation: string,
+    readonly reason: string,
+  ) {
+    super(`${operation}: ${reason}`);
+  }
+}
+
+export function describeFailure(oc: Oc, operation: string, problem: unknown): KernelFailure {
+  if (problem instanceof KernelRefusal) return { operation: problem.operation, reason: problem.reason };
+  if (problem instanceof WebAssembly.Exception) {
+    const [type, message] = oc.getExceptionMessage(problem);
+    oc.decrementExceptionRefcount(problem);
+    return { operation, reason: `The geometry kernel refused (${[type, message].filter((part) => part !== '').join(': ')}).` };
+  }
+  return { operation, reason: `The geometry kernel failed (${problem instanceof Error ? problem.message : String(problem)}).` };
+}

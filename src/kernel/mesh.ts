@@ -1,0 +1,57 @@
+/** Triangles and edge polylines of a body, with the names of faces and edges. */
+import type { BodyMesh } from '@/core/kernel-port';
+import type { NamedBody } from './named-body';
+import { withScope } from './scope';
+import { edgesOf, hashOf, ShapeMap, type Oc } from './shapes';
+
+/** Largest distance of a chord from its arc, in millimetres, and largest turn along it, in radians. */
+const CHORD_TOLERANCE = 0.1;
+const ANGLE_TOLERANCE = 0.3;
+
+export function mesh(oc: Oc, body: NamedBody): BodyMesh {
+  return withScope((scope) => {
+    const raw = scope.own(oc.ReplicadMeshExtractor.extract(body.shape, CHORD_TOLERANCE, ANGLE_TOLERANCE, false));
+    const { buffer } = oc.wasmMemory;
+    const positions = new Float32Array(buffer, raw.getVerticesPtr() >>> 0, raw.getVerticesSize()).slice();
+    const normals = new Float32Array(buffer, raw.getNormalsPtr() >>> 0, raw.getNormalsSize()).slice();
+    const indices = new Uint32Array(buffer, raw.getTrianglesPtr() >>> 0, raw.getTrianglesSize()).slice();
+    const groups = new Int32Array(buffer, raw.getFaceGroupsPtr() >>> 0, raw.getFaceGroupsSize()).slice();
+    const faceNames = new Map(body.faces.map(({ face, name }) => [hashOf(oc, face), name]));
+    const edges = meshEdges(oc, body);
+    return { positions, normals, indices, faces: readGroups(groups, faceNames), ...edges };
+  });
+}
+
+function meshEdges(oc: Oc, body: NamedBody): Pick<BodyMesh, 'edgePoints' | 'edges'> {
+  return withScope((scope) => {
+    const raw = scope.own(oc.ReplicadEdgeMeshExtractor.extract(body.shape, CHORD_TOLERANCE, ANGLE_TOLERANCE));
+    const { buffer } = oc.wasmMemory;
+    const edgePoints = new Float32Array(buffer, raw.getLinesPtr() >>> 0, raw.getLinesSize()).slice();
+    const groups = new Int32Array(buffer, raw.getEdgeGroupsPtr() >>> 0, raw.getEdgeGroupsSize()).slice();
+    return { edgePoints, edges: readGroups(groups, edgeNames(oc, body)) };
+  });
+}
+
+/** An edge is named by the faces that meet in it; a seam by its one face. */
+function edgeNames(oc: Oc, body: NamedBody): Map<number, string> {
+  const meeting = new ShapeMap<string[]>(oc);
+  const names = new Map<number, string>();
+  for (const { face, name } of body.faces) {
+    for (const edge of edgesOf(oc, face)) {
+      const around = meeting.get(edge) ?? [];
+      around.push(name);
+      meeting.set(edge, around);
+      names.set(hashOf(oc, edge), `edge[${[...around].sort().join(' | ')}]`);
+    }
+  }
+  return names;
+}
+
+/** Triples of start, count and shape hash. */
+function readGroups(groups: Int32Array, names: ReadonlyMap<number, string>) {
+  const ranges: { name: string; start: number; count: number }[] = [];
+  for (let i = 0; i + 2 < groups.length; i += 3) {
+    ranges.push({ name: names.get(groups[i + 2] ?? 0) ?? 'unnamed', start: groups[i] ?? 0, count: groups[i + 1] ?? 0 });
+  }
+  return ranges;
+}

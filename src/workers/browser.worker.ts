@@ -1,0 +1,33 @@
+/// <reference lib="webworker" />
+/** Web worker shell. Started by the browser's client; never imported. */
+import { createKernel } from '@/kernel/create-kernel';
+import type { WorkerReply, WorkerRequest } from './protocol';
+import { RegenerationHost } from './regeneration-host';
+
+declare const self: DedicatedWorkerGlobalScope;
+
+const host = createKernel().then((kernel) => new RegenerationHost(kernel));
+
+function post(reply: WorkerReply, transfer: Transferable[] = []): void {
+  self.postMessage(reply, transfer);
+}
+
+self.onmessage = ({ data }: MessageEvent<WorkerRequest>) => {
+  host.then(
+    (ready) => {
+      const { reply, transfer } = ready.answer(data);
+      post(reply, transfer);
+    },
+  ).catch((problem: unknown) => {
+    post({ kind: 'crashed', id: data.id, message: problem instanceof Error ? problem.message : String(problem) });
+  });
+};
+
+host.then(
+  () => {
+    post({ kind: 'ready' });
+  },
+  (problem: unknown) => {
+    post({ kind: 'crashed', id: -1, message: problem instanceof Error ? problem.message : String(problem) });
+  },
+);

@@ -1,0 +1,158 @@
+/**
+ * The client of a regeneration worker: one request at a time, the newest wins, a time limit, and a fresh
+ * worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
+ */
+import type { Document } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import type { BodyMesh } from '@/core/kernel-port';
+import type { Regenerated } from '@/core/steps';
+import type { WorkerReply, WorkerRequest } from './protocol';
+
+/** A running worker, of whatever kind. */
+export interface WorkerLink {
+  post: (request: WorkerRequest) => void;
+  terminate: () => void;
+}
+
+export type StartWorker = (onReply: (reply: WorkerReply) => void, onError: (message: string) => void) => WorkerLink;
+
+export type RegenerationFailure =
+  | { readonly kind: 'superseded' }
+  | { readonly kind: 'timed-out'; readonly seconds: number }
+  | { readonly kind: 'crashed'; readonly message: string }
+  | { readonly kind: 'closed' };
+
+export interface RegenerationReply {
+  readonly result: Regenerated;
+  readonly meshes: Readonly<Record<string, BodyMesh>>;
+}
+
+export interface ExportedFile {
+  readonly body: string;
+  readonly bytes: Uint8Array;
+}
+
+export interface ClientOptions {
+  readonly timeLimitMs?: number;
+  /** Kernel memory beyond which the worker is replaced once it is idle. */
+  readonly memoryLimit?: number;
+}
+
+interface Job {
+  readonly request: WorkerRequest;
+  readonly settle: (result: Result<WorkerReply, RegenerationFailure>) => void;
+}
+
+/** Long enough for the first load of the kernel on a slow machine. */
+const DEFAULT_TIME_LIMIT_MS = 60_000;
+const DEFAULT_MEMORY_LIMIT = 1024 ** 3;
+
+export class RegenerationClient {
+  private link: WorkerLink | undefined;
+  private running: (Job & { readonly timer: ReturnType<typeof setTimeout> }) | undefined;
+  private waiting: Job | undefined;
+  private nextId = 1;
+  private isClosed = false;
+
+  constructor(
+    private readonly start: StartWorker,
+    private readonly options: ClientOptions = {},
+  ) {}
+
+  /** Regenerates a document. A newer call before this one has begun makes it `superseded`. */
+  async regenerate(document: Document, knownMeshes?: readonly string[]): Promise<Result<RegenerationReply, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}) });
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'regenerated' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  async exportFiles(document: Document, format: 'step' | 'stl'): Promise<Result<readonly ExportedFile[], RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format });
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'exported' ? succeed(reply.value.files) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  /** Starts the worker before it is needed. */
+  warm(): void {
+    this.link ??= this.connect();
+  }
+
+  close(): void {
+    this.isClosed = true;
+    this.stopWorker();
+    this.finish(fail({ kind: 'closed' }));
+    this.waiting?.settle(fail({ kind: 'closed' }));
+    this.waiting = undefined;
+  }
+
+  private ask(request: WorkerRequest): Promise<Result<WorkerReply, RegenerationFailure>> {
+    return new Promise((settle) => {
+      if (this.isClosed) {
+        settle(fail({ kind: 'closed' }));
+        return;
+      }
+      this.waiting?.settle(fail({ kind: 'superseded' }));
+      this.waiting = { request, settle };
+      this.runNext();
+    });
+  }
+
+  private runNext(): void {
+    if (this.running || !this.waiting) return;
+    const job = this.waiting;
+    this.waiting = undefined;
+    this.link ??= this.connect();
+    const limit = this.options.timeLimitMs ?? DEFAULT_TIME_LIMIT_MS;
+    const timer = setTimeout(() => {
+      this.stopWorker();
+      this.finish(fail({ kind: 'timed-out', seconds: Math.round(limit / 1000) }));
+    }, limit);
+    this.running = { ...job, timer };
+    this.link.post(job.request);
+  }
+
+  private finish(result: Result<WorkerReply, RegenerationFailure>): void {
+    const job = this.running;
+    if (!job) return;
+    clearTimeout(job.timer);
+    this.running = undefined;
+    job.settle(result);
+    if (!this.isClosed) this.runNext();
+  }
+
+  private connect(): WorkerLink {
+    const link = this.start(
+      (reply) => {
+        if (this.link === link) this.receive(reply);
+      },
+      (message) => {
+        if (this.link !== link) return;
+        this.stopWorker();
+        this.finish(fail({ kind: 'crashed', message }));
+      },
+    );
+    return link;
+  }
+
+  private receive(reply: WorkerReply): void {
+    if (reply.kind === 'ready' || reply.id !== this.running?.request.id) {
+      if (reply.kind === 'crashed' && reply.id < 0) {
+        this.stopWorker();
+        this.finish(fail({ kind: 'crashed', message: reply.message }));
+      }
+      return;
+    }
+    if (reply.kind === 'crashed') {
+      this.stopWorker();
+      this.finish(fail({ kind: 'crashed', message: reply.message }));
+      return;
+    }
+    if (reply.kind === 'regenerated' && reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)) this.stopWorker();
+    this.finish(succeed(reply));
+  }
+
+  private stopWorker(): void {
+    this.link?.terminate();
+    this.link = undefined;
+  }
+}

@@ -1,0 +1,24 @@
+/** Starts a regeneration worker thread from source, for programs run by tsx: the command line, tests, benches. */
+import { Worker } from 'node:worker_threads';
+import type { WorkerReply } from './protocol';
+import type { StartWorker } from './client';
+
+export const startSourceThread: StartWorker = (onReply, onError) => {
+  const worker = new Worker(new URL('./thread-entry.mjs', import.meta.url));
+  worker.on('message', (reply: WorkerReply) => {
+    onReply(reply);
+  });
+  worker.on('error', (problem: Error) => {
+    onError(problem.message);
+  });
+  worker.unref();
+  return {
+    post: (request) => {
+      worker.ref();
+      worker.postMessage(request);
+    },
+    terminate: () => {
+      void worker.terminate();
+    },
+  };
+};
