@@ -78,6 +78,12 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'dimension.update':
     case 'entity.setConstruction':
       return applySketchEdit(draft, edit);
+    case 'batch':
+      for (const part of edit.edits) {
+        const failure = change(draft, part);
+        if (failure) return failure;
+      }
+      return undefined;
     case 'patch': {
       const replayed = draft.replay(edit.ops);
       return replayed.ok ? undefined : replayed.failure;

@@ -17,7 +17,7 @@ export function applySketchEdit(draft: Draft, edit: SketchEdit): EditFailure | u
     case 'sketch.draw':
       return draw(draft, edit);
     case 'sketch.reshape':
-      return reshape(draft, edit);
+      return reshape(draft, edit.sketch, edit);
     case 'sketch.erase':
       return erase(draft, edit);
     case 'dimension.update': {
@@ -42,7 +42,7 @@ export function applySketchEdit(draft: Draft, edit: SketchEdit): EditFailure | u
 function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefined {
   const sketch = findRecord(draft.document, edit.sketch, 'sketch');
   if (!sketch) return notFound('This sketch');
-  const failure = addValues(draft, sketch, edit.values);
+  const failure = (edit.shape && reshape(draft, edit.sketch, edit.shape)) ?? addValues(draft, sketch, edit.values);
   if (failure) return failure;
   for (const record of [...edit.entities, ...edit.constraints, ...edit.dimensions]) {
     if (record.sketch !== sketch.id) return { code: 'wrong-owner', message: 'This geometry belongs to another sketch.' };
@@ -60,16 +60,17 @@ function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefine
   return undefined;
 }
 
-function reshape(draft: Draft, edit: EditOf<'sketch.reshape'>): EditFailure | undefined {
-  for (const [id, [x, y]] of Object.entries(edit.points)) {
+function reshape(draft: Draft, sketch: string, shape: Pick<EditOf<'sketch.reshape'>, 'points' | 'radii'>): EditFailure | undefined {
+  for (const [id, [x, y]] of Object.entries(shape.points)) {
     const point = findRecord(draft.document, id, 'point');
-    if (point?.sketch !== edit.sketch) return notFound('A point of this sketch');
+    if (point?.sketch !== sketch) return notFound('A point of this sketch');
     draft.put(id, { ...point, x, y });
   }
-  for (const [id, radius] of Object.entries(edit.radii)) {
-    const circle = findRecord(draft.document, id, 'circle');
-    if (circle?.sketch !== edit.sketch) return notFound('A circle of this sketch');
-    draft.put(id, { ...circle, radius });
+  for (const [id, radius] of Object.entries(shape.radii)) {
+    const round = findRecord(draft.document, id, 'circle') ?? findRecord(draft.document, id, 'arc');
+    if (round?.sketch !== sketch) return notFound('A circle of this sketch');
+    // The radius of an arc follows from its points.
+    if (round.type === 'circle') draft.put(id, { ...round, radius });
   }
   return undefined;
 }

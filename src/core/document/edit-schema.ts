@@ -55,6 +55,12 @@ export const patchOpSchema = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('units'), before: unitSystemSchema, after: unitSystemSchema }),
 ]);
 
+/** Positions of points and radii of circles, in millimetres. */
+const shapeSchema = z.strictObject({
+  points: z.record(id, z.tuple([z.number(), z.number()])),
+  radii: z.record(id, z.number()),
+});
+
 const parameterChanges = z.strictObject({
   kind: z.string().max(40).optional(),
   displayUnit: z.string().max(40).nullable().optional(),
@@ -67,7 +73,7 @@ const parameterChanges = z.strictObject({
   choices: z.array(z.string().max(200)).max(200).nullable().optional(),
 });
 
-export const editSchema = z.discriminatedUnion('type', [
+const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('document.rename'), name: z.string().min(1).max(120) }),
   z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
 
@@ -118,13 +124,14 @@ export const editSchema = z.discriminatedUnion('type', [
     constraints: z.array(constraintSchema).max(5000),
     dimensions: z.array(dimensionSchema).max(5000),
     values: z.array(parameterSchema).max(5000),
+    /** The solved shape that it was drawn on, taken as the new start of the solve. */
+    shape: shapeSchema.optional(),
   }),
   /** New positions of points and radii of circles: where the next solve starts. */
   z.strictObject({
     type: z.literal('sketch.reshape'),
     sketch: id,
-    points: z.record(id, z.tuple([z.number(), z.number()])),
-    radii: z.record(id, z.number()),
+    ...shapeSchema.shape,
   }),
   /** Removes geometry, constraints or dimensions, with what depends on them. */
   z.strictObject({ type: z.literal('sketch.erase'), sketch: id, ids: z.array(id).min(1).max(5000), readers: readersSchema }),
@@ -138,6 +145,12 @@ export const editSchema = z.discriminatedUnion('type', [
 
   /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
   z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),
+]);
+
+export const editSchema = z.union([
+  singleEditSchema,
+  /** Several edits as one: all or none, and one undo. */
+  z.strictObject({ type: z.literal('batch'), edits: z.array(singleEditSchema).min(1).max(1000) }),
 ]);
 
 export type Edit = Readonly<z.infer<typeof editSchema>>;

@@ -43,3 +43,4 @@ export {
   type TakenValue,
 } from './schema';
 export { DocumentValues, isQuantityKind, readDimension, slotOf, valueName, type ShownValue } from './values';
+export { tryFormula, type TriedFormula } from './try-formula';

@@ -1,0 +1,26 @@
+import path from 'node:path';
+import type { NextConfig } from 'next';
+
+const nextConfig: NextConfig = {
+  poweredByHeader: false,
+  agentRules: false,
+  // On loopback, compressing the geometry kernel on each request costs more than sending it.
+  compress: false,
+  serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
+  turbopack: { root: path.resolve(__dirname) },
+  // Types, lint and layers are checked by scripts/check.sh, on tests and scripts as well.
+  typescript: { ignoreBuildErrors: true },
+  headers: () =>
+    Promise.resolve([
+      {
+        source: '/:path*',
+        headers: [
+          { key: 'X-Content-Type-Options', value: 'nosniff' },
+          { key: 'X-Frame-Options', value: 'DENY' },
+          { key: 'Referrer-Policy', value: 'same-origin' },
+        ],
+      },
+    ]),
+};
+
+export default nextConfig;

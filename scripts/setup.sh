@@ -1,0 +1,70 @@
+#!/usr/bin/env bash
+# Installs what the machine lacks. Sourced by the other scripts; functions only.
+#   need_packages   npm packages as locked
+#   need_database   MariaDB's server, from Debian
+#   need_browser    Chromium, from Debian
+root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
+cd "$root" || exit 1
+export NEXT_TELEMETRY_DISABLED=1
+
+say() { printf '%s\n' "$*" >&2; }
+die() { say "$*"; exit 1; }
+
+need_node() {
+  command -v node >/dev/null || die "Node.js 20.19 or later is needed: https://nodejs.org"
+  node -e 'const [a,b]=process.versions.node.split(".").map(Number); process.exit(a>20||(a===20&&b>=19)?0:1)' ||
+    die "Node.js 20.19 or later is needed; this is $(node --version)."
+}
+
+need_packages() {
+  need_node
+  local want
+  want="$(cksum <package-lock.json)"
+  if [ "$(cat node_modules/.installed 2>/dev/null || true)" != "$want" ]; then
+    say "Installing npm packages (once)…"
+    npm ci --no-audit --no-fund --loglevel=error || die "npm ci failed."
+    printf '%s' "$want" >node_modules/.installed
+  fi
+}
+
+apt_updated=""
+apt_install() {
+  command -v apt-get >/dev/null || die "$1 is missing, and there is no apt-get here to install it: please install $1."
+  local sudo=""
+  if [ "$(id -u)" != 0 ]; then sudo="sudo"; command -v sudo >/dev/null || die "$* must be installed by root: apt-get install $*"; fi
+  if [ -z "$apt_updated" ]; then $sudo apt-get update -qq >&2 || say "apt-get update failed; trying with the lists that are here."; apt_updated=1; fi
+  DEBIAN_FRONTEND=noninteractive $sudo apt-get install -y -qq --no-install-recommends "$@" >&2 || die "apt-get install $* failed."
+}
+
+need_database() {
+  if ! command -v mariadbd >/dev/null || ! command -v mariadb >/dev/null || ! command -v mariadb-install-db >/dev/null || ! command -v mariadb-dump >/dev/null; then
+    say "Installing Debian's MariaDB server (once)…"
+    apt_install mariadb-server-core mariadb-client-core mariadb-client
+  fi
+}
+
+need_browser() {
+  if [ ! -x "${CHROMIUM:-/usr/bin/chromium}" ]; then
+    say "Installing Debian's Chromium for the browser tests (once)…"
+    apt_install chromium
+  fi
+}
+
+# start_database DIR: starts the private server and exports its settings
+start_database() {
+  DB_DIR="$1" DB_NAME="${DB_NAME:-warpbeam}" DB_USER="${DB_USER:-warpbeam}" bash scripts/db.sh start >&2 || die "The database did not start."
+  set -a
+  # shellcheck disable=SC1090
+  . "$1/db.env"
+  set +a
+}
+
+# build_app: next build, if the sources changed since the last one
+build_app() {
+  local state
+  state="$( { git ls-files -s -- src package-lock.json next.config.ts postcss.config.mjs 2>/dev/null; git diff -- src 2>/dev/null; git ls-files -o --exclude-standard -- src 2>/dev/null | xargs -r cksum; } | cksum)"
+  if [ "$(cat .next/built-from 2>/dev/null || true)" = "$state" ] && [ -f .next/BUILD_ID ]; then return 0; fi
+  say "Building the application…"
+  node node_modules/next/dist/bin/next build >"${BUILD_LOG:-/dev/stderr}" 2>&1 || { [ -n "${BUILD_LOG:-}" ] && cat "$BUILD_LOG" >&2; die "The build failed."; }
+  printf '%s' "$state" >.next/built-from
+}

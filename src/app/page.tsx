@@ -1,0 +1,5 @@
+import { ProjectsPage } from '@/ui/projects/projects-page';
+
+export default function Page() {
+  return <ProjectsPage />;
+}

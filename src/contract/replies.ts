@@ -1,0 +1,137 @@
+/** Replies of the HTTP interface, and the requests that are not edits. */
+import { z } from 'zod';
+import type { Document, DocumentKind, EditFailure } from '@/core/document';
+import type { ValueChange } from '@/core/links';
+import type { BodyProperties } from '@/core/kernel-port';
+import type { LoggedEdit } from './envelope';
+
+export interface ProjectCard {
+  readonly id: string;
+  readonly name: string;
+  readonly documents: number;
+  readonly behind: number;
+}
+
+export interface DocumentCard {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: DocumentKind;
+  readonly revision: number;
+  readonly unsavedEdits: number;
+  /** Number of taken values that differ at their source. */
+  readonly behind: number;
+  readonly sources: readonly string[];
+  readonly bodies: readonly SavedBody[];
+}
+
+export interface SavedBody {
+  readonly name: string;
+  readonly mass?: number;
+  readonly properties?: BodyProperties;
+}
+
+export interface ProjectReply {
+  readonly id: string;
+  readonly name: string;
+  readonly documents: readonly DocumentCard[];
+}
+
+export interface DocumentReply {
+  readonly project: { readonly id: string; readonly name: string };
+  readonly document: Document;
+  readonly seq: number;
+  readonly revision: number;
+  readonly savedSeq: number;
+  readonly behind: number;
+  /** The latest edits, oldest first: what undo can reach after a reload. */
+  readonly history: readonly LoggedEdit[];
+}
+
+export interface EditsReply {
+  readonly seq: number;
+  /** What this client did not have yet, in order; its own edits come back with their numbers. */
+  readonly edits: readonly LoggedEdit[];
+}
+
+export interface RevisionCard {
+  readonly number: number;
+  readonly hash: string;
+  readonly message: string;
+  readonly author: string;
+  readonly at: string;
+  readonly changeSet: string | null;
+}
+
+export const saveRevisionSchema = z.strictObject({
+  seq: z.int().min(0),
+  message: z.string().max(500),
+  author: z.string().min(1).max(60),
+});
+
+export interface SaveRevisionReply {
+  readonly revision: number;
+  /** Documents that take something which has changed. */
+  readonly nowBehind: readonly { readonly id: string; readonly name: string; readonly values: number }[];
+}
+
+export interface PlannedDocumentReply {
+  readonly id: string;
+  readonly name: string;
+  readonly kind: DocumentKind;
+  readonly changes: readonly ValueChange[];
+  readonly failures: readonly { readonly id: string; readonly name: string; readonly message: string }[];
+  readonly unsavedEdits: number;
+  readonly seq: number;
+  /** The document as it would be, for the preview of its solids. */
+  readonly after: Document;
+  readonly before: Document;
+}
+
+export interface CatchUpPreviewReply {
+  readonly documents: readonly PlannedDocumentReply[];
+  readonly cycle: readonly string[];
+}
+
+export const catchUpSchema = z.strictObject({
+  /** Documents to bring up to date, at the state that the preview showed. */
+  documents: z.array(z.strictObject({ id: z.string().max(40), seq: z.int().min(0) })).min(1).max(2000),
+  author: z.string().min(1).max(60),
+});
+
+export interface CatchUpReply {
+  readonly changeSet: string;
+  readonly documents: readonly { readonly id: string; readonly revision: number; readonly seq: number }[];
+}
+
+/** Every refusal of the server, whatever the route. */
+export interface ErrorReply {
+  readonly error: {
+    readonly code: ErrorCode;
+    readonly message: string;
+    /** With `stale`: the edits that were missed. */
+    readonly edits?: readonly LoggedEdit[];
+    readonly seq?: number;
+    /** With `edit-refused`: which one, and why. */
+    readonly key?: string;
+    readonly failure?: EditFailure;
+    readonly problems?: readonly { readonly message: string; readonly path?: string }[];
+  };
+}
+
+export type ErrorCode =
+  | 'bad-request'
+  | 'too-large'
+  | 'not-found'
+  | 'stale'
+  | 'edit-refused'
+  | 'bad-file'
+  | 'moved-on'
+  | 'forbidden'
+  | 'database-unavailable'
+  | 'failed';
+
+/** What the event stream tells. */
+export type LiveEvent =
+  | { readonly type: 'edited'; readonly project: string; readonly document: string; readonly seq: number }
+  | { readonly type: 'saved'; readonly project: string; readonly document: string; readonly revision: number }
+  | { readonly type: 'project'; readonly project: string };

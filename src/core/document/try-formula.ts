@@ -1,0 +1,80 @@
+/** Judging a formula while it is typed, against a document as it is, without changing anything. */
+import { ANY_SLOT, formatReading, readFormula, type FormulaDiagnostic, type Slot } from '../formula';
+import type { UnitSystem } from '../units';
+import { findNamed } from './access';
+import type { DocumentValues } from './values';
+
+export interface TriedFormula {
+  readonly diagnostics: readonly FormulaDiagnostic[];
+  /** The result as it would be shown; empty with diagnostics. */
+  readonly shown: string;
+  readonly exact: string;
+  /** The text with every unit that a bare number took, if any took one. */
+  readonly reading: string | undefined;
+  /** Whether it is one plain number without a unit, which a new parameter reads as a length. */
+  readonly isPlainNumber: boolean;
+}
+
+const DRAFT = '?draft';
+
+/** `forId` is the value whose formula it would become: a formula that leads back to it is refused. */
+export function tryFormula(values: DocumentValues, text: string, slot: Slot = ANY_SLOT, forId?: string, readIn?: UnitSystem): TriedFormula {
+  const { sheet } = values;
+  const cycle = forId === undefined ? undefined : findLoop(values, text, forId);
+  if (cycle) return { diagnostics: [cycle], shown: '', exact: '', reading: undefined, isPlainNumber: false };
+  sheet.define(DRAFT, { kind: 'formula', name: DRAFT, text, slot, ...(readIn ? { units: readIn } : {}) });
+  sheet.settle();
+  const reading = sheet.read(DRAFT);
+  sheet.remove(DRAFT);
+  sheet.settle();
+  if (!reading) throw new Error('Bug: the draft has no reading');
+  const unit = values.unitOf(undefined, reading);
+  return {
+    diagnostics: reading.diagnostics,
+    ...values.words(reading, unit),
+    reading: formatReading(text, reading.adopted),
+    isPlainNumber: reading.isLiteral && reading.type?.kind === 'quantity' && reading.type.dimension.key === '',
+  };
+}
+
+function findLoop(values: DocumentValues, text: string, forId: string): FormulaDiagnostic | undefined {
+  const parsed = readFormula(text, (name) => values.sheet.isName(name));
+  if (!parsed.ok) return undefined;
+  for (const { name, from } of parsed.names) {
+    const start = findNamed(values.document, name)?.id;
+    const path = start === undefined ? undefined : findPath(values, start, forId);
+    if (!path) continue;
+    const names = path.map((id) => nameOf(values, id));
+    return {
+      code: 'cycle',
+      message: `This would make ${nameOf(values, forId)} depend on itself: ${[nameOf(values, forId), ...names].join(' → ')}.`,
+      from,
+      to: from + name.length,
+    };
+  }
+  return undefined;
+}
+
+/** Values from `start` along what they read to `goal`, both included. */
+function findPath(values: DocumentValues, start: string, goal: string): string[] | undefined {
+  const cameFrom = new Map<string, string | undefined>([[start, undefined]]);
+  const queue = [start];
+  for (let id = queue.shift(); id !== undefined; id = queue.shift()) {
+    if (id === goal) {
+      const path: string[] = [];
+      for (let at: string | undefined = goal; at !== undefined; at = cameFrom.get(at)) path.unshift(at);
+      return path;
+    }
+    for (const next of values.sheet.listReads(id)) {
+      if (cameFrom.has(next)) continue;
+      cameFrom.set(next, id);
+      queue.push(next);
+    }
+  }
+  return undefined;
+}
+
+function nameOf(values: DocumentValues, id: string): string {
+  const record = values.document.records[id];
+  return record && 'name' in record ? record.name : id;
+}

@@ -1,0 +1,114 @@
+/** The tables as Sequelize models. `modelName` is always given: the production build shortens class names. */
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+
+export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
+  declare id: string;
+  declare name: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreationAttributes<DocumentRow>> {
+  declare id: string;
+  declare projectId: string;
+  declare kind: string;
+  declare name: string;
+  /** The present state, packed JSON. */
+  declare body: Buffer;
+  /** Number of the last edit in it. */
+  declare seq: number;
+  /** Number of the latest revision, 0 for none, and the last edit in that. */
+  declare revision: number;
+  declare savedSeq: number;
+}
+
+export class EditRow extends Model<InferAttributes<EditRow>, InferCreationAttributes<EditRow>> {
+  declare documentId: string;
+  declare seq: number;
+  /** Idempotency key. */
+  declare editKey: string;
+  /** Envelope and inverse, packed JSON. */
+  declare body: Buffer;
+  declare author: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreationAttributes<RevisionRow>> {
+  declare documentId: string;
+  declare number: number;
+  declare hash: string;
+  declare body: Buffer;
+  /** Published values by id, packed JSON. */
+  declare published: Buffer;
+  /** Bodies with their properties, packed JSON, once they have been regenerated. */
+  declare bodies: CreationOptional<Buffer | null>;
+  declare message: string;
+  declare author: string;
+  declare changeSetId: string | null;
+  declare createdAt: CreationOptional<Date>;
+}
+
+/** Derived from documents: which value of which document is taken where. */
+export class LinkRow extends Model<InferAttributes<LinkRow>, InferCreationAttributes<LinkRow>> {
+  declare documentId: string;
+  declare linkId: string;
+  declare sourceId: string;
+  declare parameterId: string;
+  declare seenRevision: number;
+}
+
+export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
+  declare id: string;
+  declare projectId: string;
+  declare message: string;
+  declare author: string;
+  declare createdAt: CreationOptional<Date>;
+}
+
+const id = { type: DataTypes.STRING(40), allowNull: false };
+const packed = { type: DataTypes.BLOB('long'), allowNull: false };
+const createdAt = { type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW };
+const count = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false };
+
+export function bindModels(sequelize: Sequelize): void {
+  ProjectRow.init({ id: { ...id, primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt }, { sequelize, modelName: 'Project', tableName: 'project' });
+  DocumentRow.init(
+    {
+      id: { ...id, primaryKey: true },
+      projectId: id,
+      kind: { type: DataTypes.STRING(20), allowNull: false },
+      name: { type: DataTypes.STRING(120), allowNull: false },
+      body: packed,
+      seq: count,
+      revision: count,
+      savedSeq: count,
+    },
+    { sequelize, modelName: 'Document', tableName: 'document' },
+  );
+  EditRow.init(
+    { documentId: { ...id, primaryKey: true }, seq: { ...count, primaryKey: true }, editKey: id, body: packed, author: { type: DataTypes.STRING(60), allowNull: false }, createdAt },
+    { sequelize, modelName: 'Edit', tableName: 'edit' },
+  );
+  RevisionRow.init(
+    {
+      documentId: { ...id, primaryKey: true },
+      number: { ...count, primaryKey: true },
+      hash: { type: DataTypes.STRING(64), allowNull: false },
+      body: packed,
+      published: packed,
+      bodies: { type: DataTypes.BLOB('long') },
+      message: { type: DataTypes.STRING(500), allowNull: false },
+      author: { type: DataTypes.STRING(60), allowNull: false },
+      changeSetId: { type: DataTypes.STRING(40), allowNull: true },
+      createdAt,
+    },
+    { sequelize, modelName: 'Revision', tableName: 'revision' },
+  );
+  LinkRow.init(
+    { documentId: { ...id, primaryKey: true }, linkId: { ...id, primaryKey: true }, sourceId: id, parameterId: { ...id, primaryKey: true }, seenRevision: count },
+    { sequelize, modelName: 'Link', tableName: 'link' },
+  );
+  ChangeSetRow.init(
+    { id: { ...id, primaryKey: true }, projectId: id, message: { type: DataTypes.STRING(500), allowNull: false }, author: { type: DataTypes.STRING(60), allowNull: false }, createdAt },
+    { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
+  );
+}

@@ -1,0 +1,16 @@
+/** JSON as bytes for the database: compressed when it is long. */
+import { gunzipSync, gzipSync } from 'node:zlib';
+
+const COMPRESS_ABOVE = 16_384;
+
+export function pack(data: unknown): Buffer {
+  const bytes = Buffer.from(JSON.stringify(data), 'utf8');
+  return bytes.length > COMPRESS_ABOVE ? gzipSync(bytes, { level: 1 }) : bytes;
+}
+
+/** What {@link pack} packed; its shape is known to the caller, who packed it. */
+export function unpack<T>(bytes: Buffer): T {
+  // JSON never starts with the gzip mark.
+  const isCompressed = bytes[0] === 0x1f && bytes[1] === 0x8b;
+  return JSON.parse((isCompressed ? gunzipSync(bytes) : bytes).toString('utf8')) as T;
+}

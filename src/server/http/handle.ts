@@ -1,0 +1,87 @@
+/**
+ * The one way from a request to a reply: body size and JSON checked, the schema applied, refusals and bugs
+ * turned into error replies. Route handlers only name the schema and the service.
+ */
+import { ConnectionError, DatabaseError } from 'sequelize';
+import type { z } from 'zod';
+import type { ErrorCode, ErrorReply } from '@/contract';
+import type { Result } from '@/core/kit';
+import type { Refusal } from '../services/refusal';
+
+const STATUS: Readonly<Record<ErrorCode, number>> = {
+  'bad-request': 400,
+  'too-large': 413,
+  'not-found': 404,
+  stale: 409,
+  'edit-refused': 422,
+  'bad-file': 422,
+  'moved-on': 409,
+  forbidden: 403,
+  'database-unavailable': 503,
+  failed: 500,
+};
+
+/** Largest JSON body of an ordinary request, in bytes. */
+const MAX_BODY = 8_000_000;
+
+export async function handle<T>(work: () => Promise<Result<T, Refusal>>): Promise<Response> {
+  try {
+    const result = await work();
+    return result.ok ? Response.json(result.value) : errorReply(result.failure);
+  } catch (problem) {
+    if (isDatabaseDown(problem)) {
+      return errorReply({ code: 'database-unavailable', message: 'The database does not answer just now. Your edits are kept in this browser and will be sent when it is back.' });
+    }
+    console.error(problem);
+    return errorReply({ code: 'failed', message: 'Something went wrong in the server. Nothing of yours was changed.' });
+  }
+}
+
+/** The same for a request with a JSON body. */
+export function handleBody<S extends z.ZodType, T>(request: Request, schema: S, work: (body: z.infer<S>) => Promise<Result<T, Refusal>>): Promise<Response> {
+  return handle(async () => {
+    const text = await readText(request, MAX_BODY);
+    if (text === undefined) return { ok: false, failure: { code: 'too-large', message: 'The request is too large.' } };
+    const parsed = schema.safeParse(parseJson(text));
+    if (parsed.success) return work(parsed.data);
+    const [issue] = parsed.error.issues;
+    return { ok: false, failure: { code: 'bad-request', message: `The request is not understood: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}` } };
+  });
+}
+
+/** The body as text, or undefined when it is longer than `limit` bytes. */
+export async function readText(request: Request, limit: number): Promise<string | undefined> {
+  const reader = request.body?.getReader();
+  if (!reader) return '';
+  const chunks: Uint8Array[] = [];
+  let size = 0;
+  for (;;) {
+    const { done, value } = await reader.read();
+    if (done) break;
+    size += value.byteLength;
+    if (size > limit) {
+      await reader.cancel();
+      return undefined;
+    }
+    chunks.push(value);
+  }
+  return Buffer.concat(chunks).toString('utf8');
+}
+
+function errorReply(error: Refusal): Response {
+  const body: ErrorReply = { error };
+  return Response.json(body, { status: STATUS[error.code] });
+}
+
+function parseJson(text: string): unknown {
+  try {
+    return JSON.parse(text);
+  } catch {
+    return undefined;
+  }
+}
+
+function isDatabaseDown(problem: unknown): boolean {
+  if (problem instanceof ConnectionError) return true;
+  return problem instanceof DatabaseError && /socket|ECONN|closed|gone away|shutdown|connection/i.test(problem.message);
+}

@@ -1,0 +1,75 @@
+/** One document: reading it, and applying edits to it, one transaction each. */
+import { applyEdit } from '@/core/document';
+import type { DocumentReply, EditsReply, LoggedEdit, PostEdits } from '@/contract';
+import { fail, succeed, type Result } from '@/core/kit';
+import { findBehind } from '@/core/links';
+import { database } from '../db/connect';
+import { DocumentRow, ProjectRow } from '../db/models';
+import { publish } from '../events';
+import { appendEdits, findKnownKeys, lockDocument, readEdits, readState, writeState } from './document-store';
+import { loadPlanned } from './projects';
+import { refuse, RefusedTransaction, type Refusal } from './refusal';
+
+/** How many of the latest edits come with a document, for undo across a reload. */
+const HISTORY = 200;
+
+export async function readDocument(id: string): Promise<Result<DocumentReply, Refusal>> {
+  const row = await DocumentRow.findByPk(id);
+  const project = row && (await ProjectRow.findByPk(row.projectId));
+  if (!row || !project) return fail(refuse('not-found', 'There is no such document.'));
+  const [history, planned] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), loadPlanned(row.projectId)]);
+  return succeed({
+    project: { id: project.id, name: project.name },
+    document: readState(row),
+    seq: row.seq,
+    revision: row.revision,
+    savedSeq: row.savedSeq,
+    behind: findBehind(planned.map((entry) => entry.planned)).get(id) ?? 0,
+    history: history.filter((edit) => edit.seq <= row.seq),
+  });
+}
+
+export async function readEditsAfter(id: string, seq: number): Promise<Result<EditsReply, Refusal>> {
+  const row = await DocumentRow.findByPk(id, { attributes: ['seq'] });
+  if (!row) return fail(refuse('not-found', 'There is no such document.'));
+  const edits = (await readEdits(id, seq)).filter((edit) => edit.seq <= row.seq);
+  return succeed({ seq: row.seq, edits });
+}
+
+/**
+ * Applies edits in order. Those whose key is known were applied before and are skipped. When the document
+ * has moved on since `base`, nothing is applied and the missing edits are given back.
+ */
+export async function postEdits(id: string, { base, envelopes }: PostEdits): Promise<Result<EditsReply, Refusal>> {
+  try {
+    const applied = await database().transaction(async (transaction) => {
+      const row = await lockDocument(id, transaction);
+      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+      const known = await findKnownKeys(id, envelopes.map(({ key }) => key), transaction);
+      const fresh = envelopes.filter(({ key }) => !known.has(key));
+      if (fresh.length > 0 && row.seq !== base + known.size) {
+        const edits = await readEdits(id, base, transaction);
+        throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile.', { edits, seq: row.seq }));
+      }
+      let document = readState(row);
+      let { seq } = row;
+      const logged: LoggedEdit[] = [];
+      for (const envelope of fresh) {
+        const result = applyEdit(document, envelope.edit);
+        if (!result.ok) throw new RefusedTransaction(refuse('edit-refused', result.failure.message, { key: envelope.key, failure: result.failure }));
+        document = result.value.document;
+        logged.push({ ...envelope, seq: ++seq, inverse: result.value.inverse });
+      }
+      if (logged.length > 0) {
+        await appendEdits(id, logged, transaction);
+        await writeState(row, document, seq, transaction);
+      }
+      return { project: row.projectId, seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
+    });
+    publish({ type: 'edited', project: applied.project, document: id, seq: applied.seq });
+    return succeed({ seq: applied.seq, edits: applied.edits });
+  } catch (problem) {
+    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
+    throw problem;
+  }
+}

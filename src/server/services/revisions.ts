@@ -1,0 +1,57 @@
+/** Saving revisions, and listing them. */
+import type { z } from 'zod';
+import type { RevisionCard, SaveRevisionReply, saveRevisionSchema } from '@/contract';
+import { DocumentValues } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import { findBehind, publishValues } from '@/core/links';
+import { database } from '../db/connect';
+import { RevisionRow } from '../db/models';
+import { publish } from '../events';
+import { scheduleRegeneration } from '../jobs';
+import { lockDocument, readEdits, readState, writeRevision } from './document-store';
+import { loadPlanned } from './projects';
+import { refuse, RefusedTransaction, type Refusal } from './refusal';
+
+/** Makes an immutable revision of the document as the client sees it. */
+export async function saveRevision(id: string, request: z.infer<typeof saveRevisionSchema>): Promise<Result<SaveRevisionReply, Refusal>> {
+  try {
+    const saved = await database().transaction(async (transaction) => {
+      const row = await lockDocument(id, transaction);
+      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+      if (row.seq !== request.seq) {
+        const edits = await readEdits(id, request.seq, transaction);
+        throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }));
+      }
+      const document = readState(row);
+      const published = publishValues(new DocumentValues(document));
+      const revision = await writeRevision(row, { document, published, message: request.message, author: request.author, changeSet: null }, transaction);
+      return { revision, project: row.projectId };
+    });
+    scheduleRegeneration(id, saved.revision);
+    publish({ type: 'saved', project: saved.project, document: id, revision: saved.revision });
+    return succeed({ revision: saved.revision, nowBehind: await findTakers(saved.project, id) });
+  } catch (problem) {
+    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
+    throw problem;
+  }
+}
+
+/** Documents that are behind now and take something of `source`, directly. */
+async function findTakers(project: string, source: string): Promise<SaveRevisionReply['nowBehind']> {
+  const planned = await loadPlanned(project);
+  const behind = findBehind(planned.map((entry) => entry.planned));
+  return planned.flatMap(({ planned: { document } }) => {
+    const values = behind.get(document.id);
+    return values === undefined || document.id === source ? [] : [{ id: document.id, name: document.name, values }];
+  });
+}
+
+export async function listRevisions(id: string): Promise<RevisionCard[]> {
+  const rows = await RevisionRow.findAll({
+    attributes: ['number', 'hash', 'message', 'author', 'changeSetId', 'createdAt'],
+    where: { documentId: id },
+    order: [['number', 'DESC']],
+    limit: 500,
+  });
+  return rows.map((row) => ({ number: row.number, hash: row.hash, message: row.message, author: row.author, at: row.createdAt.toISOString(), changeSet: row.changeSetId }));
+}

@@ -1,0 +1,20 @@
+import type { ButtonHTMLAttributes } from 'react';
+
+type Tone = 'plain' | 'strong' | 'quiet';
+
+const TONES: Readonly<Record<Tone, string>> = {
+  plain: 'border border-rule bg-sheet hover:bg-flax',
+  strong: 'border border-indigo bg-indigo text-linen hover:opacity-90',
+  quiet: 'hover:bg-flax-deep',
+};
+
+/** A button of the house: 28 px high, one radius. */
+export function Button({ tone = 'plain', className = '', type = 'button', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { tone?: Tone }) {
+  return (
+    <button
+      type={type}
+      className={`h-7 shrink-0 rounded-box px-2.5 whitespace-nowrap disabled:cursor-default disabled:opacity-45 ${TONES[tone]} ${className}`}
+      {...rest}
+    />
+  );
+}

@@ -1,0 +1,21 @@
+import type { ReactNode } from 'react';
+
+/** What a page shows instead of its content: something to do first, or what went wrong and what is safe. */
+export function Notice({ title, children, tone = 'plain' }: { title: string; children?: ReactNode; tone?: 'plain' | 'error' }) {
+  return (
+    <div role={tone === 'error' ? 'alert' : 'status'} className={`m-6 max-w-xl rounded-box border p-4 ${tone === 'error' ? 'border-madder bg-madder-wash' : 'border-rule bg-sheet'}`}>
+      <h2 className="mb-1 text-base font-semibold">{title}</h2>
+      {children}
+    </div>
+  );
+}
+
+export function Skeleton({ rows = 6 }: { rows?: number }) {
+  return (
+    <div role="status" aria-label="Loading" className="space-y-2 p-4">
+      {Array.from({ length: rows }, (_, i) => (
+        <div key={i} className="h-7 rounded-box bg-flax" style={{ width: `${90 - ((i * 13) % 40)}%` }} />
+      ))}
+    </div>
+  );
+}

@@ -1,0 +1,44 @@
+/** What can be completed in a formula: values with their present value, functions, units that fit. */
+import { listDriving, listNamed, isNamed, type DocumentValues } from '@/core/document';
+import { CONSTANTS, listFunctions } from '@/core/formula';
+import { listUnitSymbols } from '@/core/units';
+
+export interface Completion {
+  readonly label: string;
+  /** Shown beside it: the value, the signature. */
+  readonly detail: string;
+  readonly kind: 'value' | 'function' | 'constant' | 'unit';
+  /** Higher comes first. */
+  readonly rank: number;
+  readonly insert: string;
+}
+
+/** Completions for a word; names match inside as well, pinned values come first. */
+export function findCompletions(values: DocumentValues, word: string, isAfterNumber: boolean): Completion[] {
+  if (isAfterNumber) {
+    return listUnitSymbols()
+      .filter((symbol) => /^[\p{L}µΩ]/u.test(symbol) && symbol.toLowerCase().startsWith(word.toLowerCase()))
+      .slice(0, 12)
+      .map((symbol) => ({ label: symbol, detail: 'unit', kind: 'unit', rank: 0, insert: symbol }));
+  }
+  const wanted = word.toLowerCase();
+  const driving = new Set(listDriving(values.document).map(({ id }) => id));
+  const names = listNamed(values.document)
+    .filter((record) => isNamed(record) && record.name.toLowerCase().includes(wanted))
+    .map((record): Completion => {
+      const isPinned = record.type !== 'table' && record.pinned === true;
+      const startsWith = record.name.toLowerCase().startsWith(wanted);
+      return {
+        label: record.name,
+        detail: record.type === 'table' ? 'table' : (values.show(record.id)?.shown ?? ''),
+        kind: 'value',
+        rank: (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (driving.has(record.id) ? 1 : 0),
+        insert: record.name,
+      };
+    });
+  const functions = listFunctions()
+    .filter(({ name }) => name.startsWith(wanted))
+    .map(({ name, signature }): Completion => ({ label: name, detail: signature, kind: 'function', rank: -1, insert: `${name}(` }));
+  const constants = [...CONSTANTS.keys()].filter((name) => name.startsWith(wanted) && wanted !== '').map((name): Completion => ({ label: name, detail: 'constant', kind: 'constant', rank: -2, insert: name }));
+  return [...names, ...functions, ...constants].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
+}

@@ -1,0 +1,138 @@
+/** The one-line formula editor: CodeMirror with completion, an underline for what is wrong, and keys. */
+import { acceptCompletion, autocompletion, closeBrackets, completionStatus, type CompletionContext } from '@codemirror/autocomplete';
+import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
+import { EditorState, StateEffect, StateField } from '@codemirror/state';
+import { Decoration, EditorView, keymap, placeholder, type DecorationSet } from '@codemirror/view';
+import type { DocumentValues } from '@/core/document';
+import { findCompletions } from './completions';
+
+export interface FormulaEditorPort {
+  readonly label: string;
+  readonly hint: string;
+  readonly values: () => DocumentValues;
+  readonly onChange: (text: string) => void;
+  readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => void;
+  readonly onCancel: () => void;
+  readonly onRepair: () => boolean;
+  readonly onFocus: (isFocused: boolean) => void;
+}
+
+export interface FormulaEditor {
+  readonly text: () => string;
+  readonly replace: (from: number, to: number, text: string) => void;
+  /** Puts a name where the cursor is, in place of what is selected. */
+  readonly insert: (text: string) => void;
+  readonly underline: (ranges: readonly { readonly from: number; readonly to: number }[]) => void;
+  readonly focus: () => void;
+  readonly destroy: () => void;
+}
+
+const setUnderlines = StateEffect.define<readonly { readonly from: number; readonly to: number }[]>();
+const wavy = Decoration.mark({ class: 'formula-wrong' });
+
+const underlines = StateField.define<DecorationSet>({
+  create: () => Decoration.none,
+  update: (marks, transaction) => {
+    for (const effect of transaction.effects) {
+      if (!effect.is(setUnderlines)) continue;
+      const { length } = transaction.newDoc;
+      const ranges = effect.value
+        .map(({ from, to }) => ({ from: Math.min(from, Math.max(0, length - 1)), to: Math.min(Math.max(to, from + 1), length) }))
+        .filter(({ from, to }) => to > from)
+        .sort((a, b) => a.from - b.from);
+      return Decoration.set(ranges.map(({ from, to }) => wavy.range(from, to)));
+    }
+    return marks.map(transaction.changes);
+  },
+  provide: (field) => EditorView.decorations.from(field),
+});
+
+const theme = EditorView.theme({
+  '&': { fontSize: '13px', backgroundColor: 'transparent' },
+  '.cm-content': { fontFamily: 'var(--font-mono)', padding: '3px 0', caretColor: 'var(--walnut)' },
+  '.cm-line': { padding: '0 4px' },
+  '&.cm-focused': { outline: 'none' },
+  '.cm-scroller': { overflow: 'hidden', lineHeight: '20px' },
+  '.formula-wrong': { textDecoration: 'underline wavy var(--madder)', textUnderlineOffset: '3px' },
+  '.cm-tooltip': { backgroundColor: 'var(--sheet)', border: '1px solid var(--rule)', borderRadius: '4px', boxShadow: 'var(--shadow)', zIndex: '60' },
+  '.cm-tooltip-autocomplete > ul': { fontFamily: 'var(--font-mono)', maxHeight: '14em' },
+  '.cm-tooltip-autocomplete > ul > li': { padding: '2px 8px', display: 'flex', gap: '12px' },
+  '.cm-tooltip-autocomplete > ul > li[aria-selected]': { backgroundColor: 'var(--indigo-wash)', color: 'var(--walnut)' },
+  '.cm-completionLabel': { flex: '1' },
+  '.cm-completionDetail': { fontStyle: 'normal', color: 'var(--walnut-soft)' },
+  '.cm-completionIcon': { display: 'none' },
+  '.cm-placeholder': { color: 'var(--walnut-soft)' },
+});
+
+export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort): FormulaEditor {
+  const complete = (context: CompletionContext) => {
+    const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*/u);
+    const before = context.state.sliceDoc(0, word?.from ?? context.pos);
+    const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
+    if (!word && !context.explicit) return null;
+    const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber);
+    return { from: word?.from ?? context.pos, filter: false, options: found.map(({ label, detail, insert, rank }) => ({ label, detail, apply: insert, boost: rank })) };
+  };
+  const accept = (then: 'stay' | 'next' | 'previous') => (view: EditorView) => {
+    port.onAccept(view.state.doc.toString(), then);
+    return true;
+  };
+  const view = new EditorView({
+    parent,
+    state: EditorState.create({
+      doc: text,
+      selection: { anchor: 0, head: text.length },
+      extensions: [
+        history(),
+        closeBrackets(),
+        underlines,
+        theme,
+        placeholder(port.hint),
+        autocompletion({ override: [complete], activateOnTyping: true, icons: false }),
+        keymap.of([
+          { key: 'Alt-Enter', run: port.onRepair },
+          { key: 'Tab', run: (v) => (completionStatus(v.state) === 'active' ? acceptCompletion(v) : false) || accept('next')(v) },
+          { key: 'Shift-Tab', run: accept('previous') },
+          { key: 'Enter', run: (v) => (completionStatus(v.state) === 'active' && acceptCompletion(v)) || accept('stay')(v) },
+          {
+            key: 'Escape',
+            run: (v) => {
+              if (completionStatus(v.state) !== null) return false;
+              port.onCancel();
+              return true;
+            },
+          },
+          ...historyKeymap,
+          ...defaultKeymap.filter(({ key }) => key !== 'Enter'),
+        ]),
+        EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
+        EditorView.contentAttributes.of({ 'aria-label': port.label, role: 'textbox', 'aria-multiline': 'false', spellcheck: 'false' }),
+        EditorView.updateListener.of((update) => {
+          if (update.docChanged) port.onChange(update.state.doc.toString());
+          if (update.focusChanged) port.onFocus(update.view.hasFocus);
+        }),
+      ],
+    }),
+  });
+  return {
+    text: () => view.state.doc.toString(),
+    replace: (from, to, insert) => {
+      view.dispatch({ changes: { from, to, insert }, selection: { anchor: from + insert.length } });
+      view.focus();
+    },
+    insert: (insert) => {
+      const { from, to } = view.state.selection.main;
+      view.dispatch({ changes: { from, to, insert }, selection: { anchor: from + insert.length } });
+      view.focus();
+    },
+    underline: (ranges) => {
+      view.dispatch({ effects: setUnderlines.of(ranges) });
+    },
+    focus: () => {
+      view.focus();
+    },
+    destroy: () => {
+      view.destroy();
+    },
+  };
+}

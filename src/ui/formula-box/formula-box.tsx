@@ -1,0 +1,151 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { takenNames, tryFormula, type DocumentValues, type TriedFormula } from '@/core/document';
+import { ANY_SLOT, checkName, type Slot } from '@/core/formula';
+import type { Repair } from '@/core/kit';
+import { setFormulaTarget } from '../state/workspace';
+import { splitNamed } from '../state/value-edits';
+import { createFormulaEditor, type FormulaEditor } from './editor';
+
+interface FormulaBoxProps {
+  readonly values: DocumentValues;
+  readonly initial: string;
+  readonly label: string;
+  readonly hint?: string;
+  readonly slot?: Slot;
+  /** The value whose formula it is, for the check against cycles. */
+  readonly forId?: string;
+  /** Whether `name = formula` must be typed, as for a new value. */
+  readonly needsName?: boolean;
+  /** Gives the words for a refusal, or undefined when it was taken. */
+  readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => string | undefined;
+  readonly onCancel: () => void;
+  readonly autoFocus?: boolean;
+}
+
+interface Check {
+  readonly tried: TriedFormula | undefined;
+  readonly problem: string | undefined;
+  readonly repairs: readonly Repair[];
+  readonly ranges: readonly { readonly from: number; readonly to: number }[];
+}
+
+/** A box for a formula, or `name = formula`: completion, and below it the live result or what is wrong. */
+export function FormulaBox(props: FormulaBoxProps) {
+  const host = useRef<HTMLDivElement>(null);
+  const editor = useRef<FormulaEditor>(null);
+  const [text, setText] = useState(props.initial);
+  const [refusal, setRefusal] = useState<string>();
+  const [isFocused, setFocused] = useState(false);
+  const check = checkText(props, text);
+  // The editor lives outside React; it reads the newest props through this reference.
+  const latest = useRef({ props, check });
+  useEffect(() => {
+    latest.current = { props, check };
+    editor.current?.underline(text.trim() === '' ? [] : check.ranges);
+  });
+
+  useEffect(() => {
+    if (!host.current) return undefined;
+    const takeRepair = (): boolean => {
+      const [repair] = latest.current.check.repairs;
+      if (!repair) return false;
+      editor.current?.replace(repair.from, repair.to, repair.text);
+      return true;
+    };
+    const created = createFormulaEditor(host.current, latest.current.props.initial, {
+      label: latest.current.props.label,
+      hint: latest.current.props.hint ?? '',
+      values: () => latest.current.props.values,
+      onChange: (next) => {
+        setText(next);
+        setRefusal(undefined);
+      },
+      onAccept: (next, then) => {
+        setRefusal(latest.current.props.onAccept(next, then));
+      },
+      onCancel: () => {
+        latest.current.props.onCancel();
+      },
+      onRepair: takeRepair,
+      onFocus: (focused) => {
+        setFocused(focused);
+        setFormulaTarget(focused ? { insert: (name) => created.insert(name) } : undefined);
+      },
+    });
+    editor.current = created;
+    if (latest.current.props.autoFocus !== false) created.focus();
+    return () => {
+      setFormulaTarget(undefined);
+      created.destroy();
+    };
+  }, []);
+
+  const isWrong = text.trim() !== '' && (check.problem !== undefined || refusal !== undefined);
+  return (
+    <div className="relative min-w-0 flex-1">
+      <div ref={host} className={`rounded-box border bg-sheet ${isWrong ? 'border-madder' : 'border-indigo'}`} />
+      {isFocused && text.trim() !== '' && <LiveCheck check={check} refusal={refusal} onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)} />}
+    </div>
+  );
+}
+
+function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string | undefined; onRepair: (repair: Repair) => void }) {
+  const problem = refusal ?? check.problem;
+  return (
+    <div className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-md rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box" aria-live="polite">
+      {problem === undefined ? (
+        <span className="font-mono tabular-nums">
+          = {check.tried?.shown}
+          {check.tried?.reading !== undefined && <span className="ml-2 font-sans text-walnut-soft">read as {check.tried.reading}</span>}
+        </span>
+      ) : (
+        <span className="text-madder">{problem}</span>
+      )}
+      {check.repairs.length > 0 && problem !== undefined && (
+        <span className="mt-1 flex flex-wrap gap-1">
+          {check.repairs.slice(0, 3).map((repair, i) => (
+            <button
+              key={i}
+              type="button"
+              className="rounded-box border border-rule px-1.5 font-mono text-xs hover:bg-flax"
+              onMouseDown={(event) => {
+                event.preventDefault();
+                onRepair(repair);
+              }}
+            >
+              {repair.label}
+            </button>
+          ))}
+          <span className="self-center text-xs text-walnut-soft">Alt Enter takes the first</span>
+        </span>
+      )}
+    </div>
+  );
+}
+
+function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: FormulaBoxProps, text: string): Check {
+  const { name, formula, offset } = splitNamed(text);
+  if (needsName && name === undefined) {
+    return { tried: undefined, problem: 'Type a name, an equals sign and a formula: rail_gap = 21 mm.', repairs: [], ranges: [] };
+  }
+  const nameAt = text.indexOf(name ?? '');
+  const nameProblem = name === undefined ? undefined : checkName(name, takenNames(values.document, forId));
+  if (nameProblem && name !== undefined) {
+    return {
+      tried: undefined,
+      problem: nameProblem.message,
+      repairs: (nameProblem.repairs ?? []).map((repair) => ({ ...repair, from: nameAt, to: nameAt + name.length })),
+      ranges: [{ from: nameAt, to: nameAt + name.length }],
+    };
+  }
+  const tried = tryFormula(values, formula, slot, forId);
+  const shift = <T extends { readonly from: number; readonly to: number }>(range: T): T => ({ ...range, from: range.from + offset, to: range.to + offset });
+  const [first] = tried.diagnostics;
+  return {
+    tried,
+    problem: first && [first.message, first.hint].filter((part) => part !== undefined).join(' '),
+    repairs: (first?.repairs ?? []).map(shift),
+    ranges: tried.diagnostics.map((diagnostic) => shift({ from: diagnostic.from, to: diagnostic.to })),
+  };
+}

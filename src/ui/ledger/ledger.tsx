@@ -1,0 +1,124 @@
+'use client';
+import { useMemo, useRef, useState } from 'react';
+import { listRecords } from '@/core/document';
+import { FormulaBox } from '../formula-box/formula-box';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { addParameter, splitNamed } from '../state/value-edits';
+import { Button } from '../design/button';
+import { buildLedgerRows } from './ledger-rows';
+import { Shortlist } from './shortlist';
+import { StepRow } from './step-row';
+import { ThreadGutter } from './thread-gutter';
+import { ValueRow } from './value-row';
+
+/** The ledger: one list in regeneration order, values and build history together. */
+export function Ledger() {
+  const workspace = useWorkspaceStore();
+  const document = useSessionState((state) => state.document);
+  const folded = useWorkspace((state) => state.folded);
+  const rows = useMemo(() => buildLedgerRows(document, folded), [document, folded]);
+  const list = useRef<HTMLDivElement>(null);
+
+  const move = (from: string, by: 1 | -1): void => {
+    const ids = rows.flatMap((row) => (row.kind === 'value' ? row.id : []));
+    const next = ids[ids.indexOf(from) + by];
+    if (next === undefined) return;
+    workspace.setState({ selected: next });
+    list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
+  };
+
+  return (
+    <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">
+      <Shortlist />
+      <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
+        <div role="grid" aria-label="Values and steps" className="relative">
+          <ThreadGutter list={list} rows={rows} />
+          {rows.map((row) => {
+            switch (row.kind) {
+              case 'heading':
+                return (
+                  <h2 key={row.id} className="flex h-7 items-center pl-7 font-semibold text-walnut-soft" role="presentation">
+                    {row.text}
+                  </h2>
+                );
+              case 'add':
+                return <AddRow key={row.id} />;
+              case 'step':
+                return <StepRow key={row.id} id={row.id} values={row.values} />;
+              case 'value':
+                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} onMove={move} />;
+            }
+          })}
+        </div>
+        <Guards />
+      </div>
+    </section>
+  );
+}
+
+function AddRow() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const [isOpen, setOpen] = useState(false);
+  if (!isOpen) {
+    return (
+      <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">
+        <span role="cell">
+          <Button tone="quiet" className="text-walnut-soft" onClick={() => setOpen(true)}>
+            Add a value
+          </Button>
+        </span>
+      </div>
+    );
+  }
+  return (
+    <div role="row" className="flex items-center border-b border-rule/50 py-1 pr-2 pl-7">
+      <span role="cell" className="flex min-w-0 flex-1">
+        <FormulaBox
+          values={session.values}
+          initial=""
+          hint="name = formula"
+          label="New value: name = formula"
+          needsName
+          onCancel={() => setOpen(false)}
+          onAccept={(text, then) => {
+            const { name, formula } = splitNamed(text);
+            if (name === undefined) return 'Type a name, an equals sign and a formula: rail_gap = 21 mm.';
+            const { edit, id } = addParameter(session.values, name, formula);
+            const failure = session.edit(edit);
+            if (failure) return failure.message;
+            workspace.setState({ selected: id });
+            setOpen(false);
+            if (then === 'next') requestAnimationFrame(() => setOpen(true));
+            return undefined;
+          }}
+        />
+      </span>
+    </div>
+  );
+}
+
+/** Conditions that must hold; broken ones with their message. */
+function Guards() {
+  const session = useSession();
+  const guards = useSessionState((state) => listRecords(state.document, 'guards', 'guard'));
+  const version = useSessionState((state) => state.version);
+  if (guards.length === 0) return null;
+  return (
+    <div className="py-2 pr-2 pl-7" data-version={version}>
+      <h2 className="mb-1 font-semibold text-walnut-soft">Guards</h2>
+      <ul>
+        {guards.map((guard) => {
+          const holds = session.values.sheet.readNumber(guard.id) === 1;
+          return (
+            <li key={guard.id} className="flex gap-2 py-0.5">
+              <span className={holds ? 'text-moss' : 'font-semibold text-madder'}>{holds ? 'holds' : 'broken'}</span>
+              <span className="font-mono text-[13px]">{guard.condition.text}</span>
+              {!holds && <span className="text-madder">{guard.message}</span>}
+            </li>
+          );
+        })}
+      </ul>
+    </div>
+  );
+}

@@ -1,0 +1,76 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { useState } from 'react';
+import { listIds, listSteps, type Step } from '@/core/document';
+import type { DocumentSession } from '../state/document-session';
+
+/** Rename, move, suppress, delete: the verbs of a step that are not always at hand. */
+export function StepMenu({ step, session }: { step: Step; session: DocumentSession }) {
+  const [isRenaming, setRenaming] = useState(false);
+  const order = listIds(session.document, 'steps');
+  const place = order.indexOf(step.id);
+  if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
+  const remove = (): void => {
+    const failure = session.edit({ type: 'step.remove', id: step.id, readers: { mode: 'refuse' } });
+    // What reads its values keeps them, as user parameters; what is built on it is said and stays.
+    if (failure?.code === 'still-read' && !listSteps(session.document).some((other) => other.type === 'extrude' && other.sketch === step.id)) {
+      session.edit({ type: 'step.remove', id: step.id, readers: { mode: 'keep' } });
+    }
+  };
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="h-6 rounded-box px-1.5 hover:bg-flax-deep" aria-label={`More for ${step.name}`}>
+        …
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" className="z-50 min-w-40 rounded-box border border-rule bg-sheet py-1 shadow-box">
+          <Item onSelect={() => setRenaming(true)}>Rename</Item>
+          <Item disabled={place <= 0} onSelect={() => session.edit({ type: 'step.move', id: step.id, after: order[place - 2] ?? null })}>
+            Move up
+          </Item>
+          <Item disabled={place >= order.length - 1} onSelect={() => session.edit({ type: 'step.move', id: step.id, after: order[place + 1] ?? null })}>
+            Move down
+          </Item>
+          <Item
+            onSelect={() => {
+              const values = listIds(session.document, `${step.id}/values`).flatMap((id) => {
+                const record = session.document.records[id];
+                return record?.type === 'parameter' ? [record] : [];
+              });
+              const { suppressed, ...rest } = step;
+              session.edit({ type: 'step.update', step: suppressed ? rest : { ...step, suppressed: { text: 'yes' } }, values });
+            }}
+          >
+            {step.suppressed ? 'Do not suppress' : 'Suppress'}
+          </Item>
+          <Item onSelect={remove}>Delete</Item>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
+
+function Item({ children, ...rest }: { children: string; disabled?: boolean; onSelect: () => void }) {
+  return (
+    <DropdownMenu.Item className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash" {...rest}>
+      {children}
+    </DropdownMenu.Item>
+  );
+}
+
+function StepName({ step, session, onDone }: { step: Step; session: DocumentSession; onDone: () => void }) {
+  return (
+    <input
+      autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+      aria-label={`Name of ${step.name}`}
+      defaultValue={step.name}
+      className="w-40 rounded-box border border-indigo bg-sheet px-1"
+      onFocus={(event) => event.target.select()}
+      onBlur={onDone}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') onDone();
+        if (event.key === 'Enter' && !session.edit({ type: 'step.rename', id: step.id, name: event.currentTarget.value })) onDone();
+      }}
+    />
+  );
+}

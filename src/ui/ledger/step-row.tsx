@@ -1,0 +1,60 @@
+'use client';
+import { findAny } from '@/core/document';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { toggleFolded } from '../state/workspace';
+import { StepMenu } from './step-menu';
+
+const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
+
+/** A step of the build history, foldable, with its state and its few verbs. */
+export function StepRow({ id, values }: { id: string; values: number }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const step = useSessionState((state) => findAny(state.document, id));
+  const outcome = useSessionState((state) => state.regenerated?.steps.find((entry) => entry.id === id));
+  const isFolded = useWorkspace((state) => state.folded.has(id));
+  const isSelected = useWorkspace((state) => state.selected === id);
+  const isOpen = useWorkspace((state) => state.sketch === id);
+  if (step?.type !== 'sketch' && step?.type !== 'extrude') return null;
+  const freedom = outcome?.sketch?.degreesOfFreedom ?? 0;
+  const isWrong = outcome?.status === 'failed' || outcome?.status === 'waiting';
+  return (
+    <div role="row" data-row={id} aria-selected={isSelected} className={`border-b border-rule/50 ${isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}>
+      <div role="cell" className="flex h-7 items-center gap-2 pr-2 pl-6">
+        <button
+          type="button"
+          className="w-4 text-walnut-soft"
+          aria-expanded={!isFolded}
+          aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${step.name}`}
+          onClick={() => toggleFolded(workspace, id)}
+        >
+          {values === 0 ? '·' : isFolded ? '+' : '−'}
+        </button>
+        <button type="button" className="min-w-0 truncate text-left" onClick={() => workspace.setState({ selected: id })}>
+          <span className="font-semibold">{step.name}</span>
+          <span className="ml-2 text-walnut-soft">{step.type === 'sketch' ? 'sketch' : describeExtrude(step)}</span>
+        </button>
+        <span className="flex-1" />
+        {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
+        {outcome && outcome.status !== 'done' && <span className={isWrong ? 'text-madder' : 'text-walnut-soft'}>{WORDS[outcome.status]}</span>}
+        {step.type === 'sketch' && (
+          <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ sketch: isOpen ? undefined : id, selected: id })}>
+            {isOpen ? 'Close' : 'Open'}
+          </Button>
+        )}
+        <StepMenu step={step} session={session} />
+      </div>
+      {isWrong && outcome.problem && (
+        <p role="cell" className="px-12 pb-1 text-madder">
+          {outcome.problem.message}
+        </p>
+      )}
+    </div>
+  );
+}
+
+function describeExtrude(step: { readonly operation: string; readonly extent: string }): string {
+  const verb = { start: 'starts the body', add: 'adds', remove: 'removes' }[step.operation] ?? step.operation;
+  return `${verb}, ${step.extent}`;
+}

@@ -1,0 +1,150 @@
+'use client';
+import { useState } from 'react';
+import { findRecord, slotOf, type Parameter, type Take } from '@/core/document';
+import { prettyUnit } from '@/core/units';
+import { FormulaBox } from '../formula-box/formula-box';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { editValue } from '../state/value-edits';
+import { findFormulaTarget } from '../state/workspace';
+
+interface ValueRowProps {
+  readonly id: string;
+  readonly isOwned: boolean;
+  /** Moves the focus to another row of the ledger. */
+  readonly onMove: (from: string, by: 1 | -1, andEdit: boolean) => void;
+}
+
+/** One value: what it is now, its name, where it comes from. F2 or Enter edits the formula, F2 twice the name. */
+export function ValueRow({ id, isOwned, onMove }: ValueRowProps) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const version = useSessionState((state) => state.version);
+  const record = useSessionState((state) => findRecord(state.document, id, 'parameter') ?? findRecord(state.document, id, 'take'));
+  const isSelected = useWorkspace((state) => state.selected === id);
+  const [editing, setEditing] = useState<'formula' | 'name'>();
+  if (!record) return null;
+  const shown = session.values.show(id);
+  const [problem] = shown?.diagnostics ?? [];
+  const refocus = (): void => {
+    setEditing(undefined);
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus());
+  };
+  const select = (): void => {
+    workspace.setState({ selected: id });
+  };
+  const onKeyDown = (event: React.KeyboardEvent): void => {
+    if (editing || event.target !== event.currentTarget) return;
+    if (event.key === 'Enter' || event.key === 'F2') {
+      event.preventDefault();
+      setEditing(event.shiftKey || record.type === 'take' ? 'name' : 'formula');
+    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      event.preventDefault();
+      onMove(id, event.key === 'ArrowDown' ? 1 : -1, false);
+    }
+  };
+  return (
+    <div
+      role="row"
+      tabIndex={0}
+      data-row={id}
+      data-version={version}
+      aria-selected={isSelected}
+      aria-label={`${record.name} ${shown?.shown ?? ''}`}
+      className={`flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
+      onMouseDown={(event) => {
+        const target = findFormulaTarget();
+        if (!target || editing) return;
+        // A formula is being typed elsewhere: the row gives it its name instead of taking the focus.
+        event.preventDefault();
+        target.insert(record.name);
+      }}
+      onClick={() => {
+        if (!findFormulaTarget()) select();
+      }}
+      onFocus={(event) => {
+        if (event.target === event.currentTarget) select();
+      }}
+      onDoubleClick={() => setEditing(record.type === 'take' ? 'name' : 'formula')}
+      onKeyDown={onKeyDown}
+    >
+      <span role="cell" className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)}`} title={problem?.message ?? shown?.exact}>
+        {problem ? 'error' : prettyUnit(shown?.shown ?? '')}
+      </span>
+      <span role="cell" className="w-40 shrink-0 truncate font-semibold">
+        {editing === 'name' ? <NameBox record={record} onDone={refocus} /> : record.name}
+      </span>
+      <span role="cell" className="flex min-w-0 flex-1 items-center">
+        {editing === 'formula' && record.type === 'parameter' ? (
+          <FormulaBox
+            values={session.values}
+            initial={record.formula.text}
+            label={`Formula of ${record.name}`}
+            slot={slotOf(record)}
+            forId={id}
+            onCancel={refocus}
+            onAccept={(text, then) => {
+              const edit = editValue(session.document, id, text);
+              const failure = edit && session.edit(edit);
+              if (failure) return failure.message;
+              if (then === 'stay') refocus();
+              else {
+                setEditing(undefined);
+                onMove(id, then === 'next' ? 1 : -1, false);
+              }
+              return undefined;
+            }}
+          />
+        ) : (
+          <From record={record} isLiteral={shown?.isLiteral === true} problem={problem?.message} />
+        )}
+      </span>
+    </div>
+  );
+}
+
+function styleOf(record: Parameter | Take, isLiteral: boolean): string {
+  if (record.type === 'take') return 'value-linked';
+  return isLiteral ? 'value-plain' : 'value-formula';
+}
+
+/** Where a value comes from: its formula, or the document that it is taken from. */
+function From({ record, isLiteral, problem }: { record: Parameter | Take; isLiteral: boolean; problem: string | undefined }) {
+  const source = useSessionState((state) => (record.type === 'take' ? findRecord(state.document, record.link, 'link')?.sourceName : undefined));
+  if (problem !== undefined) {
+    return (
+      <span className="truncate text-madder" title={problem}>
+        {record.type === 'parameter' && <span className="font-mono">{record.formula.text} </span>}
+        {problem}
+      </span>
+    );
+  }
+  if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
+  return <span className={`truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>{isLiteral ? '' : record.formula.text}</span>;
+}
+
+function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => void }) {
+  const session = useSession();
+  const [problem, setProblem] = useState<string>();
+  return (
+    <span className="relative block">
+      <input
+        autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+        aria-label={`Name of ${record.name}`}
+        aria-invalid={problem !== undefined}
+        defaultValue={record.name}
+        className="w-full rounded-box border border-indigo bg-sheet px-1"
+        onFocus={(event) => event.target.select()}
+        onBlur={onDone}
+        onKeyDown={(event) => {
+          event.stopPropagation();
+          if (event.key === 'Escape') onDone();
+          if (event.key !== 'Enter') return;
+          const failure = session.edit({ type: 'value.rename', id: record.id, name: event.currentTarget.value.trim() });
+          if (failure) setProblem(failure.message);
+          else onDone();
+        }}
+      />
+      {problem !== undefined && <span className="absolute top-full left-0 z-40 rounded-box border border-madder bg-madder-wash px-1.5 whitespace-nowrap">{problem}</span>}
+    </span>
+  );
+}

@@ -1,0 +1,93 @@
+'use client';
+import Link from 'next/link';
+import { useCallback, useState } from 'react';
+import type { DocumentCard } from '@/contract';
+import { CatchUpDialog } from '../catch-up/catch-up-dialog';
+import { Button } from '../design/button';
+import { Notice, Skeleton } from '../design/states';
+import { ThemeButton } from '../design/theme-button';
+import { api } from '../state/api';
+import { useLoaded } from './use-loaded';
+
+/** The documents of a project, sources first, with their states. */
+export function ProjectPage({ id }: { id: string }) {
+  const load = useCallback(() => api.readProject(id), [id]);
+  const { loaded, reload } = useLoaded(load);
+  const [isCatchingUp, setCatchingUp] = useState(false);
+  const project = loaded.state === 'ready' ? loaded.value : undefined;
+  const behind = project?.documents.filter((document) => document.behind > 0).length ?? 0;
+  return (
+    <main className="mx-auto max-w-5xl p-6">
+      <header className="mb-6 flex items-center gap-3">
+        <Link href="/" className="text-walnut-soft underline">
+          Projects
+        </Link>
+        <h1 className="text-2xl font-semibold">{project?.name ?? '…'}</h1>
+        <span className="flex-1" />
+        <ThemeButton />
+        {project && (
+          <a href={`/api/projects/${id}/export`} className="flex h-7 items-center rounded-box border border-rule bg-sheet px-2.5 hover:bg-flax">
+            Export the project file
+          </a>
+        )}
+        <Button tone={behind > 0 ? 'strong' : 'plain'} disabled={behind === 0} onClick={() => setCatchingUp(true)}>
+          Catch up {behind > 0 ? `${behind} document${behind === 1 ? '' : 's'}` : ''}
+        </Button>
+      </header>
+      {loaded.state === 'loading' && <Skeleton />}
+      {loaded.state === 'failed' && (
+        <Notice title="The project cannot be shown" tone="error">
+          <p className="mb-3">{loaded.failure.message}</p>
+          <Button onClick={reload}>Try again</Button>
+        </Notice>
+      )}
+      {project && <DocumentTable documents={project.documents} />}
+      {isCatchingUp && (
+        <CatchUpDialog
+          project={id}
+          onClose={() => {
+            setCatchingUp(false);
+            reload();
+          }}
+        />
+      )}
+    </main>
+  );
+}
+
+function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
+  const nameOf = (id: string): string => documents.find((document) => document.id === id)?.name ?? 'a document that is not here';
+  return (
+    <table className="w-full border-collapse overflow-hidden rounded-box border border-rule bg-sheet">
+      <thead>
+        <tr className="bg-flax text-left text-walnut-soft">
+          <th className="px-3 py-1.5 font-semibold">Document</th>
+          <th className="px-3 py-1.5 font-semibold">Takes values from</th>
+          <th className="px-3 py-1.5 font-semibold">Mass at the last revision</th>
+          <th className="px-3 py-1.5 font-semibold">State</th>
+        </tr>
+      </thead>
+      <tbody>
+        {documents.map((document) => (
+          <tr key={document.id} className="border-t border-rule">
+            <td className="px-3 py-2">
+              <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4 hover:decoration-indigo">
+                {document.name}
+              </Link>
+              <span className="ml-2 text-walnut-soft">{document.kind}</span>
+            </td>
+            <td className="px-3 py-2">{document.sources.map(nameOf).join(', ')}</td>
+            <td className="px-3 py-2 font-mono tabular-nums">
+              {document.bodies.map((body) => `${body.name} ${body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}`).join(', ')}
+            </td>
+            <td className="px-3 py-2">
+              revision {document.revision}
+              {document.unsavedEdits > 0 && <span className="ml-2 text-walnut-soft">{document.unsavedEdits} unsaved edits</span>}
+              {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
+            </td>
+          </tr>
+        ))}
+      </tbody>
+    </table>
+  );
+}

@@ -1,0 +1,78 @@
+'use client';
+import Link from 'next/link';
+import { useRef, useState } from 'react';
+import { Button } from '../design/button';
+import { Notice, Skeleton } from '../design/states';
+import { ThemeButton } from '../design/theme-button';
+import { api, type ApiFailure } from '../state/api';
+import { useLoaded } from './use-loaded';
+
+/** All projects, and bringing in a project file. */
+export function ProjectsPage() {
+  const { loaded, reload } = useLoaded(api.listProjects);
+  const [failure, setFailure] = useState<ApiFailure>();
+  const picker = useRef<HTMLInputElement>(null);
+
+  const importFile = async (file: File | undefined): Promise<void> => {
+    if (!file) return;
+    const reply = await api.importProject(await file.text());
+    setFailure(reply.ok ? undefined : reply.failure);
+    reload();
+  };
+
+  return (
+    <main className="mx-auto max-w-5xl p-6">
+      <header className="mb-6 flex items-center gap-3">
+        <h1 className="text-2xl font-semibold">Projects</h1>
+        <span className="flex-1" />
+        <ThemeButton />
+        <input ref={picker} type="file" accept=".json,application/json" className="hidden" aria-label="Project file" onChange={(event) => void importFile(event.target.files?.[0])} />
+        <Button onClick={() => picker.current?.click()}>Import a project file</Button>
+      </header>
+      {failure && (
+        <Notice title="The file was not imported" tone="error">
+          <p>{failure.message}</p>
+          {'problems' in failure && failure.problems && (
+            <ul className="mt-2 font-mono text-xs">
+              {failure.problems.map((problem, i) => (
+                <li key={i}>
+                  {problem.path} {problem.message}
+                </li>
+              ))}
+            </ul>
+          )}
+        </Notice>
+      )}
+      {loaded.state === 'loading' && <Skeleton />}
+      {loaded.state === 'failed' && (
+        <Notice title="The projects cannot be shown" tone="error">
+          <p className="mb-3">{loaded.failure.message}</p>
+          <Button onClick={reload}>Try again</Button>
+        </Notice>
+      )}
+      {loaded.state === 'ready' && loaded.value.projects.length === 0 && (
+        <Notice title="No project yet">
+          <p className="mb-3">Bring in a project file to begin.</p>
+          <Button tone="strong" onClick={() => picker.current?.click()}>
+            Import a project file
+          </Button>
+        </Notice>
+      )}
+      {loaded.state === 'ready' && (
+        <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 lg:grid-cols-3">
+          {loaded.value.projects.map((project) => (
+            <li key={project.id}>
+              <Link href={`/projects/${project.id}`} className="block rounded-box border border-rule bg-sheet p-4 hover:border-indigo">
+                <div className="text-lg font-semibold">{project.name}</div>
+                <div className="text-walnut-soft">
+                  {project.documents} documents
+                  {project.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
+                </div>
+              </Link>
+            </li>
+          ))}
+        </ul>
+      )}
+    </main>
+  );
+}

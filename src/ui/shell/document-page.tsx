@@ -1,0 +1,65 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { RegenerationClient } from '@/workers/client';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { Button } from '../design/button';
+import { Notice, Skeleton } from '../design/states';
+import { api, type ApiFailure } from '../state/api';
+import { StoresProvider } from '../state/context';
+import { DocumentSession } from '../state/document-session';
+import { thisAuthor } from '../state/identity';
+import { listenLive } from '../state/live';
+import { createPendingStore } from '../state/pending-store';
+import { createWorkspace, type WorkspaceStore } from '../state/workspace';
+import { Workspace } from './workspace';
+
+type Opened = { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'open'; readonly session: DocumentSession; readonly workspace: WorkspaceStore };
+
+/** Opens a document and shows its workspace. */
+export function DocumentPage({ id }: { id: string }) {
+  const [opened, setOpened] = useState<Opened>({ state: 'loading' });
+  const [attempt, setAttempt] = useState(0);
+
+  useEffect(() => {
+    // The document comes from the server; the session lives as long as the page.
+    let session: DocumentSession | undefined;
+    let stopListening = (): void => undefined;
+    let isGone = false;
+    void api.readDocument(id).then((reply) => {
+      if (isGone) return;
+      if (!reply.ok) {
+        setOpened({ state: 'failed', failure: reply.failure });
+        return;
+      }
+      const client = reply.value.document.kind === 'part' ? new RegenerationClient(startBrowserWorker) : undefined;
+      client?.warm();
+      const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
+      session = started;
+      void started.start();
+      stopListening = listenLive((event) => {
+        started.hear(event);
+      });
+      setOpened({ state: 'open', session: started, workspace: createWorkspace() });
+    });
+    return () => {
+      isGone = true;
+      stopListening();
+      session?.close();
+    };
+  }, [id, attempt]);
+
+  if (opened.state === 'loading') return <Skeleton rows={12} />;
+  if (opened.state === 'failed') {
+    return (
+      <Notice title="The document cannot be shown" tone="error">
+        <p className="mb-3">{opened.failure.message}</p>
+        <Button onClick={() => setAttempt(attempt + 1)}>Try again</Button>
+      </Notice>
+    );
+  }
+  return (
+    <StoresProvider value={{ session: opened.session, workspace: opened.workspace }}>
+      <Workspace />
+    </StoresProvider>
+  );
+}

@@ -1,0 +1,48 @@
+'use client';
+import { listRecords } from '@/core/document';
+import { useSession, useSessionState, useWorkspace } from '../state/context';
+
+/** Regeneration, degrees of freedom, errors, guards, units. */
+export function StatusLine() {
+  const session = useSession();
+  const document = useSessionState((state) => state.document);
+  const regeneration = useSessionState((state) => state.regeneration);
+  const regenerated = useSessionState((state) => state.regenerated);
+  const version = useSessionState((state) => state.version);
+  const sketch = useWorkspace((state) => state.sketch);
+  const failing = regenerated?.steps.filter((step) => step.status === 'failed' || step.status === 'waiting').length ?? 0;
+  const errors = Object.values(document.records).filter((record) => record.type === 'parameter' && (session.values.show(record.id)?.diagnostics.length ?? 0) > 0).length;
+  const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
+  const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
+  return (
+    <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
+      {document.kind === 'part' && <span aria-live="polite">{describeRegeneration(regeneration, failing)}</span>}
+      {open && <span className={open.degreesOfFreedom > 0 ? 'text-weld' : 'text-moss'}>{describeFreedom(open)}</span>}
+      {regenerated?.bodies.map((body) => (
+        <span key={body.id} className="font-mono tabular-nums">
+          {body.name} {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : 'not built'}
+          {body.mass !== undefined && ` · ${body.mass.toFixed(3)} kg`}
+        </span>
+      ))}
+      <span className="flex-1" />
+      <span className={errors > 0 ? 'text-madder' : ''}>{errors} in error</span>
+      <span className={broken > 0 ? 'text-madder' : ''}>guards {broken} broken</span>
+      <span>
+        {document.units.length}, {document.units.angle}, {document.units.mass}
+      </span>
+    </footer>
+  );
+}
+
+function describeFreedom({ status, degreesOfFreedom, redundant }: { status: string; degreesOfFreedom: number; redundant: readonly string[] }): string {
+  if (status === 'conflicting') return 'dimensions in conflict';
+  const extra = redundant.length > 0 ? `, ${redundant.length} redundant` : '';
+  return degreesOfFreedom === 0 ? `fully constrained${extra}` : `${degreesOfFreedom} degrees of freedom left${extra}`;
+}
+
+function describeRegeneration(regeneration: 'idle' | 'running' | { readonly kind: string }, failing: number): string {
+  if (regeneration === 'running') return 'regenerating…';
+  if (regeneration === 'idle') return failing === 0 ? 'regenerated' : `${failing} step${failing === 1 ? '' : 's'} not built`;
+  if (regeneration.kind === 'timed-out') return 'regeneration took too long and was stopped; the last picture is kept';
+  return 'the geometry worker failed and was restarted; the last picture is kept';
+}

@@ -1,0 +1,84 @@
+'use client';
+import Link from 'next/link';
+import { useState } from 'react';
+import { Button } from '../design/button';
+import { ThemeButton } from '../design/theme-button';
+import { useSession, useSessionState } from '../state/context';
+
+/** Which document this is, how it stands, and saving it. */
+export function TopBar({ onCatchUp }: { onCatchUp: () => void }) {
+  const session = useSession();
+  const project = useSessionState((state) => state.project);
+  const name = useSessionState((state) => state.document.name);
+  const kind = useSessionState((state) => state.document.kind);
+  const behind = useSessionState((state) => state.behind);
+  const canUndo = useSessionState((state) => state.canUndo);
+  const canRedo = useSessionState((state) => state.canRedo);
+  return (
+    <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-flax px-3">
+      <Link href={`/projects/${project.id}`} className="text-walnut-soft underline">
+        {project.name}
+      </Link>
+      <h1 className="text-base font-semibold">{name}</h1>
+      <span className="text-walnut-soft">{kind}</span>
+      <SaveState />
+      {behind > 0 && (
+        <Button className="border-weld bg-weld-wash text-weld" onClick={onCatchUp}>
+          {behind} behind: preview
+        </Button>
+      )}
+      <span className="flex-1" />
+      <Button tone="quiet" disabled={!canUndo} onClick={() => session.undo()} title="Ctrl Z">
+        Undo
+      </Button>
+      <Button tone="quiet" disabled={!canRedo} onClick={() => session.redo()} title="Ctrl Y">
+        Redo
+      </Button>
+      <ThemeButton />
+      <SaveRevision />
+    </header>
+  );
+}
+
+function SaveState() {
+  const unsaved = useSessionState((state) => state.unsavedEdits);
+  const pending = useSessionState((state) => state.pending);
+  const isOffline = useSessionState((state) => state.isOffline);
+  const revision = useSessionState((state) => state.revision);
+  if (isOffline) return <span className="text-weld">{pending} edits wait for the server</span>;
+  return (
+    <span className="text-walnut-soft" aria-live="polite">
+      revision {revision}
+      {unsaved > 0 ? `, ${unsaved} edit${unsaved === 1 ? '' : 's'} since` : ''}
+    </span>
+  );
+}
+
+function SaveRevision() {
+  const session = useSession();
+  const unsaved = useSessionState((state) => state.unsavedEdits);
+  const [word, setWord] = useState<string>();
+  const [isSaving, setSaving] = useState(false);
+  const save = async (): Promise<void> => {
+    setSaving(true);
+    const reply = await session.save('');
+    setSaving(false);
+    if ('code' in reply) setWord(reply.message);
+    else setWord(reply.nowBehind.length === 0 ? 'Saved.' : `Saved. Behind now: ${reply.nowBehind.map((entry) => `${entry.name} (${entry.values})`).join(', ')}.`);
+  };
+  return (
+    <span className="relative">
+      <Button tone="strong" disabled={unsaved === 0 || isSaving} onClick={() => void save()}>
+        Save revision
+      </Button>
+      {word !== undefined && (
+        <span role="status" className="absolute top-full right-0 z-40 mt-1 w-max max-w-sm rounded-box border border-rule bg-sheet px-2 py-1 shadow-box">
+          {word}
+          <button type="button" className="ml-2 underline" onClick={() => setWord(undefined)}>
+            Close
+          </button>
+        </span>
+      )}
+    </span>
+  );
+}

@@ -1,0 +1,61 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { Group, Panel, Separator } from 'react-resizable-panels';
+import { CatchUpDialog } from '../catch-up/catch-up-dialog';
+import { Ledger } from '../ledger/ledger';
+import { useSession, useSessionState, useWorkspace } from '../state/context';
+import { PartCanvas } from './part-canvas';
+import { StatusLine } from './status-line';
+import { TopBar } from './top-bar';
+import { Tray } from './tray';
+
+/** One open document: ledger, and for a part the canvas beside it. */
+export function Workspace() {
+  const session = useSession();
+  const kind = useSessionState((state) => state.document.kind);
+  const project = useSessionState((state) => state.project.id);
+  const sketch = useWorkspace((state) => state.sketch);
+  const [isCatchingUp, setCatchingUp] = useState(false);
+
+  useEffect(() => {
+    // Keys that work wherever the focus is, but in a box that has an undo of its own.
+    const onKeyDown = (event: KeyboardEvent): void => {
+      if (!(event.ctrlKey || event.metaKey) || isInBox(event.target)) return;
+      const key = event.key.toLowerCase();
+      if (key === 'z' && !event.shiftKey) session.undo();
+      else if (key === 'y' || (key === 'z' && event.shiftKey)) session.redo();
+      else return;
+      event.preventDefault();
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, [session]);
+
+  return (
+    <div className="flex h-dvh flex-col">
+      <TopBar onCatchUp={() => setCatchingUp(true)} />
+      <Tray />
+      <main className="min-h-0 flex-1">
+        {kind === 'part' ? (
+          <Group orientation="horizontal" id="workspace">
+            <Panel id="ledger" defaultSize="42%" minSize="25%">
+              <Ledger />
+            </Panel>
+            <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
+            <Panel id="canvas" minSize="25%">
+              <PartCanvas key={sketch ?? 'solid'} />
+            </Panel>
+          </Group>
+        ) : (
+          <Ledger />
+        )}
+      </main>
+      <StatusLine />
+      {isCatchingUp && <CatchUpDialog project={project} document={session.id} onClose={() => setCatchingUp(false)} />}
+    </div>
+  );
+}
+
+function isInBox(target: EventTarget | null): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || target.tagName === 'INPUT' || target.tagName === 'TEXTAREA');
+}

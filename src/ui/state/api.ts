@@ -1,0 +1,54 @@
+/** Requests to the server. Every failure is a value: a refusal of the server, or no answer at all. */
+import type {
+  CatchUpPreviewReply,
+  CatchUpReply,
+  DocumentReply,
+  EditsReply,
+  ErrorReply,
+  PostEdits,
+  ProjectCard,
+  ProjectReply,
+  RevisionCard,
+  SaveRevisionReply,
+} from '@/contract';
+import { fail, succeed, type Result } from '@/core/kit';
+
+export type ApiFailure = ErrorReply['error'] | { readonly code: 'no-answer'; readonly message: string };
+
+type Reply<T> = Promise<Result<T, ApiFailure>>;
+
+async function request<T>(path: string, init?: RequestInit): Reply<T> {
+  let response: Response;
+  try {
+    response = await fetch(path, { cache: 'no-store', ...init });
+  } catch {
+    return fail({ code: 'no-answer', message: 'The server does not answer.' });
+  }
+  try {
+    const body: unknown = await response.json();
+    if (response.ok) return succeed(body as T);
+    return fail((body as ErrorReply).error);
+  } catch {
+    return fail({ code: 'no-answer', message: 'The server gave an answer that cannot be read.' });
+  }
+}
+
+function post<T>(path: string, body: unknown): Reply<T> {
+  return request<T>(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+}
+
+export const api = {
+  listProjects: () => request<{ projects: ProjectCard[] }>('/api/projects'),
+  importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
+  readProject: (id: string) => request<ProjectReply>(`/api/projects/${id}`),
+  readDocument: (id: string) => request<DocumentReply>(`/api/documents/${id}`),
+  readEdits: (id: string, after: number) => request<EditsReply>(`/api/documents/${id}/edits?after=${after}`),
+  postEdits: (id: string, body: PostEdits) => post<EditsReply>(`/api/documents/${id}/edits`, body),
+  listRevisions: (id: string) => request<{ revisions: RevisionCard[] }>(`/api/documents/${id}/revisions`),
+  saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
+  previewCatchUp: (project: string, document?: string) =>
+    request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up${document === undefined ? '' : `?document=${document}`}`),
+  commitCatchUp: (project: string, body: { documents: { id: string; seq: number }[]; author: string }) => post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
+};
+
+export type Api = typeof api;

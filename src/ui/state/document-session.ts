@@ -1,0 +1,320 @@
+/**
+ * One open document in the browser: its state, the edits on their way to the server, undo, and the
+ * regeneration that follows every change. No React; components read {@link DocumentSession.store}.
+ *
+ * Vocabulary: *confirmed* is the document as the server has it; *pending* are envelopes applied here but not
+ * acknowledged; the *present* document is confirmed plus pending. A stale edit is rebased: what was missed
+ * is applied to confirmed, pending again on top; what no longer fits goes to the tray.
+ */
+import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { DocumentReply, Envelope, LiveEvent, LoggedEdit } from '@/contract';
+import { applyEdit, DocumentValues, type Document, type Edit, type EditFailure } from '@/core/document';
+import type { BodyMesh } from '@/core/kernel-port';
+import type { Regenerated } from '@/core/steps';
+import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
+import type { Api, ApiFailure } from './api';
+import { newId } from './identity';
+import type { PendingStore } from './pending-store';
+import { findUndoStacks, type RevertibleEdit } from './undo';
+
+/** An edit that could not be made; kept in sight, not away. */
+export interface RefusedEdit {
+  readonly key: string;
+  readonly edit: Edit;
+  readonly reason: string;
+}
+
+export interface SessionState {
+  readonly project: DocumentReply['project'];
+  readonly document: Document;
+  readonly values: DocumentValues;
+  /** Rises with every change: `values` is one object that is kept up to date in place. */
+  readonly version: number;
+  readonly revision: number;
+  readonly unsavedEdits: number;
+  readonly behind: number;
+  readonly pending: number;
+  readonly isOffline: boolean;
+  readonly tray: readonly RefusedEdit[];
+  readonly canUndo: boolean;
+  readonly canRedo: boolean;
+  readonly regenerated: Regenerated | undefined;
+  readonly meshes: ReadonlyMap<string, BodyMesh>;
+  readonly regeneration: 'idle' | 'running' | RegenerationFailure;
+  /** A word for the one who edits, until the next edit. */
+  readonly notice: string | undefined;
+}
+
+interface Pending {
+  readonly envelope: Envelope;
+  readonly inverse: Edit;
+}
+
+const RETRY_MS = 2_000;
+/** Meshes kept in the page: the present ones and some to go back to. */
+const MAX_MESHES = 40;
+
+export class DocumentSession {
+  readonly store: StoreApi<SessionState>;
+  private confirmed: Document;
+  private seq: number;
+  private savedSeq: number;
+  private log: RevertibleEdit[];
+  private pending: Pending[] = [];
+  private isSending = false;
+  private retryTimer: ReturnType<typeof setTimeout> | undefined;
+  private isClosed = false;
+
+  constructor(
+    reply: DocumentReply,
+    private readonly author: string,
+    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readDocument'>,
+    private readonly pendingStore: PendingStore,
+    private readonly client: RegenerationClient | undefined,
+  ) {
+    this.confirmed = reply.document;
+    this.seq = reply.seq;
+    this.savedSeq = reply.savedSeq;
+    this.log = [...reply.history];
+    this.store = createStore<SessionState>(() => ({
+      project: reply.project,
+      document: reply.document,
+      values: new DocumentValues(reply.document),
+      version: 0,
+      revision: reply.revision,
+      unsavedEdits: reply.seq - reply.savedSeq,
+      behind: reply.behind,
+      pending: 0,
+      isOffline: false,
+      tray: [],
+      canUndo: false,
+      canRedo: false,
+      regenerated: undefined,
+      meshes: new Map(),
+      regeneration: 'idle',
+      notice: undefined,
+    }));
+    this.tellUndo();
+  }
+
+  /** Brings in edits that an earlier page could not send, and regenerates for the first time. */
+  async start(): Promise<void> {
+    const kept = await this.pendingStore.load(this.id);
+    const known = new Set(this.log.map(({ key }) => key));
+    this.applyPending(kept.filter(({ key }) => !known.has(key)));
+    this.regenerate();
+    void this.flush();
+  }
+
+  get id(): string {
+    return this.confirmed.id;
+  }
+
+  get document(): Document {
+    return this.store.getState().document;
+  }
+
+  get values(): DocumentValues {
+    return this.store.getState().values;
+  }
+
+  /** Makes an edit here and now; it is sent to the server in the background. */
+  edit(edit: Edit, reverts?: string): EditFailure | undefined {
+    const { document, values, version } = this.store.getState();
+    const result = applyEdit(document, edit);
+    if (!result.ok) {
+      this.store.setState({ notice: result.failure.message });
+      return result.failure;
+    }
+    const envelope: Envelope = { key: newId(), edit, author: this.author, ...(reverts === undefined ? {} : { reverts }) };
+    this.pending.push({ envelope, inverse: result.value.inverse });
+    values.apply(result.value.document, result.value.diff);
+    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined });
+    this.tellPending();
+    this.regenerate();
+    void this.flush();
+    return undefined;
+  }
+
+  undo(): void {
+    this.revert(findUndoStacks(this.fullLog(), this.author).undo.at(-1), 'undone');
+  }
+
+  redo(): void {
+    this.revert(findUndoStacks(this.fullLog(), this.author).redo.at(-1), 'done again');
+  }
+
+  /** Saves a revision once everything is at the server; the documents that are behind then. */
+  async save(message: string): Promise<{ readonly nowBehind: readonly { readonly name: string; readonly values: number }[] } | ApiFailure> {
+    await this.flush();
+    if (this.pending.length > 0) return { code: 'no-answer', message: 'Some edits have not reached the server yet; nothing was saved.' };
+    const reply = await this.api.saveRevision(this.id, { seq: this.seq, message, author: this.author });
+    if (!reply.ok) {
+      if (reply.failure.code === 'stale') await this.fetchMissing();
+      return reply.failure;
+    }
+    this.savedSeq = this.seq;
+    this.store.setState({ revision: reply.value.revision, unsavedEdits: 0 });
+    return reply.value;
+  }
+
+  /** Something happened at the server. */
+  hear(event: LiveEvent): void {
+    if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.isSending) void this.fetchMissing();
+    if (event.type === 'saved') void this.refreshBehind();
+  }
+
+  dismissRefused(key: string): void {
+    this.store.setState((state) => ({ tray: state.tray.filter((entry) => entry.key !== key) }));
+  }
+
+  clearNotice(): void {
+    this.store.setState({ notice: undefined });
+  }
+
+  close(): void {
+    this.isClosed = true;
+    clearTimeout(this.retryTimer);
+    this.client?.close();
+  }
+
+  private revert(target: RevertibleEdit | undefined, word: string): void {
+    if (!target) return;
+    const failure = this.edit(target.inverse, target.key);
+    if (failure) this.store.setState({ notice: `Nothing was ${word}: ${failure.message}` });
+  }
+
+  private fullLog(): RevertibleEdit[] {
+    return [...this.log, ...this.pending.map(({ envelope, inverse }) => ({ ...envelope, inverse }))];
+  }
+
+  private async flush(): Promise<void> {
+    if (this.isSending || this.pending.length === 0 || this.isClosed) return;
+    this.isSending = true;
+    clearTimeout(this.retryTimer);
+    const batch = this.pending.slice(0, 100);
+    const reply = await this.api.postEdits(this.id, { base: this.seq, envelopes: batch.map(({ envelope }) => envelope) });
+    this.isSending = false;
+    if (reply.ok) {
+      this.acknowledge(batch, reply.value.edits, reply.value.seq);
+      await this.flush();
+      return;
+    }
+    const { failure } = reply;
+    if (failure.code === 'stale') {
+      this.integrate(failure.edits ?? []);
+      await this.flush();
+    } else if (failure.code === 'edit-refused' && failure.key !== undefined) {
+      this.refuse(failure.key, failure.message);
+      await this.flush();
+    } else if (failure.code === 'bad-request' || failure.code === 'too-large' || failure.code === 'not-found') {
+      for (const { envelope } of batch) this.refuse(envelope.key, failure.message);
+    } else {
+      this.store.setState({ isOffline: true });
+      if (!this.isClosed) this.retryTimer = setTimeout(() => void this.flush(), RETRY_MS);
+    }
+  }
+
+  private acknowledge(batch: readonly Pending[], edits: readonly LoggedEdit[], seq: number): void {
+    const sent = new Set(batch.map(({ envelope }) => envelope.key));
+    const foreign = edits.filter(({ key }) => !sent.has(key));
+    this.pending = this.pending.filter(({ envelope }) => !sent.has(envelope.key));
+    for (const edit of edits) this.confirm(edit);
+    this.seq = seq;
+    this.store.setState({ isOffline: false });
+    if (foreign.length > 0) this.rebuild();
+    this.tellPending();
+  }
+
+  private async fetchMissing(): Promise<void> {
+    const reply = await this.api.readEdits(this.id, this.seq);
+    if (reply.ok) this.integrate(reply.value.edits);
+  }
+
+  /** Takes in edits that others made, and puts what is pending on top again. */
+  private integrate(edits: readonly LoggedEdit[]): void {
+    const missed = edits.filter((edit) => edit.seq > this.seq);
+    if (missed.length === 0) return;
+    const mine = new Set(missed.map(({ key }) => key));
+    this.pending = this.pending.filter(({ envelope }) => !mine.has(envelope.key));
+    for (const edit of missed) this.confirm(edit);
+    this.rebuild();
+    this.tellPending();
+    this.regenerate();
+    void this.refreshBehind();
+  }
+
+  private confirm(edit: LoggedEdit): void {
+    const result = applyEdit(this.confirmed, edit.edit);
+    if (result.ok) this.confirmed = result.value.document;
+    this.seq = Math.max(this.seq, edit.seq);
+    this.log.push(edit);
+  }
+
+  private rebuild(): void {
+    const waiting = this.pending.map(({ envelope }) => envelope);
+    this.pending = [];
+    this.store.setState((state) => ({ document: this.confirmed, values: new DocumentValues(this.confirmed), version: state.version + 1 }));
+    this.applyPending(waiting);
+  }
+
+  private applyPending(envelopes: readonly Envelope[]): void {
+    for (const envelope of envelopes) {
+      const { document, values, version } = this.store.getState();
+      const result = applyEdit(document, envelope.edit);
+      if (!result.ok) {
+        this.store.setState((state) => ({ tray: [...state.tray, { key: envelope.key, edit: envelope.edit, reason: result.failure.message }] }));
+        continue;
+      }
+      this.pending.push({ envelope, inverse: result.value.inverse });
+      values.apply(result.value.document, result.value.diff);
+      this.store.setState({ document: result.value.document, version: version + 1 });
+    }
+    this.tellPending();
+  }
+
+  private refuse(key: string, reason: string): void {
+    const entry = this.pending.find(({ envelope }) => envelope.key === key);
+    if (!entry) return;
+    this.pending = this.pending.filter((other) => other !== entry);
+    this.store.setState((state) => ({ tray: [...state.tray, { key, edit: entry.envelope.edit, reason }] }));
+    this.rebuild();
+    this.regenerate();
+  }
+
+  private async refreshBehind(): Promise<void> {
+    const reply = await this.api.readDocument(this.id);
+    if (!reply.ok) return;
+    this.savedSeq = reply.value.savedSeq;
+    this.store.setState({ behind: reply.value.behind, revision: reply.value.revision });
+    this.tellPending();
+  }
+
+  private tellPending(): void {
+    void this.pendingStore.save(this.id, this.pending.map(({ envelope }) => envelope));
+    this.store.setState({ pending: this.pending.length, unsavedEdits: this.seq - this.savedSeq + this.pending.length });
+    this.tellUndo();
+  }
+
+  private tellUndo(): void {
+    const { undo, redo } = findUndoStacks(this.fullLog(), this.author);
+    this.store.setState({ canUndo: undo.length > 0, canRedo: redo.length > 0 });
+  }
+
+  private regenerate(): void {
+    const { client } = this;
+    const { document, meshes } = this.store.getState();
+    if (!client || document.kind !== 'part') return;
+    this.store.setState({ regeneration: 'running' });
+    void client.regenerate(document, [...meshes.keys()]).then((reply) => {
+      if (this.isClosed) return;
+      if (!reply.ok) {
+        if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
+        return;
+      }
+      const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
+      for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
+      this.store.setState({ regenerated: reply.value.result, meshes: known, regeneration: 'idle' });
+    });
+  }
+}

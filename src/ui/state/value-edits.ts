@@ -1,0 +1,41 @@
+/** What is typed into a value box, as edits: a formula, or `name = formula`, which names the value too. */
+import { findRecord, meantNames, tryFormula, type Document, type DocumentValues, type Edit, type EditOf } from '@/core/document';
+import { newId } from './identity';
+
+const NAMED = /^\s*([\p{L}_][\p{L}\p{Nd}\p{M}_]*)\s*=(?!=)\s*(\S.*)$/su;
+
+/** `rail_gap = 21 mm` as a name and a formula; anything else is a formula alone. */
+export function splitNamed(text: string): { readonly name: string | undefined; readonly formula: string; readonly offset: number } {
+  const named = NAMED.exec(text);
+  if (!named) return { name: undefined, formula: text.trim(), offset: text.length - text.trimStart().length };
+  const formula = named[2] ?? '';
+  return { name: named[1], formula: formula.trim(), offset: text.length - formula.length };
+}
+
+type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
+
+/** The edit for what was typed into the box of an existing value; undefined when nothing changed. */
+export function editValue(document: Document, id: string, text: string): Edit | undefined {
+  const parameter = findRecord(document, id, 'parameter');
+  if (!parameter) return undefined;
+  const { name, formula } = splitNamed(text);
+  const edits: SingleEdit[] = [];
+  if (name !== undefined && name !== parameter.name) edits.push({ type: 'value.rename', id, name });
+  if (formula !== parameter.formula.text) edits.push({ type: 'parameter.setFormula', id, formula: { text: formula, names: meantNames(document, formula) } });
+  const [first] = edits;
+  return edits.length > 1 ? { type: 'batch', edits } : first;
+}
+
+/** A new user parameter from `name = formula`. A plain number is taken as a length. */
+export function addParameter(values: DocumentValues, name: string, formula: string): { readonly edit: Edit; readonly id: string } {
+  const id = newId();
+  const { isPlainNumber } = tryFormula(values, formula);
+  return {
+    id,
+    edit: {
+      type: 'parameter.add',
+      parameter: { type: 'parameter', id, name, formula: { text: formula }, kind: isPlainNumber ? 'length' : 'any' },
+      names: meantNames(values.document, formula),
+    },
+  };
+}
