@@ -38,8 +38,19 @@ const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
       ],
     },
   },
-  parameter('weaving-width', 'weaving_width', '400 mm', 'length', { pinned: true, offered: true, note: 'Widest cloth that the loom weaves.', least: { text: '150 mm' }, most: { text: '900 mm' } }),
-  parameter('frame-stock', 'frame_stock', '18 mm', 'length', { pinned: true, offered: true, choices: ['12 mm', '15 mm', '18 mm', '21 mm'], note: 'Board thicknesses that the timber yard keeps.' }),
+  parameter('weaving-width', 'weaving_width', '400 mm', 'length', {
+    pinned: true,
+    offered: true,
+    note: 'Widest cloth that the loom weaves.',
+    least: { text: '150 mm' },
+    most: { text: '900 mm' },
+  }),
+  parameter('frame-stock', 'frame_stock', '18 mm', 'length', {
+    pinned: true,
+    offered: true,
+    choices: ['12 mm', '15 mm', '18 mm', '21 mm'],
+    note: 'Board thicknesses that the timber yard keeps.',
+  }),
   parameter('frame-height', 'frame_height', '260 mm', 'length', { offered: true }),
   parameter('frame-depth', 'frame_depth', '0.9 * weaving_width', 'length', { offered: true, note: 'A wide loom tips unless it is deep as well.' }),
   parameter('side-gap', 'side_gap', '12 mm', 'length', { offered: true, note: 'Room between the cloth and the side frame, on each side.' }),
@@ -53,8 +64,26 @@ const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   parameter('dents', 'dents', 'floor(weaving_width * dents_per_cm)', 'count', { offered: true }),
   parameter('screw', 'screw', '"M6"', 'text', { offered: true, choices: ['"M5"', '"M6"', '"M8"'] }),
   parameter('screw-hole', 'screw_hole', 'lookup(screws, screw, "clearance")', 'length', { offered: true }),
-  { type: 'guard.put', guard: { type: 'guard', id: 'deep-enough', condition: { text: 'frame_depth >= 2 * beam_dia' }, message: 'The frame is too shallow for two beams.', severity: 'error' } },
-  { type: 'guard.put', guard: { type: 'guard', id: 'thick-enough', condition: { text: 'frame_stock >= 3 * lookup(screws, screw, "clearance") / 2' }, message: 'The frame is too thin for the screw.', severity: 'error' } },
+  {
+    type: 'guard.put',
+    guard: {
+      type: 'guard',
+      id: 'deep-enough',
+      condition: { text: 'frame_depth >= 2 * beam_dia' },
+      message: 'The frame is too shallow for two beams.',
+      severity: 'error',
+    },
+  },
+  {
+    type: 'guard.put',
+    guard: {
+      type: 'guard',
+      id: 'thick-enough',
+      condition: { text: 'frame_stock >= 3 * lookup(screws, screw, "clearance") / 2' },
+      message: 'The frame is too thin for the screw.',
+      severity: 'error',
+    },
+  },
 ]);
 
 const published = publishValues(new DocumentValues(sizes));
@@ -71,10 +100,23 @@ const take = (part: string, ids: readonly string[]): Edit => ({
   }),
 });
 
-const dimension = (sketch: string, id: string, name: string, text: string, kind: string): Parameter => ({ type: 'parameter', id, owner: sketch, name, formula: { text }, kind });
+const dimension = (sketch: string, id: string, name: string, text: string, kind: string): Parameter => ({
+  type: 'parameter',
+  id,
+  owner: sketch,
+  name,
+  formula: { text },
+  kind,
+});
 
 /** A rectangle from (x, y), its lower left corner, with its two dimensions. */
-function rectangle(sketch: string, prefix: string, box: readonly [number, number, number, number], sizes: { width: readonly [string, string]; height: readonly [string, string] }, anchor: boolean): Edit {
+function rectangle(
+  sketch: string,
+  prefix: string,
+  box: readonly [number, number, number, number],
+  sizes: { width: readonly [string, string]; height: readonly [string, string] },
+  anchor: boolean,
+): Edit {
   const [x, y, w, h] = box;
   const p = (n: string) => `${prefix}-${n}`;
   const point = (n: string, px: number, py: number) => ({ type: 'point', id: p(n), sketch, x: px, y: py }) as const;
@@ -84,12 +126,20 @@ function rectangle(sketch: string, prefix: string, box: readonly [number, number
     type: 'sketch.draw',
     sketch,
     entities: [
-      point('a', x, y), point('b', x + w, y), point('c', x + w, y + h), point('d', x, y + h),
-      line('bottom', 'a', 'b'), line('right', 'b', 'c'), line('top', 'c', 'd'), line('left', 'd', 'a'),
+      point('a', x, y),
+      point('b', x + w, y),
+      point('c', x + w, y + h),
+      point('d', x, y + h),
+      line('bottom', 'a', 'b'),
+      line('right', 'b', 'c'),
+      line('top', 'c', 'd'),
+      line('left', 'd', 'a'),
     ],
     constraints: [
-      relate('h1', 'horizontal', p('bottom')), relate('h2', 'horizontal', p('top')),
-      relate('v1', 'vertical', p('right')), relate('v2', 'vertical', p('left')),
+      relate('h1', 'horizontal', p('bottom')),
+      relate('h2', 'horizontal', p('top')),
+      relate('v1', 'vertical', p('right')),
+      relate('v2', 'vertical', p('left')),
       ...(anchor ? [relate('o', 'coincident', p('a'), 'origin')] : []),
     ],
     dimensions: [
@@ -100,7 +150,15 @@ function rectangle(sketch: string, prefix: string, box: readonly [number, number
   };
 }
 
-const place = (sketch: string, prefix: string, kind: 'horizontal' | 'vertical', point: string, name: string, text: string, at: readonly [number, number]): Edit => ({
+const place = (
+  sketch: string,
+  prefix: string,
+  kind: 'horizontal' | 'vertical',
+  point: string,
+  name: string,
+  text: string,
+  at: readonly [number, number],
+): Edit => ({
   type: 'sketch.draw',
   sketch,
   entities: [],
@@ -135,7 +193,15 @@ const side = build(createDocument('side-frame', 'part', 'Side frame'), [
     constraints: [],
     dimensions: [
       { type: 'dimension', id: 'bearing-dim', sketch: 'openings', kind: 'diameter', on: ['bearing'], parameter: 'warp-bearing', at: [60, 180] },
-      { type: 'dimension', id: 'bearing-x-dim', sketch: 'openings', kind: 'horizontal', on: ['origin', 'bearing-centre'], parameter: 'bearing-x', at: [30, 232] },
+      {
+        type: 'dimension',
+        id: 'bearing-x-dim',
+        sketch: 'openings',
+        kind: 'horizontal',
+        on: ['origin', 'bearing-centre'],
+        parameter: 'bearing-x',
+        at: [30, 232],
+      },
       { type: 'dimension', id: 'bearing-y-dim', sketch: 'openings', kind: 'vertical', on: ['origin', 'bearing-centre'], parameter: 'bearing-y', at: [-22, 90] },
     ],
     values: [

@@ -112,7 +112,12 @@ async function regenerate(documents: readonly Document[], reports: readonly Docu
       failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');
       parts.push({ ...report, steps: steps.map(({ id, status, problem }) => ({ id, status, problem })), bodies });
       lines.push(...steps.filter((step) => step.problem).map((step) => `  ${step.status}: ${step.problem?.message ?? ''}`));
-      lines.push(...bodies.map(({ name, properties, mass }) => `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${(mass ?? NaN).toFixed(4)} kg, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`));
+      lines.push(
+        ...bodies.map(
+          ({ name, properties, mass }) =>
+            `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${(mass ?? NaN).toFixed(4)} kg, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`,
+        ),
+      );
       for (const format of ['step', 'stl'] as const) await exportDocument(client, document, format, options[format]);
     }
   } finally {
@@ -134,7 +139,10 @@ async function exportDocument(client: RegenerationClient, document: Document, fo
 }
 
 function hasErrors(reports: readonly DocumentReport[]): boolean {
-  return reports.some((report) => report.values.some((value) => value.diagnostics.length > 0) || report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'));
+  return reports.some(
+    (report) =>
+      report.values.some((value) => value.diagnostics.length > 0) || report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'),
+  );
 }
 
 function print(text: string): void {

@@ -23,7 +23,10 @@ export interface DocumentReport {
 
 export function reportDocument(document: Document): DocumentReport {
   const values = new DocumentValues(document);
-  const rows: (Parameter | Take)[] = [...listDriving(document), ...listSteps(document).flatMap((step) => listRecords(document, `${step.id}/values`, 'parameter'))];
+  const rows: (Parameter | Take)[] = [
+    ...listDriving(document),
+    ...listSteps(document).flatMap((step) => listRecords(document, `${step.id}/values`, 'parameter')),
+  ];
   return {
     id: document.id,
     name: document.name,
@@ -40,7 +43,15 @@ function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport
   const shown = values.show(row.id);
   const formula = row.type === 'parameter' ? row.formula.text : `${row.sourceName} (linked)`;
   if (!shown || shown.diagnostics.length > 0) {
-    return { id: row.id, name: row.name, formula, shown: '', value: null, unit: '', diagnostics: (shown?.diagnostics ?? []).map(({ code, message, from, to }) => ({ code, message, from, to })) };
+    return {
+      id: row.id,
+      name: row.name,
+      formula,
+      shown: '',
+      value: null,
+      unit: '',
+      diagnostics: (shown?.diagnostics ?? []).map(({ code, message, from, to }) => ({ code, message, from, to })),
+    };
   }
   const symbol = shown.unit?.symbol ?? '';
   const amount = Number.parseFloat(shown.exact);

@@ -94,7 +94,10 @@ export interface CatchUpPreviewReply {
 
 export const catchUpSchema = z.strictObject({
   /** Documents to bring up to date, at the state that the preview showed. */
-  documents: z.array(z.strictObject({ id: z.string().max(40), seq: z.int().min(0) })).min(1).max(2000),
+  documents: z
+    .array(z.strictObject({ id: z.string().max(40), seq: z.int().min(0) }))
+    .min(1)
+    .max(2000),
   author: z.string().min(1).max(60),
 });
 
@@ -119,16 +122,7 @@ export interface ErrorReply {
 }
 
 export type ErrorCode =
-  | 'bad-request'
-  | 'too-large'
-  | 'not-found'
-  | 'stale'
-  | 'edit-refused'
-  | 'bad-file'
-  | 'moved-on'
-  | 'forbidden'
-  | 'database-unavailable'
-  | 'failed';
+  'bad-request' | 'too-large' | 'not-found' | 'stale' | 'edit-refused' | 'bad-file' | 'moved-on' | 'forbidden' | 'database-unavailable' | 'failed';
 
 /** What the event stream tells. */
 export type LiveEvent =

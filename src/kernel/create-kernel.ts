@@ -38,7 +38,15 @@ class Kernel {
     return {
       version: KERNEL_VERSION,
       extrude: (request) => this.attempt('extrude', () => extrude(oc, request)),
-      combine: (operation, body, tools) => this.attempt(operation, () => combine(oc, operation, this.require(body), tools.map((tool) => this.require(tool)))),
+      combine: (operation, body, tools) =>
+        this.attempt(operation, () =>
+          combine(
+            oc,
+            operation,
+            this.require(body),
+            tools.map((tool) => this.require(tool)),
+          ),
+        ),
       measure: (body) => measure(oc, this.require(body).shape),
       mesh: (body) => mesh(oc, this.require(body)),
       save: (body) => {

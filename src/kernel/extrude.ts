@@ -119,4 +119,3 @@ export function combine(oc: Oc, operation: 'add' | 'remove', body: NamedBody, to
     return { shape, faces: carryNames(oc, maker, shape, [body, ...tools]) };
   });
 }
-

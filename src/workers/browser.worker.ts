@@ -13,14 +13,14 @@ function post(reply: WorkerReply, transfer: Transferable[] = []): void {
 }
 
 self.onmessage = ({ data }: MessageEvent<WorkerRequest>) => {
-  host.then(
-    (ready) => {
+  host
+    .then((ready) => {
       const { reply, transfer } = ready.answer(data);
       post(reply, transfer);
-    },
-  ).catch((problem: unknown) => {
-    post({ kind: 'crashed', id: data.id, message: problem instanceof Error ? problem.message : String(problem) });
-  });
+    })
+    .catch((problem: unknown) => {
+      post({ kind: 'crashed', id: data.id, message: problem instanceof Error ? problem.message : String(problem) });
+    });
 };
 
 host.then(

@@ -16,7 +16,9 @@ export class RegenerationHost {
     const result = this.regenerator.regenerate(document, new DocumentValues(document));
     const transfer: ArrayBuffer[] = [];
     if (request.kind === 'export') {
-      const files = result.bodies.flatMap(({ name, key }) => (key === undefined ? [] : [{ body: name, bytes: this.regenerator.exportFile([key], request.format) }]));
+      const files = result.bodies.flatMap(({ name, key }) =>
+        key === undefined ? [] : [{ body: name, bytes: this.regenerator.exportFile([key], request.format) }],
+      );
       for (const { bytes } of files) transfer.push(bytes.buffer as ArrayBuffer);
       return { reply: { kind: 'exported', id, files }, transfer };
     }

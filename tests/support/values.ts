@@ -26,5 +26,8 @@ export function valueIn(unit: string, text: string, others: Readonly<Record<stri
   const [problem] = reading.diagnostics;
   if (problem) return problem.message;
   const parsed = parseUnit(unit);
-  return formatExact(reading.value, parsed ?? { symbol: '', dimension: { exponents: [0, 0, 0, 0, 0, 0, 0, 0], key: '' }, factor: { num: 1n, den: 1n }, size: 1 });
+  return formatExact(
+    reading.value,
+    parsed ?? { symbol: '', dimension: { exponents: [0, 0, 0, 0, 0, 0, 0, 0], key: '' }, factor: { num: 1n, den: 1n }, size: 1 },
+  );
 }

@@ -97,9 +97,11 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
 function setUnits(draft: Draft, units: Document['units']): EditFailure | undefined {
   const before = draft.document.units;
   for (const record of Object.values(draft.document.records)) {
-    draft.put(record.id, mapFormulas(record, (formula) => (formula.readIn ? formula : { ...formula, readIn: before })));
+    draft.put(
+      record.id,
+      mapFormulas(record, (formula) => (formula.readIn ? formula : { ...formula, readIn: before })),
+    );
   }
   draft.setUnits(units);
   return undefined;
 }
-

@@ -8,9 +8,7 @@ import { renameEverywhere, resolveTyped } from './formulas-in';
 import { claimName } from './naming';
 import type { Parameter } from './schema';
 
-type ParameterEdit = EditOf<
-  'parameter.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'
->;
+type ParameterEdit = EditOf<'parameter.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'>;
 
 export function applyParameterEdit(draft: Draft, edit: ParameterEdit): EditFailure | undefined {
   switch (edit.type) {
@@ -68,7 +66,10 @@ function update(draft: Draft, parameter: Parameter, changes: EditOf<'parameter.u
     if (value === null || value === false) Reflect.deleteProperty(merged, key);
     else if (value !== undefined) merged[key] = value;
   }
-  for (const [key, bound] of [['least', least], ['most', most]] as const) {
+  for (const [key, bound] of [
+    ['least', least],
+    ['most', most],
+  ] as const) {
     if (bound === null) Reflect.deleteProperty(merged, key);
     else if (bound !== undefined) merged[key] = resolveTyped(draft.document, bound);
   }

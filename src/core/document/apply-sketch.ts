@@ -81,7 +81,7 @@ function erase(draft: Draft, edit: EditOf<'sketch.erase'>): EditFailure | undefi
   const entities = listIds(document, `${edit.sketch}/entities`);
   const constraints = listIds(document, `${edit.sketch}/constraints`);
   const going = new Set(edit.ids);
-  for (let grew = true; grew; ) {
+  for (let grew = true; grew;) {
     grew = false;
     for (const id of [...entities, ...constraints]) {
       const record = findAny(document, id);

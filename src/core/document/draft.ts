@@ -70,7 +70,10 @@ export class Draft {
     const ids = listIds(this.current, list);
     const at = ids.indexOf(id);
     if (at < 0) return;
-    this.setList(list, ids.filter((other) => other !== id));
+    this.setList(
+      list,
+      ids.filter((other) => other !== id),
+    );
     this.ops.push({ op: 'remove', list, id, after: ids[at - 1] ?? null });
   }
 

@@ -101,7 +101,11 @@ const singleEditSchema = z.discriminatedUnion('type', [
     values: z.record(id, takenValueSchema),
   }),
   z.strictObject({ type: z.literal('link.remove'), id, readers: readersSchema }),
-  z.strictObject({ type: z.literal('take.update'), id, changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: z.string().max(4000).nullable().optional() }) }),
+  z.strictObject({
+    type: z.literal('take.update'),
+    id,
+    changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: z.string().max(4000).nullable().optional() }),
+  }),
 
   z.strictObject({
     type: z.literal('step.add'),
@@ -110,7 +114,11 @@ const singleEditSchema = z.discriminatedUnion('type', [
     body: bodySchema.optional(),
     after: id.nullable().optional(),
   }),
-  z.strictObject({ type: z.literal('step.update'), step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]), values: z.array(parameterSchema).max(50) }),
+  z.strictObject({
+    type: z.literal('step.update'),
+    step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]),
+    values: z.array(parameterSchema).max(50),
+  }),
   z.strictObject({ type: z.literal('step.rename'), id, name }),
   z.strictObject({ type: z.literal('step.move'), id, after: id.nullable() }),
   z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema }),

@@ -80,7 +80,11 @@ export function writeProjectFile(project: ProjectFile): string {
 
 /** JSON with sorted keys. */
 export function stableJson(data: unknown, indent?: number): string {
-  return JSON.stringify(data, (_, value: unknown) => (isObject(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value), indent);
+  return JSON.stringify(
+    data,
+    (_, value: unknown) => (isObject(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value),
+    indent,
+  );
 }
 
 /** The published JSON Schema of the format. */
@@ -97,7 +101,8 @@ function checkReferences(document: Document, path: string): FileProblem[] {
   const listed = new Set<string>();
   for (const [list, ids] of Object.entries(document.lists)) {
     for (const id of ids) {
-      if (!Object.hasOwn(document.records, id)) problems.push({ code: 'bad-reference', message: `${list} lists ${id}, which is not there.`, path: `${path}.lists` });
+      if (!Object.hasOwn(document.records, id))
+        problems.push({ code: 'bad-reference', message: `${list} lists ${id}, which is not there.`, path: `${path}.lists` });
       if (listed.has(id)) problems.push({ code: 'bad-reference', message: `${id} is listed twice.`, path: `${path}.lists` });
       listed.add(id);
     }
@@ -126,6 +131,8 @@ function isObject(value: unknown): value is Record<string, unknown> {
 }
 
 function pathText(path: readonly PropertyKey[]): string {
-  return path.map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`)).join('').replace(/^\./, '');
+  return path
+    .map((part) => (typeof part === 'number' ? `[${part}]` : `.${String(part)}`))
+    .join('')
+    .replace(/^\./, '');
 }
-

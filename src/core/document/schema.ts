@@ -96,7 +96,10 @@ export const tableSchema = z
     id,
     name,
     /** The first column holds the keys. */
-    columns: z.array(z.strictObject({ name, kind: z.string().max(40) })).min(1).max(100),
+    columns: z
+      .array(z.strictObject({ name, kind: z.string().max(40) }))
+      .min(1)
+      .max(100),
     /** Cells are formulas without names: `5.5 mm`, `"M5"`. */
     rows: z.array(z.array(text)).max(5_000),
   })

@@ -3,17 +3,7 @@
  * dimensions are formulas, taken values are inputs, tables are tables; limits, guards and conditions of
  * steps are formulas of their own under ids that no record has (`<id>/least`).
  */
-import {
-  ANY_SLOT,
-  TEMPERATURE_POINT,
-  TEXT,
-  YES_NO,
-  evaluateConstant,
-  quantityType,
-  type LookupTable,
-  type Scope,
-  type Slot,
-} from '../formula';
+import { ANY_SLOT, TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, quantityType, type LookupTable, type Scope, type Slot } from '../formula';
 import { Sheet, type Definition, type Reading, type Settled } from '../network';
 import {
   QUANTITY_KINDS,
@@ -81,7 +71,11 @@ export class DocumentValues {
   }
 
   /** Words for a value that no record owns, such as the live result of a formula being typed. */
-  words(reading: Pick<Reading, 'value' | 'type' | 'diagnostics'>, unit: Unit | undefined, decimals = DEFAULT_DECIMALS): { readonly shown: string; readonly exact: string } {
+  words(
+    reading: Pick<Reading, 'value' | 'type' | 'diagnostics'>,
+    unit: Unit | undefined,
+    decimals = DEFAULT_DECIMALS,
+  ): { readonly shown: string; readonly exact: string } {
     if (reading.diagnostics.length > 0 || !reading.type) return { shown: '', exact: '' };
     if (reading.type === YES_NO) {
       const word = reading.value === 1 ? 'yes' : 'no';
@@ -119,7 +113,8 @@ export class DocumentValues {
     if (problem || !shown.type) return { kind: 'refused', problem: `${name} has an error in ${this.current.name}: ${problem?.message ?? ''}` };
     switch (shown.type.kind) {
       case 'quantity': {
-        const isCount = record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
+        const isCount =
+          record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
         return {
           kind: 'quantity',
           dimension: shown.type.dimension.key,

@@ -52,12 +52,7 @@ function checkNumeric(checker: Checking, node: CallNode, rule: FunctionRule, arg
   }
 }
 
-function checkFixed(
-  checker: Checking,
-  node: CallNode,
-  rule: Extract<FunctionRule, { readonly kind: 'angle' | 'plain' }>,
-  arg: Checked,
-): Checked | undefined {
+function checkFixed(checker: Checking, node: CallNode, rule: Extract<FunctionRule, { readonly kind: 'angle' | 'plain' }>, arg: Checked): Checked | undefined {
   const wanted = RULE_DIMENSIONS[rule.kind];
   const fitted = checker.convert(arg, wanted);
   if (!fitted) {
@@ -76,17 +71,10 @@ function checkFixed(
   }
   const typed = operation(rule.operation, [fitted.typed], node, [arg.span]);
   if (rule.kind === 'angle') return checker.give(typed, PLAIN_NUMBER, node);
-  return rule.gives === 'angle'
-    ? checker.give(typed, quantityType(ANGLE), node)
-    : checker.give(typed, PLAIN_NUMBER, node, arg.isBare);
+  return rule.gives === 'angle' ? checker.give(typed, quantityType(ANGLE), node) : checker.give(typed, PLAIN_NUMBER, node, arg.isBare);
 }
 
-function checkSame(
-  checker: Checking,
-  node: CallNode,
-  rule: Extract<FunctionRule, { readonly kind: 'same' }>,
-  args: readonly Checked[],
-): Checked | undefined {
+function checkSame(checker: Checking, node: CallNode, rule: Extract<FunctionRule, { readonly kind: 'same' }>, args: readonly Checked[]): Checked | undefined {
   const quantities = requireQuantities(checker, node, args);
   const unified = quantities && checker.unify(quantities, `do not fit together in ${node.callee}`, node);
   if (!unified) return undefined;
@@ -95,12 +83,7 @@ function checkSame(
   return checker.give(typed, rule.gives === 'plain' ? PLAIN_NUMBER : unified.type, node, unified.isBare);
 }
 
-function checkFold(
-  checker: Checking,
-  node: CallNode,
-  rule: Extract<FunctionRule, { readonly kind: 'fold' }>,
-  args: readonly Checked[],
-): Checked | undefined {
+function checkFold(checker: Checking, node: CallNode, rule: Extract<FunctionRule, { readonly kind: 'fold' }>, args: readonly Checked[]): Checked | undefined {
   const isChoice = rule.operation === 'min' || rule.operation === 'max';
   const temperatures = isChoice && args.every((arg) => arg.type === TEMPERATURE_POINT);
   const usable = temperatures ? args : requireQuantities(checker, node, args);
@@ -114,12 +97,7 @@ function checkFold(
   return checker.give(typed, unified.type, node, unified.isBare);
 }
 
-function checkRoot(
-  checker: Checking,
-  node: CallNode,
-  rule: Extract<FunctionRule, { readonly kind: 'root' }>,
-  arg: Checked,
-): Checked | undefined {
+function checkRoot(checker: Checking, node: CallNode, rule: Extract<FunctionRule, { readonly kind: 'root' }>, arg: Checked): Checked | undefined {
   if (!requireQuantities(checker, node, [arg]) || arg.type.kind !== 'quantity') return undefined;
   const dimension = rootDimension(arg.type.dimension, rule.degree);
   if (!dimension) {
@@ -189,7 +167,12 @@ function checkLookup(checker: Checking, node: CallNode, kind: 'lookup' | 'interp
     return checker.report('wrong-argument', `The first argument of ${kind} is the name of a table; ${checker.textOf(tableNode)} is none.`, tableNode);
   }
   const { table } = meaning;
-  const column = findColumn(checker, table.columns.map((c) => c.name), table.name, columnNode);
+  const column = findColumn(
+    checker,
+    table.columns.map((c) => c.name),
+    table.name,
+    columnNode,
+  );
   const key = checker.check(keyNode);
   const [keys] = table.columns;
   const chosen = column === undefined ? undefined : table.columns[column];
@@ -197,7 +180,11 @@ function checkLookup(checker: Checking, node: CallNode, kind: 'lookup' | 'interp
   const fitted = keys.type.kind === 'quantity' ? checker.convert(key, keys.type.dimension) : key.type === keys.type ? key : undefined;
   if (!fitted) {
     const wanted = keys.type.kind === 'quantity' ? describeDimension(keys.type.dimension) : 'a text';
-    return checker.report('wrong-argument', `The keys of ${table.name} are ${wanted.replace(/^an? /, '')}s; ${checker.textOf(key.span)} is ${checker.describe(key)}.`, key.span);
+    return checker.report(
+      'wrong-argument',
+      `The keys of ${table.name} are ${wanted.replace(/^an? /, '')}s; ${checker.textOf(key.span)} is ${checker.describe(key)}.`,
+      key.span,
+    );
   }
   if (kind === 'interp' && (keys.type === TEXT || chosen.type === TEXT)) {
     return checker.report('wrong-argument', 'Texts cannot be interpolated; use lookup.', node.calleeSpan, [
@@ -242,7 +229,10 @@ function reportUnknownFunction(checker: Checking, node: CallNode): undefined {
       { label: 'Multiply', from: node.calleeSpan.to, to: node.calleeSpan.to, text: '*' },
     ]);
   }
-  const near = findNearest(node.callee, listFunctions().map((entry) => entry.name));
+  const near = findNearest(
+    node.callee,
+    listFunctions().map((entry) => entry.name),
+  );
   const { from, to } = node.calleeSpan;
   return checker.report(
     'unknown-function',

@@ -66,9 +66,12 @@ export class Checker implements Checking {
         const inner = this.check(node.inner);
         if (!inner) return undefined;
         if (inner.type !== PLAIN_NUMBER || node.unit.offset) {
-          return this.report('unit-on-quantity', `${this.textOf(inner.span)} ${node.unit.offset ? 'cannot take a temperature scale' : `is ${this.describe(inner)} already`}.`, node.unitSpan, [
-            { label: 'Drop the unit', from: node.unitSpan.from, to: node.unitSpan.to, text: '' },
-          ]);
+          return this.report(
+            'unit-on-quantity',
+            `${this.textOf(inner.span)} ${node.unit.offset ? 'cannot take a temperature scale' : `is ${this.describe(inner)} already`}.`,
+            node.unitSpan,
+            [{ label: 'Drop the unit', from: node.unitSpan.from, to: node.unitSpan.to, text: '' }],
+          );
         }
         const typed = inner.amount
           ? constant(roundToDouble(multiplyRational(inner.amount, node.unit.factor)))
@@ -248,7 +251,12 @@ export class Checker implements Checking {
     }
     const both = this.unify([left, right], node.operator === '+' ? 'cannot be added' : 'cannot be subtracted', node);
     if (!both) return undefined;
-    const typed = operation(name, both.nodes.map((n) => n.typed), node, [left.span, right.span]);
+    const typed = operation(
+      name,
+      both.nodes.map((n) => n.typed),
+      node,
+      [left.span, right.span],
+    );
     return this.give(typed, both.type, node, both.isBare);
   }
 
@@ -262,7 +270,13 @@ export class Checker implements Checking {
     const [point, other] = left.type === TEMPERATURE_POINT ? [left, right] : [right, left];
     const shift = other.type === TEMPERATURE_POINT || other.isBare ? undefined : this.convert(other, difference);
     if (!shift || (node.operator === '-' && point === right)) {
-      return this.report('temperature-arithmetic', `To ${this.textOf(point.span)} only a difference in K can be added.`, node, undefined, 'Write differences of temperature in K.');
+      return this.report(
+        'temperature-arithmetic',
+        `To ${this.textOf(point.span)} only a difference in K can be added.`,
+        node,
+        undefined,
+        'Write differences of temperature in K.',
+      );
     }
     const name = node.operator === '+' ? 'add' : 'subtract';
     return this.give(operation(name, [point.typed, shift.typed], node, spans), TEMPERATURE_POINT, node);
@@ -273,7 +287,11 @@ export class Checker implements Checking {
     if (!left || !right) return undefined;
     for (const side of [left, right]) {
       if (side.type.kind !== 'quantity') {
-        return this.report('wrong-argument', `${this.textOf(side.span)} is ${this.describe(side)}: it cannot be ${node.operator === '*' ? 'multiplied' : 'divided'}.`, side.span);
+        return this.report(
+          'wrong-argument',
+          `${this.textOf(side.span)} is ${this.describe(side)}: it cannot be ${node.operator === '*' ? 'multiplied' : 'divided'}.`,
+          side.span,
+        );
       }
     }
     if (left.type.kind !== 'quantity' || right.type.kind !== 'quantity') return undefined;
@@ -314,7 +332,11 @@ export class Checker implements Checking {
     if (!both) return undefined;
     const isOrdered = node.operator !== '==' && node.operator !== '!=';
     if (isOrdered && (both.type === TEXT || both.type === YES_NO)) {
-      return this.report('wrong-argument', `${this.describe(left).replace(/^a text/, 'Texts')} can only be compared with == and !=.`.replace(/^yes or no/, 'Yes and no'), node);
+      return this.report(
+        'wrong-argument',
+        `${this.describe(left).replace(/^a text/, 'Texts')} can only be compared with == and !=.`.replace(/^yes or no/, 'Yes and no'),
+        node,
+      );
     }
     const [a, b] = both.nodes.map((n) => n.typed);
     if (!a || !b) return undefined;
@@ -332,7 +354,11 @@ export class Checker implements Checking {
   }
 
   private reportMix(a: Checked, b: Checked, verb: string, span: Span): undefined {
-    return this.report('mixed-dimensions', `${this.textOf(a.span)} is ${this.describe(a)} and ${this.textOf(b.span)} is ${this.describe(b)}: they ${verb}.`, span);
+    return this.report(
+      'mixed-dimensions',
+      `${this.textOf(a.span)} is ${this.describe(a)} and ${this.textOf(b.span)} is ${this.describe(b)}: they ${verb}.`,
+      span,
+    );
   }
 }
 

@@ -25,9 +25,7 @@ export interface Compiled {
   readonly isLiteral: boolean;
 }
 
-export type CompileResult =
-  | { readonly ok: true; readonly compiled: Compiled }
-  | { readonly ok: false; readonly diagnostics: readonly FormulaDiagnostic[] };
+export type CompileResult = { readonly ok: true; readonly compiled: Compiled } | { readonly ok: false; readonly diagnostics: readonly FormulaDiagnostic[] };
 
 /** The parsed formula and the names it reads: all that the dependency graph needs of it. */
 export type ParsedFormula =
@@ -36,9 +34,7 @@ export type ParsedFormula =
 
 export function readFormula(text: string, isName: (name: string) => boolean): ParsedFormula {
   const parsed = parseFormula(text, { isName });
-  return parsed.ok
-    ? { ok: true, node: parsed.node, names: collectNames(parsed.node) }
-    : { ok: false, diagnostics: [parsed.diagnostic] };
+  return parsed.ok ? { ok: true, node: parsed.node, names: collectNames(parsed.node) } : { ok: false, diagnostics: [parsed.diagnostic] };
 }
 
 /** Checks a parsed formula in a scope and fits its result to a slot. */
@@ -82,10 +78,7 @@ function reportMisfit(checker: Checker, checked: Checked, slot: Extract<Slot, { 
   const { text } = checker;
   const whole = { from: 0, to: text.length };
   const unit = systemUnit(checker.scope.units, slot.dimension).symbol;
-  const repairs =
-    checked.type === PLAIN_NUMBER && unit !== ''
-      ? [{ label: `Take it in ${prettyUnit(unit)}`, ...whole, text: `(${text.trim()}) ${unit}` }]
-      : [];
+  const repairs = checked.type === PLAIN_NUMBER && unit !== '' ? [{ label: `Take it in ${prettyUnit(unit)}`, ...whole, text: `(${text.trim()}) ${unit}` }] : [];
   return checker.report('wrong-kind', `This is ${checker.describe(checked)}; ${slot.label} needs ${wanted}.`, checked.span, repairs);
 }
 
@@ -133,7 +126,11 @@ export function describeType(type: ValueType): string {
 }
 
 /** A formula of no names, computed at once: for choices, table cells and limits typed as literals. */
-export function evaluateConstant(text: string, scope: Scope, slot: Slot): { readonly ok: true; readonly value: number; readonly compiled: Compiled } | { readonly ok: false; readonly diagnostics: readonly FormulaDiagnostic[] } {
+export function evaluateConstant(
+  text: string,
+  scope: Scope,
+  slot: Slot,
+): { readonly ok: true; readonly value: number; readonly compiled: Compiled } | { readonly ok: false; readonly diagnostics: readonly FormulaDiagnostic[] } {
   const parsed = readFormula(text, () => false);
   if (!parsed.ok) return parsed;
   const result = compileFormula(text, parsed.node, scope, slot);
@@ -145,4 +142,3 @@ export function evaluateConstant(text: string, scope: Scope, slot: Slot): { read
     diagnostics: [{ code: 'wrong-argument', message: 'A fixed value is wanted here.', from: 0, to: text.length }],
   };
 }
-

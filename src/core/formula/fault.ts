@@ -66,9 +66,7 @@ class Walk {
       const isMissing = node.operation === 'lookup' && findRow(node.table, key) < 0;
       this.found = {
         code: 'unknown-key',
-        message: isMissing
-          ? `${node.table.name} has no row for this key.`
-          : `The value lies outside the keys of ${node.table.name}.`,
+        message: isMissing ? `${node.table.name} has no row for this key.` : `The value lies outside the keys of ${node.table.name}.`,
         from: node.span.from,
         to: node.span.to,
       };

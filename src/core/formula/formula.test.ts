@@ -91,9 +91,7 @@ describe('bare numbers', () => {
   });
 
   test('a unitless value never takes a unit', () => {
-    expect(valueIn('mm', 'x + teeth', { x: '20 mm', teeth: '24' })).toBe(
-      'x is a length (mm) and teeth is a plain number: they cannot be added.',
-    );
+    expect(valueIn('mm', 'x + teeth', { x: '20 mm', teeth: '24' })).toBe('x is a length (mm) and teeth is a plain number: they cannot be added.');
   });
 
   test('the radian drops out of an arc length', () => {

@@ -20,9 +20,7 @@ import {
 import type { FormulaCode } from './messages';
 import type { LiteralNode } from './syntax';
 
-export type LiteralScan =
-  | { readonly ok: true; readonly literal: LiteralNode }
-  | { readonly ok: false; readonly diagnostic: Diagnostic<FormulaCode> };
+export type LiteralScan = { readonly ok: true; readonly literal: LiteralNode } | { readonly ok: false; readonly diagnostic: Diagnostic<FormulaCode> };
 
 export interface LiteralContext {
   /** Whether the document has a value of that name. */
@@ -64,9 +62,7 @@ interface ScannedNumber {
   /** Set when the fraction stands in a divisor, `a/3/8`, where it reads as two divisions. */
   readonly isDoubtfulFraction?: false;
 }
-type NumberScan =
-  | ScannedNumber
-  | { readonly isDoubtfulFraction: true; readonly numerator: ScannedNumber; readonly to: number };
+type NumberScan = ScannedNumber | { readonly isDoubtfulFraction: true; readonly numerator: ScannedNumber; readonly to: number };
 
 function scanNumber(text: string, from: number, context: LiteralContext): NumberScan | Diagnostic<FormulaCode> {
   const decimal = matchAt(DECIMAL, text, from)?.[0] ?? '';
@@ -114,10 +110,7 @@ function scanCompound(text: string, from: number, amount: Rational, scanned: Sca
       const zero = rational(0);
       const total = addRational(
         amount,
-        addRational(
-          divideRational(minutes?.amount ?? zero, rational(60)),
-          divideRational(seconds?.amount ?? zero, rational(3600)),
-        ),
+        addRational(divideRational(minutes?.amount ?? zero, rational(60)), divideRational(seconds?.amount ?? zero, rational(3600))),
       );
       return accept(from, seconds?.to ?? minutes?.to ?? scanned.to, total, scanned.unit);
     }
@@ -212,8 +205,22 @@ function findAmbiguousUnit(text: string, from: number, scanned: ScannedUnit, con
 
 /** Words that people type for a unit, and its symbol here. */
 const UNIT_WORDS: Readonly<Record<string, string>> = {
-  inch: 'in', inches: 'in', feet: 'ft', foot: 'ft', degree: 'deg', degrees: 'deg', metre: 'm', meter: 'm',
-  millimetre: 'mm', millimeter: 'mm', micron: 'µm', pound: 'lb', pounds: 'lb', sec: 's', hour: 'h', lbs: 'lb',
+  inch: 'in',
+  inches: 'in',
+  feet: 'ft',
+  foot: 'ft',
+  degree: 'deg',
+  degrees: 'deg',
+  metre: 'm',
+  meter: 'm',
+  millimetre: 'mm',
+  millimeter: 'mm',
+  micron: 'µm',
+  pound: 'lb',
+  pounds: 'lb',
+  sec: 's',
+  hour: 'h',
+  lbs: 'lb',
 };
 
 /** A word tight behind a number, or a near miss of a unit after a space, that is neither unit nor name. */

@@ -246,9 +246,7 @@ function cubeRoot(x: number): number {
 }
 
 function outsideUnit(a: number): Fault | undefined {
-  return a < -1 || a > 1
-    ? { code: 'out-of-domain', message: '{} must lie between -1 and 1.', argument: 0 }
-    : undefined;
+  return a < -1 || a > 1 ? { code: 'out-of-domain', message: '{} must lie between -1 and 1.', argument: 0 } : undefined;
 }
 
 function notPositive(a: number): Fault | undefined {

@@ -17,9 +17,7 @@ export interface ParseContext {
   readonly isName: (name: string) => boolean;
 }
 
-export type ParseResult =
-  | { readonly ok: true; readonly node: FormulaNode }
-  | { readonly ok: false; readonly diagnostic: Diagnostic<FormulaCode> };
+export type ParseResult = { readonly ok: true; readonly node: FormulaNode } | { readonly ok: false; readonly diagnostic: Diagnostic<FormulaCode> };
 
 /** Longest text that is read, in UTF-16 units; and deepest nesting of brackets and operators. */
 export const MAX_FORMULA_LENGTH = 2000;
@@ -58,7 +56,19 @@ type Token =
   | { readonly kind: 'text' | 'name' | 'operator' | 'end'; readonly text: string; readonly from: number; readonly to: number };
 
 const BINDING: Readonly<Record<string, number>> = {
-  or: 1, and: 2, '==': 4, '!=': 4, '<': 4, '<=': 4, '>': 4, '>=': 4, '+': 5, '-': 5, '*': 6, '/': 6, '^': 8,
+  or: 1,
+  and: 2,
+  '==': 4,
+  '!=': 4,
+  '<': 4,
+  '<=': 4,
+  '>': 4,
+  '>=': 4,
+  '+': 5,
+  '-': 5,
+  '*': 6,
+  '/': 6,
+  '^': 8,
 };
 const NOT_BINDING = 3;
 const COMPARISON_BINDING = 4;
@@ -69,8 +79,22 @@ const OPERATOR = /==|!=|<=|>=|[-+*/^()<>,.=≤≥≠]/y;
 const SPELLED: Readonly<Record<string, string>> = { '≤': '<=', '≥': '>=', '≠': '!=' };
 /** Characters that word processors and other keyboards give, and what is typed for them here. */
 const LOOKALIKES: Readonly<Record<string, string>> = {
-  '×': '*', '·': '*', '÷': '/', '−': '-', '–': '-', '“': '"', '”': '"', '’': "'", '[': '(', ']': ')', '{': '(', '}': ')',
-  '&': ' and ', '|': ' or ', '!': 'not ', ';': ',',
+  '×': '*',
+  '·': '*',
+  '÷': '/',
+  '−': '-',
+  '–': '-',
+  '“': '"',
+  '”': '"',
+  '’': "'",
+  '[': '(',
+  ']': ')',
+  '{': '(',
+  '}': ')',
+  '&': ' and ',
+  '|': ' or ',
+  '!': 'not ',
+  ';': ',',
 };
 
 class Parser {
@@ -290,12 +314,9 @@ class Parser {
 
   private missingOperator(): SyntaxProblem {
     const gap = this.text.slice(0, this.token.from).trimEnd().length;
-    return problem(
-      'missing-operator',
-      `An operator is missing before ${this.text.slice(this.token.from, this.token.to)}.`,
-      { from: gap, to: this.token.to },
-      [{ label: 'Multiply', from: gap, to: this.token.from, text: '*' }],
-    );
+    return problem('missing-operator', `An operator is missing before ${this.text.slice(this.token.from, this.token.to)}.`, { from: gap, to: this.token.to }, [
+      { label: 'Multiply', from: gap, to: this.token.from, text: '*' },
+    ]);
   }
 
   private missingOperand(token: Token): SyntaxProblem {
@@ -311,12 +332,9 @@ class Parser {
     if (left.type !== 'binary') throw problem('comparison-chain', 'Comparisons cannot be chained.', left);
     const middle = this.text.slice(left.right.from, left.right.to);
     const at = this.token.from;
-    throw problem(
-      'comparison-chain',
-      'Comparisons cannot be chained; write each of them and join them with and.',
-      { from: left.from, to: this.token.to },
-      [{ label: `… and ${middle} ${this.describe(this.token)} …`, from: at, to: at, text: `and ${middle} ` }],
-    );
+    throw problem('comparison-chain', 'Comparisons cannot be chained; write each of them and join them with and.', { from: left.from, to: this.token.to }, [
+      { label: `… and ${middle} ${this.describe(this.token)} …`, from: at, to: at, text: `and ${middle} ` },
+    ]);
   }
 
   private isComparison(): boolean {

@@ -218,4 +218,3 @@ function contains(loop: Loop, [x, y]: Point2): boolean {
 export function profileArea(profile: Profile): number {
   return profile.outer.area - profile.holes.reduce((sum, hole) => sum + hole.area, 0);
 }
-

@@ -9,8 +9,7 @@ export function findNearest(input: string, candidates: Iterable<string>, limit =
   for (const name of candidates) {
     const allowed = Math.floor(0.4 * Math.max(input.length, name.length)) + 1;
     if (Math.abs(input.length - name.length) > allowed) continue;
-    const distance =
-      input.toLowerCase() === name.toLowerCase() ? 0.5 : editDistance(input.toLowerCase(), name.toLowerCase());
+    const distance = input.toLowerCase() === name.toLowerCase() ? 0.5 : editDistance(input.toLowerCase(), name.toLowerCase());
     if (distance <= allowed && distance < Math.max(input.length, name.length)) scored.push({ name, distance });
   }
   scored.sort((a, b) => a.distance - b.distance || (a.name < b.name ? -1 : 1));

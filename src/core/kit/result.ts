@@ -1,7 +1,5 @@
 /** Outcome of an operation that can be refused: expected refusals are values, bugs throw. */
-export type Result<T, F> =
-  | { readonly ok: true; readonly value: T }
-  | { readonly ok: false; readonly failure: F };
+export type Result<T, F> = { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: F };
 
 export function succeed<T>(value: T): { readonly ok: true; readonly value: T } {
   return { ok: true, value };

@@ -19,7 +19,10 @@ export type SetFailure = { readonly code: 'bad-setting' | 'no-document' | 'no-va
  * Sets a parameter of one document by text: `Loom sizes.weaving_width=480 mm`. Gives the changed
  * documents, or why the setting does not fit them.
  */
-export function applySetting(documents: readonly Document[], setting: string): { readonly ok: true; readonly documents: readonly Document[] } | { readonly ok: false; readonly failure: SetFailure } {
+export function applySetting(
+  documents: readonly Document[],
+  setting: string,
+): { readonly ok: true; readonly documents: readonly Document[] } | { readonly ok: false; readonly failure: SetFailure } {
   const equals = setting.indexOf('=');
   const dot = setting.lastIndexOf('.', equals);
   if (equals < 0 || dot < 1) return refuse('bad-setting', `"${setting}" is not of the form DOCUMENT.name=formula.`);

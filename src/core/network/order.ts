@@ -88,7 +88,7 @@ export function findCyclePath(start: number, members: ReadonlySet<number>, depen
     for (const other of dependenciesOf(node)) {
       if (other === start) {
         const path = [node];
-        for (let at = node; at !== start; ) {
+        for (let at = node; at !== start;) {
           at = cameFrom.get(at) ?? start;
           path.push(at);
         }

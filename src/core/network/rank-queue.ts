@@ -13,7 +13,7 @@ export class RankQueue {
     const words = (count >> 5) + 1;
     if (this.bits.length < words) {
       this.bits = new Int32Array(words * 2);
-      this.summary = new Int32Array((words * 2 >> 5) + 1);
+      this.summary = new Int32Array(((words * 2) >> 5) + 1);
     } else {
       this.bits.fill(0);
       this.summary.fill(0);

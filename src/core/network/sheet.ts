@@ -16,31 +16,21 @@ import {
   emitCode,
   readFormula,
   runCode,
-  snapWhole,
-  type Adoption,
   type CodeSink,
   type FormulaDiagnostic,
   type FormulaNode,
   type Meaning,
   type Scope,
-  type ValueType,
   quantityType,
 } from '../formula';
 import { invariant } from '../kit';
-import { findUnit, type Unit, type UnitSystem } from '../units';
+import { findUnit, type UnitSystem } from '../units';
 import type { Definition, FormulaDefinition, Reading } from './definition';
 import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
-
-/** What was found out about a node beyond its number; shared when there is nothing to say. */
-interface Finding {
-  readonly type: ValueType | undefined;
-  readonly diagnostics: readonly FormulaDiagnostic[];
-  readonly adopted: readonly Adoption[];
-  readonly typedUnit: Unit | undefined;
-  readonly isLiteral: boolean;
-}
+import { NOTHING, sameFinding, type Finding } from './finding';
+import { hasRules, judge, type Bound } from './rules';
 
 interface Node {
   readonly id: string;
@@ -59,7 +49,6 @@ interface Node {
   cycle: readonly number[] | undefined;
 }
 
-const NOTHING: Finding = { type: undefined, diagnostics: [], adopted: [], typedUnit: undefined, isLiteral: false };
 const NO_READS: readonly number[] = [];
 
 export interface Settled {
@@ -191,7 +180,7 @@ export class Sheet {
       for (const reader of node.readBy) {
         const other = nodes[reader];
         if (!other || other.rank <= rank) continue;
-        if (typeChanged || node.definition.kind === 'table' || isCompileWaiting(other)) other.needsCompile = true;
+        if (typeChanged || node.definition.kind === 'table' || other.finding.diagnostics.length > 0) other.needsCompile = true;
         queue.add(other.rank);
       }
     }
@@ -365,8 +354,7 @@ export class Sheet {
       return;
     }
     this.store.values[node.place] = definition.value;
-    const diagnostics: FormulaDiagnostic[] =
-      definition.problem === undefined ? [] : [{ code: 'waiting', message: definition.problem, from: 0, to: 0 }];
+    const diagnostics: FormulaDiagnostic[] = definition.problem === undefined ? [] : [{ code: 'waiting', message: definition.problem, from: 0, to: 0 }];
     node.finding = { ...NOTHING, type: definition.type, diagnostics, typedUnit: definition.unit };
   }
 
@@ -455,42 +443,12 @@ export class Sheet {
   }
 
   private checkRules(node: Node, definition: FormulaDefinition, value: number): void {
-    const { slot, least, most, choices, text } = definition;
-    const span = { from: 0, to: text.length };
-    if (slot.kind === 'quantity' && slot.isCount) {
-      const whole = snapWhole(value);
-      if (!Number.isInteger(whole)) {
-        const shown = Number(value.toPrecision(12));
-        this.refuseValue(node, {
-          code: 'not-whole',
-          message: `${shown} is not a whole number; use round(), floor() or ceil().`,
-          ...span,
-          repairs: ['round', 'floor', 'ceil'].map((name) => ({ label: `${name}(…)`, ...span, text: `${name}(${text.trim()})` })),
-        });
-        return;
-      }
-      this.store.values[node.place] = whole;
-    }
-    if (choices && !choices.some((choice) => choice.value === value)) {
-      const offered = choices.map((choice) => choice.text);
-      this.refuseValue(node, {
-        code: 'not-a-choice',
-        message: `This is none of the choices: ${offered.join(', ')}.`,
-        ...span,
-        repairs: offered.slice(0, 12).map((choice) => ({ label: choice, ...span, text: choice })),
-      });
-      return;
-    }
-    const [low, high] = [this.boundOf(least), this.boundOf(most)];
-    const repair = (bound: string) => ({ repairs: [{ label: bound, ...span, text: bound }] });
-    if (low && value < low.value) {
-      this.refuseValue(node, { code: 'below-limit', message: `This is below the least allowed, ${low.text}.`, ...span, ...repair(low.text) });
-    } else if (high && value > high.value) {
-      this.refuseValue(node, { code: 'above-limit', message: `This is above the most allowed, ${high.text}.`, ...span, ...repair(high.text) });
-    }
+    const verdict = judge(definition, value, this.boundOf(definition.least), this.boundOf(definition.most));
+    if (typeof verdict === 'number') this.store.values[node.place] = verdict;
+    else this.refuseValue(node, verdict);
   }
 
-  private boundOf(id: string | undefined) {
+  private boundOf(id: string | undefined): Bound | undefined {
     const node = id === undefined ? undefined : this.nodeOf(id);
     if (node?.definition.kind !== 'formula') return undefined;
     return { value: this.store.values[node.place] ?? NaN, text: node.definition.text };
@@ -529,33 +487,6 @@ export class Sheet {
   private idsOf(indexes: readonly number[]): string[] {
     return indexes.flatMap((index) => this.nodes[index]?.id ?? []);
   }
-}
-
-function hasRules(definition: FormulaDefinition): boolean {
-  const { slot, least, most, choices } = definition;
-  return least !== undefined || most !== undefined || choices !== undefined || (slot.kind === 'quantity' && slot.isCount);
-}
-
-function isCompileWaiting(node: Node): boolean {
-  return node.finding.diagnostics.length > 0;
-}
-
-function sameFinding(a: Finding, b: Finding): boolean {
-  return a.type === b.type && a.isLiteral === b.isLiteral && a.typedUnit === b.typedUnit && sameDiagnostics(a.diagnostics, b.diagnostics) && sameAdoptions(a.adopted, b.adopted);
-}
-
-function sameDiagnostics(a: readonly FormulaDiagnostic[], b: readonly FormulaDiagnostic[]): boolean {
-  return a === b || (a.length === b.length && a.every((diagnostic, i) => {
-    const other = b[i];
-    return diagnostic.code === other?.code && diagnostic.message === other.message && diagnostic.from === other.from && diagnostic.to === other.to;
-  }));
-}
-
-function sameAdoptions(a: readonly Adoption[], b: readonly Adoption[]): boolean {
-  return a === b || (a.length === b.length && a.every((adoption, i) => {
-    const other = b[i];
-    return adoption.unit === other?.unit && adoption.span.from === other.span.from && adoption.span.to === other.span.to;
-  }));
 }
 
 function addTo(map: Map<string, Set<number>>, key: string, value: number): void {

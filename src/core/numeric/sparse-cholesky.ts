@@ -141,7 +141,7 @@ export class SparseCholesky {
     const ancestor = new Int32Array(n).fill(-1);
     for (let k = 0; k < n; k++) {
       for (let p = rowStart[k] as number; p < (rowStart[k + 1] as number); p++) {
-        for (let i = rowColumn[p] as number; i !== -1 && i < k; ) {
+        for (let i = rowColumn[p] as number; i !== -1 && i < k;) {
           const up = ancestor[i] as number;
           ancestor[i] = k;
           if (up === -1) parent[i] = k;

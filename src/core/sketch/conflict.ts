@@ -14,7 +14,11 @@ export function findConflict(equations: readonly Equation[], count: number, star
   const sources = [...new Set(equations.map((equation) => equation.source).filter((source) => source !== ''))];
   if (sources.length > MAX_SOURCES) return [];
   const canMeet = (kept: ReadonlySet<string>): boolean => {
-    const system = new SketchSystem(equations.filter(({ source }) => source === '' || kept.has(source)), count, start.length);
+    const system = new SketchSystem(
+      equations.filter(({ source }) => source === '' || kept.has(source)),
+      count,
+      start.length,
+    );
     return system.solve(start.slice());
   };
   const kept = new Set(sources);

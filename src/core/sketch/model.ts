@@ -9,17 +9,7 @@ export type SketchEntity =
   /** Counter-clockwise from start to end. */
   | { readonly type: 'arc'; readonly id: string; readonly centre: string; readonly start: string; readonly end: string };
 
-export type RelationKind =
-  | 'coincident'
-  | 'horizontal'
-  | 'vertical'
-  | 'parallel'
-  | 'perpendicular'
-  | 'equal'
-  | 'concentric'
-  | 'tangent'
-  | 'fixed'
-  | 'midpoint';
+export type RelationKind = 'coincident' | 'horizontal' | 'vertical' | 'parallel' | 'perpendicular' | 'equal' | 'concentric' | 'tangent' | 'fixed' | 'midpoint';
 
 export interface SketchRelation {
   readonly id: string;

@@ -67,7 +67,10 @@ test('dragging moves what is free and holds the constraints', () => {
   const free = { ...model, dimensions: model.dimensions.slice(0, 1) };
   const solved = solveSketch(free);
   const dragged = dragSketch(
-    { ...free, entities: free.entities.map((e) => (e.type === 'point' ? { ...e, x: solved.points.get(e.id)?.[0] ?? 0, y: solved.points.get(e.id)?.[1] ?? 0 } : e)) },
+    {
+      ...free,
+      entities: free.entities.map((e) => (e.type === 'point' ? { ...e, x: solved.points.get(e.id)?.[0] ?? 0, y: solved.points.get(e.id)?.[1] ?? 0 } : e)),
+    },
     [{ point: 'c', x: 200, y: 70 }],
   );
   const [x = 0, y = 0] = place(dragged, 'c');

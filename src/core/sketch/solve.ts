@@ -170,4 +170,3 @@ function findFreedom(built: BuiltEquations, x: Float64Array) {
   redundant.delete('');
   return { degreesOfFreedom: variables.count - space.rank, free, redundant: [...redundant] };
 }
-

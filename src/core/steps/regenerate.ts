@@ -61,7 +61,10 @@ export class Regenerator {
   }
 
   exportFile(keys: readonly string[], format: 'step' | 'stl'): Uint8Array {
-    return this.kernel.exportFile(keys.flatMap((key) => this.handles.get(key) ?? []), format);
+    return this.kernel.exportFile(
+      keys.flatMap((key) => this.handles.get(key) ?? []),
+      format,
+    );
   }
 
   // ---- used by a run
@@ -87,7 +90,10 @@ export class Regenerator {
   }
 
   /** A body from cache, or made now; or why it cannot be. */
-  build(key: string, make: () => ReturnType<KernelPort['extrude']>): { readonly state?: BodyState; readonly problem?: StepProblem; readonly isFromCache: boolean } {
+  build(
+    key: string,
+    make: () => ReturnType<KernelPort['extrude']>,
+  ): { readonly state?: BodyState; readonly problem?: StepProblem; readonly isFromCache: boolean } {
     const handle = this.handles.get(key);
     if (handle !== undefined) return { state: { key, handle }, isFromCache: true };
     const known = this.failures.get(key);
@@ -161,7 +167,9 @@ class Run {
 
   private regenerateSketch(step: SketchStep): StepOutcome {
     const { result, isFromCache } = this.regenerator.solve(this.document, step, this.values);
-    const waiting = listRecords(this.document, `${step.id}/values`, 'parameter').find((value) => Number.isNaN(this.values.sheet.readNumber(value.id)) && this.constrains(step, value.id));
+    const waiting = listRecords(this.document, `${step.id}/values`, 'parameter').find(
+      (value) => Number.isNaN(this.values.sheet.readNumber(value.id)) && this.constrains(step, value.id),
+    );
     if (waiting) {
       return { id: step.id, status: 'waiting', problem: { message: `Waiting on ${waiting.name}.`, about: [waiting.id] }, sketch: result.solved, isFromCache };
     }
@@ -173,7 +181,9 @@ class Run {
 
   /** Reference dimensions only read: one without a value keeps nothing waiting. */
   private constrains(step: SketchStep, parameter: string): boolean {
-    return listRecords(this.document, `${step.id}/constraints`, 'dimension').some((dimension) => dimension.parameter === parameter && dimension.isReference !== true);
+    return listRecords(this.document, `${step.id}/constraints`, 'dimension').some(
+      (dimension) => dimension.parameter === parameter && dimension.isReference !== true,
+    );
   }
 
   private regenerateExtrude(step: ExtrudeStep): StepOutcome {
@@ -193,7 +203,9 @@ class Run {
   }
 
   /** Everything that an extrusion is made of, or why it has to wait. */
-  private readExtrude(step: ExtrudeStep): { readonly key: string; readonly make: () => ReturnType<KernelPort['extrude']> } | { readonly wait: StepProblem; readonly isFailure: boolean } {
+  private readExtrude(
+    step: ExtrudeStep,
+  ): { readonly key: string; readonly make: () => ReturnType<KernelPort['extrude']> } | { readonly wait: StepProblem; readonly isFailure: boolean } {
     const sketchRecord = findRecord(this.document, step.sketch, 'sketch');
     const sketch = this.sketches.get(step.sketch);
     if (!sketch || !sketchRecord) return wait(`Waiting on ${sketchRecord?.name ?? 'its sketch'}.`);
@@ -221,7 +233,11 @@ class Run {
     };
   }
 
-  private readReach(step: ExtrudeStep, frame: Frame, base: BodyState | undefined): { readonly from: number; readonly to: number } | { readonly wait: StepProblem; readonly isFailure: boolean } {
+  private readReach(
+    step: ExtrudeStep,
+    frame: Frame,
+    base: BodyState | undefined,
+  ): { readonly from: number; readonly to: number } | { readonly wait: StepProblem; readonly isFailure: boolean } {
     if (step.extent === 'through') {
       if (!base) return refuse({ message: `${step.name} goes through, but there is no body to go through yet.`, about: [] });
       return reachThrough(this.regenerator.propertiesOf(base), frame);

@@ -56,7 +56,7 @@ export function multiplyDimensions(a: Dimension, b: Dimension): Dimension {
   if (b === PLAIN) return a;
   if (a === PLAIN) return b;
   let row = products.get(a);
-  if (!row) products.set(a, (row = new Map()));
+  if (!row) products.set(a, (row = new Map<Dimension, Dimension>()));
   let product = row.get(b);
   if (!product) row.set(b, (product = combine(a, (e, i) => e + (b.exponents[i] ?? 0))));
   return product;

@@ -17,15 +17,7 @@ export {
 } from './dimension';
 export { formatExact, formatRounded, inUnit, joinUnit, prettyUnit, readInUnit } from './format';
 export { QUANTITY_KINDS, findKind, kindDimension, type QuantityKind } from './quantity-kind';
-export {
-  addRational,
-  divideRational,
-  multiplyRational,
-  rational,
-  readDecimal,
-  roundToDouble,
-  type Rational,
-} from './rational';
+export { addRational, divideRational, multiplyRational, rational, readDecimal, roundToDouble, type Rational } from './rational';
 export { INCHES, MILLIMETRES, SYSTEM_CHOICES, systemUnit, type UnitSystem } from './unit-system';
 export { findUnit, listUnitSymbols, type Unit } from './unit-table';
 export { parseUnit, scanUnit, type ScannedUnit, type UnitFactor } from './unit-text';

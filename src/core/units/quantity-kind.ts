@@ -2,18 +2,7 @@
  * What a value is, in the designer's words, with its dimension. A `count` is a plain number that must be
  * whole. The same words are the kinds of a parameter and the names that messages use.
  */
-import {
-  ANGLE,
-  LENGTH,
-  MASS,
-  PLAIN,
-  TEMPERATURE,
-  TIME,
-  divideDimensions,
-  multiplyDimensions,
-  powerDimension,
-  type Dimension,
-} from './dimension';
+import { ANGLE, LENGTH, MASS, PLAIN, TEMPERATURE, TIME, divideDimensions, multiplyDimensions, powerDimension, type Dimension } from './dimension';
 
 const AREA = powerDimension(LENGTH, 2);
 const VOLUME = powerDimension(LENGTH, 3);

@@ -82,7 +82,17 @@ function addPrefixed(symbol: string, dimension: Dimension, factor: Rational, pre
 }
 
 const PREFIXES: Readonly<Record<string, number>> = {
-  T: 12, G: 9, M: 6, k: 3, h: 2, d: -1, c: -2, m: -3, 'µ': -6, n: -9, p: -12,
+  T: 12,
+  G: 9,
+  M: 6,
+  k: 3,
+  h: 2,
+  d: -1,
+  c: -2,
+  m: -3,
+  µ: -6,
+  n: -9,
+  p: -12,
 };
 
 addPrefixed('m', LENGTH, METRE, 'k d c m µ n');

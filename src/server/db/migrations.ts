@@ -8,27 +8,48 @@ export interface Migration {
 }
 
 const OPTIONS = { charset: 'utf8mb4', collate: 'utf8mb4_bin', engine: 'InnoDB' } as const;
-const id = { type: DataTypes.STRING(40), allowNull: false };
+// Made anew for each column, as in the models.
+const id = () => ({ type: DataTypes.STRING(40), allowNull: false });
 const text = (length: number) => ({ type: DataTypes.STRING(length), allowNull: false });
-const packed = { type: DataTypes.BLOB('long'), allowNull: false };
-const count = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false };
-const time = { type: DataTypes.DATE(3), allowNull: false };
-const owned = (table: string) => ({ ...id, references: { model: table, key: 'id' }, onDelete: 'CASCADE' as const });
+const packed = () => ({ type: DataTypes.BLOB('long'), allowNull: false });
+const count = () => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: false });
+const time = () => ({ type: DataTypes.DATE(3), allowNull: false });
+const owned = (table: string) => ({ ...id(), references: { model: table, key: 'id' }, onDelete: 'CASCADE' as const });
 
 export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0001-documents',
     up: async ({ context: q }) => {
-      await q.createTable('project', { id: { ...id, primaryKey: true }, name: text(120), created_at: time }, OPTIONS);
+      await q.createTable('project', { id: { ...id(), primaryKey: true }, name: text(120), created_at: time() }, OPTIONS);
       await q.createTable(
         'document',
-        { id: { ...id, primaryKey: true }, project_id: owned('project'), kind: text(20), name: text(120), body: packed, seq: count, revision: count, saved_seq: count },
+        {
+          id: { ...id(), primaryKey: true },
+          project_id: owned('project'),
+          kind: text(20),
+          name: text(120),
+          body: packed(),
+          seq: count(),
+          revision: count(),
+          saved_seq: count(),
+        },
         OPTIONS,
       );
-      await q.createTable('change_set', { id: { ...id, primaryKey: true }, project_id: owned('project'), message: text(500), author: text(60), created_at: time }, OPTIONS);
+      await q.createTable(
+        'change_set',
+        { id: { ...id(), primaryKey: true }, project_id: owned('project'), message: text(500), author: text(60), created_at: time() },
+        OPTIONS,
+      );
       await q.createTable(
         'edit',
-        { document_id: { ...owned('document'), primaryKey: true }, seq: { ...count, primaryKey: true }, edit_key: id, body: packed, author: text(60), created_at: time },
+        {
+          document_id: { ...owned('document'), primaryKey: true },
+          seq: { ...count(), primaryKey: true },
+          edit_key: id(),
+          body: packed(),
+          author: text(60),
+          created_at: time(),
+        },
         OPTIONS,
       );
       await q.addIndex('edit', ['document_id', 'edit_key'], { unique: true, name: 'edit_key' });
@@ -36,15 +57,15 @@ export const MIGRATIONS: readonly Migration[] = [
         'revision',
         {
           document_id: { ...owned('document'), primaryKey: true },
-          number: { ...count, primaryKey: true },
+          number: { ...count(), primaryKey: true },
           hash: text(64),
-          body: packed,
-          published: packed,
+          body: packed(),
+          published: packed(),
           bodies: { type: DataTypes.BLOB('long') },
           message: text(500),
           author: text(60),
           change_set_id: { type: DataTypes.STRING(40), allowNull: true, references: { model: 'change_set', key: 'id' }, onDelete: 'SET NULL' },
-          created_at: time,
+          created_at: time(),
         },
         OPTIONS,
       );
@@ -52,10 +73,10 @@ export const MIGRATIONS: readonly Migration[] = [
         'link',
         {
           document_id: { ...owned('document'), primaryKey: true },
-          link_id: { ...id, primaryKey: true },
-          source_id: id,
-          parameter_id: { ...id, primaryKey: true },
-          seen_revision: count,
+          link_id: { ...id(), primaryKey: true },
+          source_id: id(),
+          parameter_id: { ...id(), primaryKey: true },
+          seen_revision: count(),
         },
         OPTIONS,
       );

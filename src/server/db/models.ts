@@ -64,51 +64,74 @@ export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCrea
   declare createdAt: CreationOptional<Date>;
 }
 
-const id = { type: DataTypes.STRING(40), allowNull: false };
-const packed = { type: DataTypes.BLOB('long'), allowNull: false };
-const createdAt = { type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW };
-const count = { type: DataTypes.INTEGER.UNSIGNED, allowNull: false };
+// Made anew for each column: Sequelize writes the column's name into the object that it is given.
+const id = () => ({ type: DataTypes.STRING(40), allowNull: false });
+const packed = () => ({ type: DataTypes.BLOB('long'), allowNull: false });
+const createdAt = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
+const count = () => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: false });
 
 export function bindModels(sequelize: Sequelize): void {
-  ProjectRow.init({ id: { ...id, primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt }, { sequelize, modelName: 'Project', tableName: 'project' });
+  ProjectRow.init(
+    { id: { ...id(), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt: createdAt() },
+    { sequelize, modelName: 'Project', tableName: 'project' },
+  );
   DocumentRow.init(
     {
-      id: { ...id, primaryKey: true },
-      projectId: id,
+      id: { ...id(), primaryKey: true },
+      projectId: id(),
       kind: { type: DataTypes.STRING(20), allowNull: false },
       name: { type: DataTypes.STRING(120), allowNull: false },
-      body: packed,
-      seq: count,
-      revision: count,
-      savedSeq: count,
+      body: packed(),
+      seq: count(),
+      revision: count(),
+      savedSeq: count(),
     },
     { sequelize, modelName: 'Document', tableName: 'document' },
   );
   EditRow.init(
-    { documentId: { ...id, primaryKey: true }, seq: { ...count, primaryKey: true }, editKey: id, body: packed, author: { type: DataTypes.STRING(60), allowNull: false }, createdAt },
+    {
+      documentId: { ...id(), primaryKey: true },
+      seq: { ...count(), primaryKey: true },
+      editKey: id(),
+      body: packed(),
+      author: { type: DataTypes.STRING(60), allowNull: false },
+      createdAt: createdAt(),
+    },
     { sequelize, modelName: 'Edit', tableName: 'edit' },
   );
   RevisionRow.init(
     {
-      documentId: { ...id, primaryKey: true },
-      number: { ...count, primaryKey: true },
+      documentId: { ...id(), primaryKey: true },
+      number: { ...count(), primaryKey: true },
       hash: { type: DataTypes.STRING(64), allowNull: false },
-      body: packed,
-      published: packed,
+      body: packed(),
+      published: packed(),
       bodies: { type: DataTypes.BLOB('long') },
       message: { type: DataTypes.STRING(500), allowNull: false },
       author: { type: DataTypes.STRING(60), allowNull: false },
       changeSetId: { type: DataTypes.STRING(40), allowNull: true },
-      createdAt,
+      createdAt: createdAt(),
     },
     { sequelize, modelName: 'Revision', tableName: 'revision' },
   );
   LinkRow.init(
-    { documentId: { ...id, primaryKey: true }, linkId: { ...id, primaryKey: true }, sourceId: id, parameterId: { ...id, primaryKey: true }, seenRevision: count },
+    {
+      documentId: { ...id(), primaryKey: true },
+      linkId: { ...id(), primaryKey: true },
+      sourceId: id(),
+      parameterId: { ...id(), primaryKey: true },
+      seenRevision: count(),
+    },
     { sequelize, modelName: 'Link', tableName: 'link' },
   );
   ChangeSetRow.init(
-    { id: { ...id, primaryKey: true }, projectId: id, message: { type: DataTypes.STRING(500), allowNull: false }, author: { type: DataTypes.STRING(60), allowNull: false }, createdAt },
+    {
+      id: { ...id(), primaryKey: true },
+      projectId: id(),
+      message: { type: DataTypes.STRING(500), allowNull: false },
+      author: { type: DataTypes.STRING(60), allowNull: false },
+      createdAt: createdAt(),
+    },
     { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
   );
 }

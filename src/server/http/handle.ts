@@ -30,7 +30,10 @@ export async function handle<T>(work: () => Promise<Result<T, Refusal>>): Promis
     return result.ok ? Response.json(result.value) : errorReply(result.failure);
   } catch (problem) {
     if (isDatabaseDown(problem)) {
-      return errorReply({ code: 'database-unavailable', message: 'The database does not answer just now. Your edits are kept in this browser and will be sent when it is back.' });
+      return errorReply({
+        code: 'database-unavailable',
+        message: 'The database does not answer just now. Your edits are kept in this browser and will be sent when it is back.',
+      });
     }
     console.error(problem);
     return errorReply({ code: 'failed', message: 'Something went wrong in the server. Nothing of yours was changed.' });

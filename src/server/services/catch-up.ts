@@ -10,7 +10,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { planCatchUp, type DocumentPlan } from '@/core/links';
 import type { Transaction } from 'sequelize';
 import { database } from '../db/connect';
-import { ChangeSetRow, DocumentRow, type DocumentRow as Row } from '../db/models';
+import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
 import { appendEdits, lockDocument, readState, writeRevision, writeState } from './document-store';
@@ -51,7 +51,10 @@ export async function commitCatchUp(project: string, request: z.infer<typeof cat
   const wanted = new Map(request.documents.map(({ id, seq }) => [id, seq]));
   const moved = loaded.find(({ row }) => wanted.has(row.id) && wanted.get(row.id) !== row.seq);
   if (moved) return fail(movedOn(moved.row.name));
-  const plan = planCatchUp(loaded.map((entry) => entry.planned), new Set(wanted.keys()));
+  const plan = planCatchUp(
+    loaded.map((entry) => entry.planned),
+    new Set(wanted.keys()),
+  );
   if (plan.documents.length === 0) return fail(refuse('moved-on', 'These documents are up to date already.'));
   const changeSet = newId();
   try {
@@ -78,8 +81,8 @@ export async function commitCatchUp(project: string, request: z.infer<typeof cat
 }
 
 /** Locks every head of the project in id order: what was read for the plan must still be so. */
-async function lockHeads(loaded: readonly LoadedDocument[], transaction: Transaction): Promise<Map<string, Row>> {
-  const heads = new Map<string, Row>();
+async function lockHeads(loaded: readonly LoadedDocument[], transaction: Transaction): Promise<Map<string, DocumentRow>> {
+  const heads = new Map<string, DocumentRow>();
   for (const { row } of [...loaded].sort((a, b) => (a.row.id < b.row.id ? -1 : 1))) {
     const locked = await lockDocument(row.id, transaction);
     if (!locked || locked.seq !== row.seq || locked.revision !== row.revision) throw new RefusedTransaction(movedOn(row.name));
@@ -88,7 +91,13 @@ async function lockHeads(loaded: readonly LoadedDocument[], transaction: Transac
   return heads;
 }
 
-async function writePlanned(row: DocumentRow, entry: DocumentPlan, changeSet: string, author: string, transaction: Transaction): Promise<{ id: string; revision: number; seq: number }> {
+async function writePlanned(
+  row: DocumentRow,
+  entry: DocumentPlan,
+  changeSet: string,
+  author: string,
+  transaction: Transaction,
+): Promise<{ id: string; revision: number; seq: number }> {
   let document: Document = readState(row);
   let { seq } = row;
   const logged: LoggedEdit[] = [];

@@ -32,7 +32,12 @@ export async function appendEdits(documentId: string, edits: readonly LoggedEdit
 }
 
 export async function readEdits(documentId: string, afterSeq: number, transaction?: Transaction): Promise<LoggedEdit[]> {
-  const rows = await EditRow.findAll({ where: { documentId, seq: { [Op.gt]: afterSeq } }, order: [['seq', 'ASC']], limit: 5000, transaction: transaction ?? null });
+  const rows = await EditRow.findAll({
+    where: { documentId, seq: { [Op.gt]: afterSeq } },
+    order: [['seq', 'ASC']],
+    limit: 5000,
+    transaction: transaction ?? null,
+  });
   return rows.map((row) => unpack<LoggedEdit>(row.body));
 }
 

@@ -45,7 +45,11 @@ export async function postEdits(id: string, { base, envelopes }: PostEdits): Pro
     const applied = await database().transaction(async (transaction) => {
       const row = await lockDocument(id, transaction);
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-      const known = await findKnownKeys(id, envelopes.map(({ key }) => key), transaction);
+      const known = await findKnownKeys(
+        id,
+        envelopes.map(({ key }) => key),
+        transaction,
+      );
       const fresh = envelopes.filter(({ key }) => !known.has(key));
       if (fresh.length > 0 && row.seq !== base + known.size) {
         const edits = await readEdits(id, base, transaction);

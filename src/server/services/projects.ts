@@ -111,7 +111,10 @@ async function insertDocument(projectId: string, document: Document, author: str
 
 function withFreshIds(document: Document, fresh: ReadonlyMap<string, string>): Document {
   const records = Object.fromEntries(
-    Object.entries(document.records).map(([id, record]) => [id, record.type === 'link' ? { ...record, source: fresh.get(record.source) ?? record.source } : record]),
+    Object.entries(document.records).map(([id, record]) => [
+      id,
+      record.type === 'link' ? { ...record, source: fresh.get(record.source) ?? record.source } : record,
+    ]),
   );
   return { ...document, id: fresh.get(document.id) ?? document.id, records };
 }

@@ -20,7 +20,9 @@ export async function saveRevision(id: string, request: z.infer<typeof saveRevis
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
       if (row.seq !== request.seq) {
         const edits = await readEdits(id, request.seq, transaction);
-        throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }));
+        throw new RefusedTransaction(
+          refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
+        );
       }
       const document = readState(row);
       const published = publishValues(new DocumentValues(document));
@@ -53,5 +55,12 @@ export async function listRevisions(id: string): Promise<RevisionCard[]> {
     order: [['number', 'DESC']],
     limit: 500,
   });
-  return rows.map((row) => ({ number: row.number, hash: row.hash, message: row.message, author: row.author, at: row.createdAt.toISOString(), changeSet: row.changeSetId }));
+  return rows.map((row) => ({
+    number: row.number,
+    hash: row.hash,
+    message: row.message,
+    author: row.author,
+    at: row.createdAt.toISOString(),
+    changeSet: row.changeSetId,
+  }));
 }

@@ -142,7 +142,10 @@ export function createViewport(host: HTMLElement): Viewport {
     view: (name) => frame(new Vector3(...DIRECTIONS[name])),
     fit: () => frame(camera.position.clone().sub(controls.target)),
     zoom: (factor) => {
-      camera.position.sub(controls.target).multiplyScalar(1 / factor).add(controls.target);
+      camera.position
+        .sub(controls.target)
+        .multiplyScalar(1 / factor)
+        .add(controls.target);
       controls.update();
       draw();
     },
@@ -182,12 +185,22 @@ interface Colours {
 function readColours(host: HTMLElement): Colours {
   const style = getComputedStyle(host);
   const read = (name: string): Color => new Color(style.getPropertyValue(name).trim() || '#888888');
-  return { wood: read('--wood'), stale: read('--flax-deep'), edge: read('--wood-edge'), selected: read('--indigo'), before: read('--madder'), after: read('--indigo') };
+  return {
+    wood: read('--wood'),
+    stale: read('--flax-deep'),
+    edge: read('--wood-edge'),
+    selected: read('--indigo'),
+    before: read('--madder'),
+    after: read('--indigo'),
+  };
 }
 
 function buildBody({ mesh, look }: ShownBody, colours: Colours, highlighted: ReadonlySet<string>): (Mesh | LineSegments)[] {
   const edgeColour = look === 'before' ? colours.before : look === 'after' ? colours.after : colours.edge;
-  const lines = new LineSegments(edgeGeometry(mesh), new LineBasicMaterial({ color: edgeColour, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }));
+  const lines = new LineSegments(
+    edgeGeometry(mesh),
+    new LineBasicMaterial({ color: edgeColour, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
+  );
   if (look === 'before') return [lines];
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));

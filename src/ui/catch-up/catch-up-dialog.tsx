@@ -68,7 +68,11 @@ export function CatchUpDialog({ project, document, onClose }: CatchUpDialogProps
             </Notice>
           )}
           {!preview && !failure && <Skeleton />}
-          {preview?.cycle.length ? <Notice title="A value would depend on itself across documents" tone="error">{preview.cycle.join(' → ')}</Notice> : null}
+          {preview?.cycle.length ? (
+            <Notice title="A value would depend on itself across documents" tone="error">
+              {preview.cycle.join(' → ')}
+            </Notice>
+          ) : null}
           {preview?.documents.length === 0 && <Notice title="Everything is up to date" />}
           <div className="min-h-0 flex-1 overflow-y-auto p-4">
             {preview?.documents.map((entry) => (
@@ -153,7 +157,8 @@ function SolidPreview({ entry }: { entry: PlannedDocumentReply }) {
 
   const bodies = useMemo((): ShownBody[] => {
     const [before, after] = replies ?? [];
-    const of = (reply: RegenerationReply | undefined, look: ShownBody['look']): ShownBody[] => Object.entries(reply?.meshes ?? {}).map(([key, mesh]) => ({ key: `${look} ${key}`, mesh, look }));
+    const of = (reply: RegenerationReply | undefined, look: ShownBody['look']): ShownBody[] =>
+      Object.entries(reply?.meshes ?? {}).map(([key, mesh]) => ({ key: `${look} ${key}`, mesh, look }));
     return [...(shown === 'after' ? [] : of(before, shown === 'before' ? 'solid' : 'before')), ...(shown === 'before' ? [] : of(after, 'after'))];
   }, [replies, shown]);
 

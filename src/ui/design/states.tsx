@@ -3,7 +3,10 @@ import type { ReactNode } from 'react';
 /** What a page shows instead of its content: something to do first, or what went wrong and what is safe. */
 export function Notice({ title, children, tone = 'plain' }: { title: string; children?: ReactNode; tone?: 'plain' | 'error' }) {
   return (
-    <div role={tone === 'error' ? 'alert' : 'status'} className={`m-6 max-w-xl rounded-box border p-4 ${tone === 'error' ? 'border-madder bg-madder-wash' : 'border-rule bg-sheet'}`}>
+    <div
+      role={tone === 'error' ? 'alert' : 'status'}
+      className={`m-6 max-w-xl rounded-box border p-4 ${tone === 'error' ? 'border-madder bg-madder-wash' : 'border-rule bg-sheet'}`}
+    >
       <h2 className="mb-1 text-base font-semibold">{title}</h2>
       {children}
     </div>

@@ -39,6 +39,8 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
   const functions = listFunctions()
     .filter(({ name }) => name.startsWith(wanted))
     .map(({ name, signature }): Completion => ({ label: name, detail: signature, kind: 'function', rank: -1, insert: `${name}(` }));
-  const constants = [...CONSTANTS.keys()].filter((name) => name.startsWith(wanted) && wanted !== '').map((name): Completion => ({ label: name, detail: 'constant', kind: 'constant', rank: -2, insert: name }));
+  const constants = [...CONSTANTS.keys()]
+    .filter((name) => name.startsWith(wanted) && wanted !== '')
+    .map((name): Completion => ({ label: name, detail: 'constant', kind: 'constant', rank: -2, insert: name }));
   return [...names, ...functions, ...constants].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
 }

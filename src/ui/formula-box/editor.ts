@@ -71,7 +71,11 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
     if (!word && !context.explicit) return null;
     const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber);
-    return { from: word?.from ?? context.pos, filter: false, options: found.map(({ label, detail, insert, rank }) => ({ label, detail, apply: insert, boost: rank })) };
+    return {
+      from: word?.from ?? context.pos,
+      filter: false,
+      options: found.map(({ label, detail, insert, rank }) => ({ label, detail, apply: insert, boost: rank })),
+    };
   };
   const accept = (then: 'stay' | 'next' | 'previous') => (view: EditorView) => {
     port.onAccept(view.state.doc.toString(), then);

@@ -85,7 +85,9 @@ export function FormulaBox(props: FormulaBoxProps) {
   return (
     <div className="relative min-w-0 flex-1">
       <div ref={host} className={`rounded-box border bg-sheet ${isWrong ? 'border-madder' : 'border-indigo'}`} />
-      {isFocused && text.trim() !== '' && <LiveCheck check={check} refusal={refusal} onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)} />}
+      {isFocused && text.trim() !== '' && (
+        <LiveCheck check={check} refusal={refusal} onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)} />
+      )}
     </div>
   );
 }
@@ -93,7 +95,10 @@ export function FormulaBox(props: FormulaBoxProps) {
 function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string | undefined; onRepair: (repair: Repair) => void }) {
   const problem = refusal ?? check.problem;
   return (
-    <div className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-md rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box" aria-live="polite">
+    <div
+      className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-md rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box"
+      aria-live="polite"
+    >
       {problem === undefined ? (
         <span className="font-mono tabular-nums">
           = {check.tried?.shown}

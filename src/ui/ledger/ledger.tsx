@@ -101,7 +101,8 @@ function AddRow() {
 /** Conditions that must hold; broken ones with their message. */
 function Guards() {
   const session = useSession();
-  const guards = useSessionState((state) => listRecords(state.document, 'guards', 'guard'));
+  const document = useSessionState((state) => state.document);
+  const guards = listRecords(document, 'guards', 'guard');
   const version = useSessionState((state) => state.version);
   if (guards.length === 0) return null;
   return (

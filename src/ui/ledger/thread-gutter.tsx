@@ -38,7 +38,8 @@ export function ThreadGutter({ list, rows }: { list: RefObject<HTMLDivElement | 
     const top = host.getBoundingClientRect().top - host.scrollTop;
     const middleOf = (id: string): number | undefined => {
       const owner = findRecord(session.document, id, 'parameter')?.owner;
-      const row = host.querySelector(`[data-row="${CSS.escape(id)}"]`) ?? (owner === undefined ? null : host.querySelector(`[data-row="${CSS.escape(owner)}"]`));
+      const row =
+        host.querySelector(`[data-row="${CSS.escape(id)}"]`) ?? (owner === undefined ? null : host.querySelector(`[data-row="${CSS.escape(owner)}"]`));
       if (!row) return undefined;
       const box = row.getBoundingClientRect();
       return box.top - top + Math.min(box.height, 28) / 2;
@@ -48,10 +49,11 @@ export function ThreadGutter({ list, rows }: { list: RefObject<HTMLDivElement | 
       setDrawing(undefined);
       return;
     }
-    const threads = (ids: readonly string[], kind: Thread['kind']): Thread[] => ids.flatMap((id) => {
-      const end = middleOf(id.replace(/\/.*$/, ''));
-      return end === undefined ? [] : [{ id, y: end, kind }];
-    });
+    const threads = (ids: readonly string[], kind: Thread['kind']): Thread[] =>
+      ids.flatMap((id) => {
+        const end = middleOf(id.replace(/\/.*$/, ''));
+        return end === undefined ? [] : [{ id, y: end, kind }];
+      });
     const { sheet } = session.values;
     setDrawing({ y, threads: [...threads(sheet.listReads(selected), 'reads'), ...threads(sheet.listReaders(selected), 'drives')], height: host.scrollHeight });
   }, [list, rows, selected, version, session]);
@@ -64,7 +66,9 @@ export function ThreadGutter({ list, rows }: { list: RefObject<HTMLDivElement | 
         const colour = kind === 'reads' ? 'var(--woad)' : 'var(--indigo)';
         return (
           <g key={`${kind} ${id}`} stroke={colour} fill="none" strokeWidth={1.6} strokeDasharray={kind === 'reads' ? '3 2' : undefined}>
-            <path d={`M ${WIDTH - 3} ${drawing.y} H ${x + 3} Q ${x} ${drawing.y} ${x} ${drawing.y + Math.sign(y - drawing.y) * 3} V ${y - Math.sign(y - drawing.y) * 3} Q ${x} ${y} ${x + 3} ${y} H ${WIDTH - 4}`} />
+            <path
+              d={`M ${WIDTH - 3} ${drawing.y} H ${x + 3} Q ${x} ${drawing.y} ${x} ${drawing.y + Math.sign(y - drawing.y) * 3} V ${y - Math.sign(y - drawing.y) * 3} Q ${x} ${y} ${x + 3} ${y} H ${WIDTH - 4}`}
+            />
             <circle cx={WIDTH - 4} cy={y} r={2.4} fill={colour} stroke="none" />
           </g>
         );

@@ -67,7 +67,11 @@ export function ValueRow({ id, isOwned, onMove }: ValueRowProps) {
       onDoubleClick={() => setEditing(record.type === 'take' ? 'name' : 'formula')}
       onKeyDown={onKeyDown}
     >
-      <span role="cell" className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)}`} title={problem?.message ?? shown?.exact}>
+      <span
+        role="cell"
+        className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)}`}
+        title={problem?.message ?? shown?.exact}
+      >
         {problem ? 'error' : prettyUnit(shown?.shown ?? '')}
       </span>
       <span role="cell" className="w-40 shrink-0 truncate font-semibold">
@@ -144,7 +148,9 @@ function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => v
           else onDone();
         }}
       />
-      {problem !== undefined && <span className="absolute top-full left-0 z-40 rounded-box border border-madder bg-madder-wash px-1.5 whitespace-nowrap">{problem}</span>}
+      {problem !== undefined && (
+        <span className="absolute top-full left-0 z-40 rounded-box border border-madder bg-madder-wash px-1.5 whitespace-nowrap">{problem}</span>
+      )}
     </span>
   );
 }

@@ -26,7 +26,14 @@ export function ProjectsPage() {
         <h1 className="text-2xl font-semibold">Projects</h1>
         <span className="flex-1" />
         <ThemeButton />
-        <input ref={picker} type="file" accept=".json,application/json" className="hidden" aria-label="Project file" onChange={(event) => void importFile(event.target.files?.[0])} />
+        <input
+          ref={picker}
+          type="file"
+          accept=".json,application/json"
+          className="hidden"
+          aria-label="Project file"
+          onChange={(event) => void importFile(event.target.files?.[0])}
+        />
         <Button onClick={() => picker.current?.click()}>Import a project file</Button>
       </header>
       {failure && (

@@ -4,7 +4,8 @@ import type { Result } from '@/core/kit';
 import type { ApiFailure } from '../state/api';
 import { listenLive } from '../state/live';
 
-export type Loaded<T> = { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'ready'; readonly value: T };
+export type Loaded<T> =
+  { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'ready'; readonly value: T };
 
 /** Loads once, and again whenever something is saved anywhere; `reload` does so by hand. */
 export function useLoaded<T>(load: () => Promise<Result<T, ApiFailure>>): { readonly loaded: Loaded<T>; readonly reload: () => void } {

@@ -13,7 +13,10 @@ import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
 import { Workspace } from './workspace';
 
-type Opened = { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'open'; readonly session: DocumentSession; readonly workspace: WorkspaceStore };
+type Opened =
+  | { readonly state: 'loading' }
+  | { readonly state: 'failed'; readonly failure: ApiFailure }
+  | { readonly state: 'open'; readonly session: DocumentSession; readonly workspace: WorkspaceStore };
 
 /** Opens a document and shows its workspace. */
 export function DocumentPage({ id }: { id: string }) {

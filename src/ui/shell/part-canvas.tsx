@@ -1,5 +1,6 @@
 'use client';
-import { useMemo, useRef } from 'react';
+import { useMemo } from 'react';
+import type { Document } from '@/core/document';
 import { findDimension } from '../ledger/ledger-rows';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../canvas3d/viewport';
@@ -19,23 +20,18 @@ function SolidCanvas() {
   const meshes = useSessionState((state) => state.meshes);
   const regeneration = useSessionState((state) => state.regeneration);
   const selected = useWorkspace((state) => state.selected);
-  const lastGood = useRef(new Map<string, ShownBody>());
+  const pictures = useSessionState((state) => state.pictures);
+  const document = useSessionState((state) => state.document);
 
-  const bodies = useMemo(() => {
-    const shown: ShownBody[] = [];
-    for (const { id, key } of regenerated?.bodies ?? []) {
-      const mesh = key === undefined ? undefined : meshes.get(key);
-      const good = lastGood.current.get(id);
-      if (key !== undefined && mesh) {
-        const body: ShownBody = { key, mesh, look: 'solid' };
-        lastGood.current.set(id, body);
-        shown.push(body);
-      } else if (good) shown.push({ ...good, look: 'stale' });
-    }
-    return shown;
-  }, [regenerated, meshes]);
-
-  const highlighted = useMemo(() => facesDrivenBy(session, selected, bodies), [session, selected, bodies]);
+  const bodies = useMemo(
+    () =>
+      pictures.flatMap(({ key, isStale }): ShownBody[] => {
+        const mesh = meshes.get(key);
+        return mesh ? [{ key, mesh, look: isStale ? 'stale' : 'solid' }] : [];
+      }),
+    [pictures, meshes],
+  );
+  const highlighted = useMemo(() => facesDrivenBy(document, selected, bodies), [document, selected, bodies]);
 
   return (
     <div className="relative h-full">
@@ -46,7 +42,10 @@ function SolidCanvas() {
         onPick={(face) => {
           const step = face?.split('/')[0];
           const curve = /\(([^)]*)\)/.exec(face ?? '')?.[1];
-          const dimension = curve === undefined ? undefined : Object.values(session.document.records).find((record) => record.type === 'dimension' && record.on.includes(curve));
+          const dimension =
+            curve === undefined
+              ? undefined
+              : Object.values(session.document.records).find((record) => record.type === 'dimension' && record.on.includes(curve));
           workspace.setState({ selected: dimension?.type === 'dimension' ? dimension.parameter : step });
         }}
       />
@@ -60,9 +59,9 @@ function SolidCanvas() {
 }
 
 /** Faces made from the geometry that the selected dimension is on, or by the selected step. */
-function facesDrivenBy(session: ReturnType<typeof useSession>, selected: string | undefined, bodies: readonly ShownBody[]): ReadonlySet<string> {
+function facesDrivenBy(document: Document, selected: string | undefined, bodies: readonly ShownBody[]): ReadonlySet<string> {
   if (selected === undefined) return new Set();
-  const on = findDimension(session.document, selected)?.on ?? [];
+  const on = findDimension(document, selected)?.on ?? [];
   const names = bodies.flatMap(({ mesh }) => mesh.faces.map(({ name }) => name));
   return new Set(names.filter((name) => name.startsWith(`${selected}/`) || on.some((id) => name.includes(`(${id})`))));
 }

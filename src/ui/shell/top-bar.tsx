@@ -64,7 +64,8 @@ function SaveRevision() {
     const reply = await session.save('');
     setSaving(false);
     if ('code' in reply) setWord(reply.message);
-    else setWord(reply.nowBehind.length === 0 ? 'Saved.' : `Saved. Behind now: ${reply.nowBehind.map((entry) => `${entry.name} (${entry.values})`).join(', ')}.`);
+    else
+      setWord(reply.nowBehind.length === 0 ? 'Saved.' : `Saved. Behind now: ${reply.nowBehind.map((entry) => `${entry.name} (${entry.values})`).join(', ')}.`);
   };
   return (
     <span className="relative">

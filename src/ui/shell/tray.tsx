@@ -12,7 +12,8 @@ export function Tray() {
     <div aria-live="polite">
       {isOffline && (
         <p className="border-b border-weld bg-weld-wash px-3 py-1">
-          The server does not answer. {pending} edit{pending === 1 ? ' is' : 's are'} kept in this browser and will be sent when it is back; you can go on working.
+          The server does not answer. {pending} edit{pending === 1 ? ' is' : 's are'} kept in this browser and will be sent when it is back; you can go on
+          working.
         </p>
       )}
       {notice !== undefined && (

@@ -48,7 +48,8 @@ export const api = {
   saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
   previewCatchUp: (project: string, document?: string) =>
     request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up${document === undefined ? '' : `?document=${document}`}`),
-  commitCatchUp: (project: string, body: { documents: { id: string; seq: number }[]; author: string }) => post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
+  commitCatchUp: (project: string, body: { documents: { id: string; seq: number }[]; author: string }) =>
+    post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
 };
 
 export type Api = typeof api;

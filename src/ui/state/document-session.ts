@@ -40,9 +40,18 @@ export interface SessionState {
   readonly canRedo: boolean;
   readonly regenerated: Regenerated | undefined;
   readonly meshes: ReadonlyMap<string, BodyMesh>;
+  /** The shape to show for each body: the present one, or the last good one of a body that failed. */
+  readonly pictures: readonly BodyPicture[];
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
   /** A word for the one who edits, until the next edit. */
   readonly notice: string | undefined;
+}
+
+export interface BodyPicture {
+  readonly body: string;
+  /** Key of its mesh. */
+  readonly key: string;
+  readonly isStale: boolean;
 }
 
 interface Pending {
@@ -91,6 +100,7 @@ export class DocumentSession {
       canRedo: false,
       regenerated: undefined,
       meshes: new Map(),
+      pictures: [],
       regeneration: 'idle',
       notice: undefined,
     }));
@@ -291,7 +301,10 @@ export class DocumentSession {
   }
 
   private tellPending(): void {
-    void this.pendingStore.save(this.id, this.pending.map(({ envelope }) => envelope));
+    void this.pendingStore.save(
+      this.id,
+      this.pending.map(({ envelope }) => envelope),
+    );
     this.store.setState({ pending: this.pending.length, unsavedEdits: this.seq - this.savedSeq + this.pending.length });
     this.tellUndo();
   }
@@ -314,7 +327,16 @@ export class DocumentSession {
       }
       const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
       for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
-      this.store.setState({ regenerated: reply.value.result, meshes: known, regeneration: 'idle' });
+      const pictures = choosePictures(reply.value.result, this.store.getState().pictures);
+      this.store.setState({ regenerated: reply.value.result, meshes: known, pictures, regeneration: 'idle' });
     });
   }
+}
+
+function choosePictures({ bodies }: Regenerated, before: readonly BodyPicture[]): BodyPicture[] {
+  return bodies.flatMap(({ id, key }): BodyPicture[] => {
+    if (key !== undefined) return [{ body: id, key, isStale: false }];
+    const good = before.find((picture) => picture.body === id);
+    return good ? [{ ...good, isStale: true }] : [];
+  });
 }

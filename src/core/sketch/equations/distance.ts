@@ -3,33 +3,57 @@ import { at, makeEquation, type Equation } from './equation';
 
 /** x_i - x_j = target; derivatives 1 and -1. */
 export function difference(source: string, i: number, j: number, target = 0): Equation {
-  return makeEquation(source, [i, j], (x) => at(x, i) - at(x, j), (_, out, p) => {
-    out[p] = 1;
-    out[p + 1] = -1;
-  }, target);
+  return makeEquation(
+    source,
+    [i, j],
+    (x) => at(x, i) - at(x, j),
+    (_, out, p) => {
+      out[p] = 1;
+      out[p + 1] = -1;
+    },
+    target,
+  );
 }
 
 /** sense (x_i - x_j) = target, the sense fixed at the start so that a positive value keeps the side. */
 export function directedDifference(source: string, i: number, j: number, start: Float64Array, target: number): Equation {
   const sense = at(start, i) - at(start, j) < 0 ? -1 : 1;
-  return makeEquation(source, [i, j], (x) => sense * (at(x, i) - at(x, j)), (_, out, p) => {
-    out[p] = sense;
-    out[p + 1] = -sense;
-  }, target);
+  return makeEquation(
+    source,
+    [i, j],
+    (x) => sense * (at(x, i) - at(x, j)),
+    (_, out, p) => {
+      out[p] = sense;
+      out[p + 1] = -sense;
+    },
+    target,
+  );
 }
 
 /** x_i = target. */
 export function place(source: string, i: number, target: number): Equation {
-  return makeEquation(source, [i], (x) => at(x, i), (_, out, p) => {
-    out[p] = 1;
-  }, target);
+  return makeEquation(
+    source,
+    [i],
+    (x) => at(x, i),
+    (_, out, p) => {
+      out[p] = 1;
+    },
+    target,
+  );
 }
 
 /** factor x_i = target: a radius, or a diameter with factor 2. */
 export function multiple(source: string, i: number, factor: number, target: number): Equation {
-  return makeEquation(source, [i], (x) => factor * at(x, i), (_, out, p) => {
-    out[p] = factor;
-  }, target);
+  return makeEquation(
+    source,
+    [i],
+    (x) => factor * at(x, i),
+    (_, out, p) => {
+      out[p] = factor;
+    },
+    target,
+  );
 }
 
 /**
@@ -37,13 +61,19 @@ export function multiple(source: string, i: number, factor: number, target: numb
  * so that coinciding points can come apart.
  */
 export function distance(source: string, p: number, q: number, target: number): Equation {
-  return makeEquation(source, [p, p + 1, q, q + 1], (x) => Math.hypot(at(x, p) - at(x, q), at(x, p + 1) - at(x, q + 1)), (x, out, o) => {
-    const [ux, uy] = direction(x, q, p);
-    out[o] = ux;
-    out[o + 1] = uy;
-    out[o + 2] = -ux;
-    out[o + 3] = -uy;
-  }, target);
+  return makeEquation(
+    source,
+    [p, p + 1, q, q + 1],
+    (x) => Math.hypot(at(x, p) - at(x, q), at(x, p + 1) - at(x, q + 1)),
+    (x, out, o) => {
+      const [ux, uy] = direction(x, q, p);
+      out[o] = ux;
+      out[o + 1] = uy;
+      out[o + 2] = -ux;
+      out[o + 3] = -uy;
+    },
+    target,
+  );
 }
 
 /** |P - Q| - r = 0: a point on a circle. */
@@ -86,11 +116,16 @@ export function equalLengths(source: string, a: number, b: number, c: number, d:
 
 /** P - (A + B)/2 = 0 in one coordinate; `axis` is 0 for x, 1 for y. */
 export function midpoint(source: string, p: number, a: number, b: number, axis: 0 | 1): Equation {
-  return makeEquation(source, [p + axis, a + axis, b + axis], (x) => at(x, p + axis) - (at(x, a + axis) + at(x, b + axis)) / 2, (_, out, o) => {
-    out[o] = 1;
-    out[o + 1] = -0.5;
-    out[o + 2] = -0.5;
-  });
+  return makeEquation(
+    source,
+    [p + axis, a + axis, b + axis],
+    (x) => at(x, p + axis) - (at(x, a + axis) + at(x, b + axis)) / 2,
+    (_, out, o) => {
+      out[o] = 1;
+      out[o + 1] = -0.5;
+      out[o + 2] = -0.5;
+    },
+  );
 }
 
 /**

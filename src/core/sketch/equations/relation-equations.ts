@@ -56,12 +56,7 @@ export function relationEquations(relation: SketchRelation, variables: SketchVar
   }
 }
 
-function coincident(
-  id: string,
-  [p, q]: readonly number[],
-  [line]: readonly LineVariables[],
-  [round]: readonly RoundVariables[],
-): Equation[] | undefined {
+function coincident(id: string, [p, q]: readonly number[], [line]: readonly LineVariables[], [round]: readonly RoundVariables[]): Equation[] | undefined {
   if (p === undefined) return undefined;
   if (q !== undefined) return [difference(id, p, q), difference(id, p + 1, q + 1)];
   if (line) return [lineDistance(id, p, line.a, line.b, 1, 0)];

@@ -1,0 +1,97 @@
+/** The layers of the project, as rules. ARCHITECTURE.md says why; this file is what the tests check. */
+
+/** Which other core modules each core module may use; a module that is missing here may not exist. */
+const CORE = {
+  kit: [],
+  units: ['kit'],
+  formula: ['kit', 'units'],
+  network: ['kit', 'units', 'formula'],
+  numeric: ['kit'],
+  geometry: ['kit', 'numeric'],
+  sketch: ['kit', 'numeric', 'geometry'],
+  'kernel-port': ['kit', 'geometry'],
+  document: ['kit', 'units', 'formula', 'network'],
+  links: ['kit', 'network', 'document'],
+  steps: ['kit', 'units', 'document', 'geometry', 'sketch', 'kernel-port'],
+};
+
+/** What each top folder may import from src/, besides itself. */
+const LAYERS = {
+  core: [],
+  contract: ['core'],
+  kernel: ['core'],
+  workers: ['core', 'kernel'],
+  server: ['core', 'contract', 'workers'],
+  cli: ['core', 'workers'],
+  ui: ['core', 'contract', 'workers'],
+  app: ['core', 'contract', 'server', 'ui'],
+};
+
+/** Packages with one home: everything else goes through that folder. */
+const HOMES = {
+  'sequelize|mariadb|umzug': '^src/server/',
+  'react|react-dom': '^src/(ui|app)/',
+  next: '^src/(app|ui|proxy)',
+  three: '^src/ui/canvas3d/',
+  'replicad-opencascadejs': '^src/kernel/',
+  '@codemirror': '^src/ui/formula-box/',
+};
+
+/** The packages that core may use: small, pure, and better than what we would write. */
+const CORE_PACKAGES = 'node_modules/(zod|@noble/hashes|@stdlib/)';
+
+const TEST = '\\.test\\.tsx?$|^tests/|^bench/';
+const src = (paths) => paths.map((path) => `src/${path}(/|\\.ts$)`).join('|');
+
+module.exports = {
+  forbidden: [
+    { name: 'no-cycles', severity: 'error', from: {}, to: { circular: true } },
+    { name: 'resolvable', severity: 'error', from: {}, to: { couldNotResolve: true } },
+    { name: 'product-code-uses-no-tests', severity: 'error', from: { path: '^src/', pathNot: TEST }, to: { path: TEST } },
+    {
+      name: 'product-code-uses-no-dev-package',
+      severity: 'error',
+      from: { path: '^src/', pathNot: TEST },
+      to: { dependencyTypes: ['npm-dev'], dependencyTypesNot: ['type-only'] },
+    },
+    {
+      name: 'core-uses-few-packages',
+      severity: 'error',
+      from: { path: '^src/core/', pathNot: TEST },
+      to: { dependencyTypes: ['npm', 'npm-dev', 'core'], pathNot: CORE_PACKAGES },
+    },
+    {
+      name: 'one-entry-per-core-module',
+      severity: 'error',
+      comment: 'Outside its folder, a core module is imported through its index.ts only.',
+      from: { path: '^src/(?:core/([^/]+)/|(?!core/))', pathNot: TEST },
+      to: { path: '^src/core/[^/]+/(?!index\\.ts$)', pathNot: '^src/core/$1/' },
+    },
+    { name: 'workers-are-started-not-imported', severity: 'error', from: { path: '^src/', pathNot: `${TEST}|thread-entry` }, to: { path: '\\.worker\\.ts$' } },
+    ...Object.entries(CORE).map(([module, uses]) => ({
+      name: `core-${module}-uses-only-its-lower-modules`,
+      severity: 'error',
+      from: { path: `^src/core/${module}/`, pathNot: TEST },
+      to: { path: '^src/core/', pathNot: `^src/core/(${[module, ...uses].join('|')})/` },
+    })),
+    { name: 'core-modules-are-listed', severity: 'error', from: {}, to: { path: '^src/core/', pathNot: `^src/core/(${Object.keys(CORE).join('|')})/` } },
+    ...Object.entries(LAYERS).map(([layer, uses]) => ({
+      name: `${layer}-uses-only-${uses.join('-and-') || 'itself'}`,
+      severity: 'error',
+      from: { path: `^src/${layer}/`, pathNot: TEST },
+      to: { path: '^src/', pathNot: `^(${src([layer, ...uses])})` },
+    })),
+    ...Object.entries(HOMES).map(([packages, home]) => ({
+      name: `${packages.split('|')[0]}-only-in-its-home`,
+      severity: 'error',
+      from: { path: '^src/', pathNot: `${home}|${TEST}` },
+      to: { path: `node_modules/(${packages})/` },
+    })),
+  ],
+  options: {
+    tsPreCompilationDeps: true,
+    tsConfig: { fileName: 'tsconfig.json' },
+    doNotFollow: { path: 'node_modules' },
+    enhancedResolveOptions: { exportsFields: ['exports'], conditionNames: ['import', 'types', 'node', 'default'], extensions: ['.ts', '.tsx', '.mjs', '.js'] },
+  },
+};

@@ -1,0 +1,22 @@
+#!/usr/bin/env bash
+# npm run check: types, lint, format, layers, unused code. Each check is named; prints "N passed, N failed".
+set -uo pipefail
+# shellcheck source=scripts/setup.sh
+. "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
+need_packages
+bin=node_modules/.bin
+passed=0 failed=0
+check() {
+  local name="$1"; shift
+  if "$@" >test-results/check.log 2>&1; then say "  ok      $name"; passed=$((passed + 1)); else say "  FAILED  $name"; cat test-results/check.log >&2; failed=$((failed + 1)); fi
+}
+mkdir -p test-results
+[ -f next-env.d.ts ] || printf '/// <reference types="next" />\n/// <reference types="next/image-types/global" />\n' >next-env.d.ts
+check types "$bin/tsc" -p tsconfig.json
+check "core is pure" "$bin/tsc" -p tsconfig.core.json
+check lint "$bin/eslint" .
+check format "$bin/prettier" --check --log-level warn .
+check layers "$bin/depcruise" src tests bench --config .dependency-cruiser.cjs
+check "unused code" "$bin/knip"
+echo "checks: $passed passed, $failed failed"
+[ "$failed" = 0 ]

@@ -1,0 +1,42 @@
+#!/usr/bin/env bash
+# npm test: everything, on a fresh machine too. Ends with "N passed, N failed".
+set -uo pipefail
+# shellcheck source=scripts/setup.sh
+. "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
+need_packages
+need_database
+need_browser
+mkdir -p test-results
+data="$root/.data/test"
+failures=0
+
+say "— checks"
+check_line="$(bash scripts/check.sh)" || failures=1
+say "$check_line"
+
+say "— unit and reference tests"
+node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -120 test-results/unit.log >&2; }
+
+say "— integration tests"
+rm -rf "$data"
+start_database "$data"
+trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
+node node_modules/jest/bin/jest.js --selectProjects integration --runInBand --json --outputFile=test-results/integration.json >test-results/integration.log 2>&1 || { failures=1; tail -120 test-results/integration.log >&2; }
+
+say "— browser journeys"
+BUILD_LOG=test-results/build.log build_app
+export E2E_PORT="${E2E_PORT:-4299}"
+# The journeys begin with the demo and nothing else.
+DB_DIR="$data" bash scripts/db.sh sql -e "DROP DATABASE IF EXISTS \`$DB_NAME\`; CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4"
+node --import tsx scripts/prepare-database.ts demo/table-loom.json || failures=1
+node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$E2E_PORT" >test-results/server.log 2>&1 &
+server=$!
+trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
+for _ in $(seq 1 200); do
+  if node -e "fetch('http://127.0.0.1:$E2E_PORT/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; then break; fi
+  sleep 0.2
+done
+node node_modules/@playwright/test/cli.js test >&2 || { failures=1; tail -40 test-results/server.log >&2; }
+
+node scripts/summary.mjs "$check_line" test-results/unit.json test-results/integration.json test-results/e2e.json || failures=1
+exit "$failures"
