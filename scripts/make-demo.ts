@@ -143,8 +143,8 @@ function rectangle(
       ...(anchor ? [relate('o', 'coincident', p('a'), 'origin')] : []),
     ],
     dimensions: [
-      { type: 'dimension', id: p('dim-w'), sketch, kind: 'horizontal', on: [p('bottom')], parameter: p('w'), at: [x + w / 2, y - 18] },
-      { type: 'dimension', id: p('dim-h'), sketch, kind: 'vertical', on: [p('right')], parameter: p('h'), at: [x + w + 18, y + h / 2] },
+      { type: 'dimension', id: p('dim-w'), sketch, kind: 'horizontal', on: [p('bottom')], parameter: p('w'), at: [x + w / 2, y - 24] },
+      { type: 'dimension', id: p('dim-h'), sketch, kind: 'vertical', on: [p('right')], parameter: p('h'), at: [x + w + 24, y + h / 2] },
     ],
     values: [dimension(sketch, p('w'), ...sizes.width, 'length'), dimension(sketch, p('h'), ...sizes.height, 'length')],
   };
@@ -181,7 +181,7 @@ const side = build(createDocument('side-frame', 'part', 'Side frame'), [
   },
   { type: 'step.add', step: { type: 'sketch', id: 'openings', name: 'Side openings', plane: 'side' }, values: [] },
   rectangle('openings', 'mortise', [162, 30, 36, 36], { width: ['mortise_depth', 'rail_section'], height: ['mortise_height', 'rail_section'] }, false),
-  place('openings', 'rail-gap', 'vertical', 'mortise-a', 'side_openings_a', '18 mm', [130, 15]),
+  place('openings', 'rail-gap', 'vertical', 'mortise-a', 'side_openings_a', '18 mm', [130, 12]),
   place('openings', 'mortise-place', 'horizontal', 'mortise-a', 'mortise_place', '(frame_depth - rail_section) / 2', [80, 86]),
   {
     type: 'sketch.draw',

@@ -5,6 +5,7 @@ export { createDocument } from './create';
 export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
+export { explainValue } from './explain';
 export { findReaders, meantNames } from './formulas-in';
 export { migrateDocument } from './migrations';
 export { suggestName, takenNames } from './naming';

@@ -20,11 +20,8 @@ const STEP_COUNTS = [1, 4, 16, 64] as const;
 /** A turn of more than this within a step is a jump to another branch: its cosine. */
 const LEAST_COSINE = 0;
 
-export interface DragTarget {
-  readonly point: string;
-  readonly x: number;
-  readonly y: number;
-}
+/** What is pulled: a point towards a place, or a circle towards a radius. */
+export type DragTarget = { readonly point: string; readonly x: number; readonly y: number } | { readonly round: string; readonly radius: number };
 
 /** Solves from the model's own shape. */
 export function solveSketch(model: SketchModel): SketchSolution {
@@ -53,15 +50,20 @@ export function solveSketch(model: SketchModel): SketchSolution {
 export function dragSketch(model: SketchModel, targets: readonly DragTarget[]): SketchSolution {
   const built = buildEquations(model);
   const x = built.variables.start.slice();
-  const pulls = targets.flatMap(({ point, x: px, y: py }) => {
-    const index = built.variables.point(point);
-    return index === undefined || index >= built.variables.count ? [] : [pull(index, px), pull(index + 1, py)];
+  const { count } = built.variables;
+  const pulls = targets.flatMap((target): Equation[] => {
+    if ('round' in target) {
+      const round = built.variables.round(target.round);
+      return round ? [pull(round.radius, target.radius)] : [];
+    }
+    const index = built.variables.point(target.point);
+    return index === undefined || index >= count ? [] : [pull(index, target.x), pull(index + 1, target.y)];
   });
-  const pulled = new SketchSystem([...built.equations, ...pulls], built.variables.count, x.length);
+  const pulled = new SketchSystem([...built.equations, ...pulls], count, x.length);
   pulled.solve(x);
   // The pull is soft: what it bent is put right by a solve without it, starting from there.
   const held = x.slice();
-  if (new SketchSystem(built.equations, built.variables.count, x.length).solve(held)) x.set(held);
+  if (new SketchSystem(built.equations, count, x.length).solve(held)) x.set(held);
   else x.set(built.variables.start);
   return describe(model, built, x, [], false, false);
 }

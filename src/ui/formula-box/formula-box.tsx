@@ -96,7 +96,7 @@ function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string
   const problem = refusal ?? check.problem;
   return (
     <div
-      className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-md rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box"
+      className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-full min-w-52 rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box"
       aria-live="polite"
     >
       {problem === undefined ? (

@@ -6,9 +6,11 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
 import { buildLedgerRows } from './ledger-rows';
+import { AddSketch } from './add-sketch';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
 import { ThreadGutter } from './thread-gutter';
+import { ValuePanel } from './value-panel';
 import { ValueRow } from './value-row';
 
 /** The ledger: one list in regeneration order, values and build history together. */
@@ -50,8 +52,10 @@ export function Ledger() {
             }
           })}
         </div>
+        <AddSketch />
         <Guards />
       </div>
+      <ValuePanel />
     </section>
   );
 }

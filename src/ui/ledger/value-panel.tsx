@@ -1,0 +1,182 @@
+'use client';
+import { explainValue, findRecord, type EditOf, type Parameter } from '@/core/document';
+import { QUANTITY_KINDS, parseUnit } from '@/core/units';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+
+/** What is known of the selected value: its chain, what it reads and drives, its note, kind, limits. */
+export function ValuePanel() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const selected = useWorkspace((state) => state.selected);
+  const document = useSessionState((state) => state.document);
+  const version = useSessionState((state) => state.version);
+  if (selected === undefined) return null;
+  const parameter = findRecord(document, selected, 'parameter');
+  const take = findRecord(document, selected, 'take');
+  if (!parameter && !take) return null;
+  const { sheet } = session.values;
+  const chain = explainValue(session.values, selected);
+  const names = (ids: readonly string[]) =>
+    [...new Set(ids.map((id) => id.replace(/\/.*$/, '')))].flatMap((id) => {
+      const record = document.records[id];
+      return record && 'name' in record && id !== selected ? [{ id, name: record.name }] : [];
+    });
+  return (
+    <aside aria-label="Selected value" data-version={version} className="max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2">
+      <p className="font-mono text-[13px] break-words">{chain ? chain.join(' = ') : (parameter ?? take)?.name}</p>
+      <p className="mt-1">
+        <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => workspace.setState({ selected: id })} />
+        <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => workspace.setState({ selected: id })} />
+      </p>
+      {take && (
+        <p className="text-walnut-soft">
+          Taken from {findRecord(document, take.link, 'link')?.sourceName}, where it is {take.sourceName}.
+        </p>
+      )}
+      {parameter && (
+        <ParameterForm
+          key={`${parameter.id} ${JSON.stringify([parameter.note, parameter.displayUnit, parameter.least, parameter.most, parameter.choices])}`}
+          parameter={parameter}
+        />
+      )}
+    </aside>
+  );
+}
+
+function ThreadList({ label, values, onPick }: { label: string; values: readonly { id: string; name: string }[]; onPick: (id: string) => void }) {
+  return (
+    <span className="mr-4">
+      <span className="text-walnut-soft">{label} </span>
+      {values.length === 0 && 'nothing'}
+      {values.map(({ id, name }) => (
+        <button key={id} type="button" className="mr-2 underline decoration-rule underline-offset-2 hover:decoration-indigo" onClick={() => onPick(id)}>
+          {name}
+        </button>
+      ))}
+    </span>
+  );
+}
+
+type Changes = EditOf<'parameter.update'>['changes'];
+
+function ParameterForm({ parameter }: { parameter: Parameter }) {
+  const session = useSession();
+  const isOwned = parameter.owner !== undefined;
+  const update = (changes: Changes): void => {
+    session.edit({ type: 'parameter.update', id: parameter.id, changes });
+  };
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
+      <Field label="Note" className="basis-full">
+        <TextField label="Note" value={parameter.note ?? ''} onAccept={(text) => update({ note: text === '' ? null : text })} />
+      </Field>
+      {!isOwned && (
+        <Field label="It is" className="flex-1">
+          <select
+            aria-label="What it is"
+            className="h-7 w-full min-w-24 rounded-box border border-rule bg-sheet"
+            value={parameter.kind}
+            onChange={(event) => update({ kind: event.target.value })}
+          >
+            {['any', ...QUANTITY_KINDS, 'yes-no', 'text'].map((kind) => (
+              <option key={kind} value={kind}>
+                {kind === 'any' ? 'what the formula gives' : kind}
+              </option>
+            ))}
+          </select>
+        </Field>
+      )}
+      <Field label="shown in" className="w-36">
+        <TextField
+          label="Shown in"
+          value={parameter.displayUnit ?? ''}
+          hint="as typed"
+          check={(text) => (text === '' || parseUnit(text) ? undefined : `${text} is not a unit.`)}
+          onAccept={(text) => update({ displayUnit: text === '' ? null : text })}
+        />
+      </Field>
+      <Field label="least" className="w-28">
+        <TextField label="Least" value={parameter.least?.text ?? ''} hint="no limit" onAccept={(text) => update({ least: text === '' ? null : { text } })} />
+      </Field>
+      <Field label="most" className="w-28">
+        <TextField label="Most" value={parameter.most?.text ?? ''} hint="no limit" onAccept={(text) => update({ most: text === '' ? null : { text } })} />
+      </Field>
+      <Field label="choices" className="min-w-40 flex-1">
+        <TextField
+          label="Choices"
+          value={parameter.choices?.join(', ') ?? ''}
+          hint="12 mm, 15 mm, …"
+          onAccept={(text) => update({ choices: text.trim() === '' ? null : text.split(',').map((choice) => choice.trim()) })}
+        />
+      </Field>
+      <span className="flex basis-full items-center gap-4">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
+        </label>
+        <label className="flex items-center gap-1.5 whitespace-nowrap">
+          <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
+        </label>
+        <span className="flex-1" />
+        {!isOwned && <RemoveButton id={parameter.id} />}
+      </span>
+    </div>
+  );
+}
+
+function Field({ label, className, children }: { label: string; className: string; children: React.ReactNode }) {
+  return (
+    <span className={`flex items-center gap-1.5 ${className}`}>
+      <span className="shrink-0 text-walnut-soft">{label}</span>
+      {children}
+    </span>
+  );
+}
+
+/** Deleting never breaks a formula: where something reads the value, its number is put in, and that is said. */
+function RemoveButton({ id }: { id: string }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const readers = session.values.sheet.listReaders(id).filter((reader) => !reader.includes('/')).length;
+  const remove = (): void => {
+    const exact = session.values.show(id)?.exact ?? '';
+    const failure = session.edit({
+      type: 'parameter.remove',
+      id,
+      readers: readers === 0 ? { mode: 'refuse' } : { mode: 'numbers', numbers: { [id]: exact } },
+    });
+    if (!failure) workspace.setState({ selected: undefined });
+  };
+  return <Button onClick={remove}>{readers === 0 ? 'Delete' : `Delete, and put its number into ${readers} formula${readers === 1 ? '' : 's'}`}</Button>;
+}
+
+interface TextFieldProps {
+  readonly label: string;
+  readonly value: string;
+  readonly hint?: string;
+  readonly check?: (text: string) => string | undefined;
+  readonly onAccept: (text: string) => void;
+}
+
+function TextField({ label, value, hint = '', check, onAccept }: TextFieldProps) {
+  const accept = (input: HTMLInputElement): void => {
+    const text = input.value.trim();
+    const problem = check?.(text);
+    input.setCustomValidity(problem ?? '');
+    if (problem !== undefined) input.reportValidity();
+    else if (text !== value) onAccept(text);
+  };
+  return (
+    <input
+      aria-label={label}
+      className="h-7 w-full min-w-0 rounded-box border border-rule bg-sheet px-1.5"
+      defaultValue={value}
+      placeholder={hint}
+      onBlur={(event) => accept(event.target)}
+      onKeyDown={(event) => {
+        if (event.key === 'Enter') accept(event.currentTarget);
+        if (event.key === 'Escape') event.currentTarget.value = value;
+      }}
+    />
+  );
+}

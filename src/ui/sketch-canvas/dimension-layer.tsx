@@ -1,0 +1,101 @@
+'use client';
+import { findRecord, listRecords, type SketchDimension } from '@/core/document';
+import type { SolvedSketch } from '@/core/steps';
+import { prettyUnit } from '@/core/units';
+import { useSession, useWorkspace } from '../state/context';
+import { drawDimension } from './dimension-figure';
+import type { DrawnShape, Place } from './drawn-shape';
+import { toScreen, type SketchView } from './sketch-view';
+
+interface DimensionLayerProps {
+  readonly sketch: string;
+  readonly view: SketchView;
+  readonly shape: DrawnShape;
+  readonly solved: SolvedSketch | undefined;
+  readonly conflicting: ReadonlySet<string>;
+  /** A text being moved: its dimension and where it is now. */
+  readonly moved: { readonly id: string; readonly at: Place } | undefined;
+  readonly onPress: (dimension: SketchDimension, event: React.PointerEvent) => void;
+  readonly onOpen: (dimension: SketchDimension) => void;
+}
+
+/** Dimensions: witness lines, dimension lines and texts. */
+export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen }: DimensionLayerProps) {
+  const session = useSession();
+  const mode = useWorkspace((state) => state.dimensionText);
+  const selected = useWorkspace((state) => state.selected);
+  return (
+    <g>
+      {listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => {
+        const at = moved?.id === dimension.id ? moved.at : dimension.at;
+        const figure = drawDimension(shape, { ...dimension, at: [at[0], at[1]] });
+        const parameter = findRecord(session.document, dimension.parameter, 'parameter');
+        const shown = session.values.show(dimension.parameter);
+        const isWrong = (shown?.diagnostics.length ?? 0) > 0 || conflicting.has(dimension.id);
+        const isSelected = selected === dimension.parameter;
+        const colour = isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : shown?.isLiteral === true ? 'var(--walnut)' : 'var(--indigo)';
+        const reads = describe(dimension, solved);
+        const value = dimension.isReference === true ? `(${reads})` : prettyUnit(shown?.shown ?? '') || 'error';
+        const text = mode === 'name' ? (parameter?.name ?? '') : mode === 'formula' ? (parameter?.formula.text ?? '') : value;
+        const [tx, ty] = toScreen(view, [at[0], at[1]]);
+        const width = text.length * 7.3 + 10;
+        const prefix = dimension.kind === 'diameter' ? '⌀ ' : dimension.kind === 'radius' ? 'R ' : '';
+        return (
+          <g key={dimension.id} stroke={colour} fill="none">
+            {figure.witness.map(([a, b], i) => {
+              const [[x1, y1], [x2, y2]] = [toScreen(view, a), toScreen(view, b)];
+              return <line key={i} x1={x1} y1={y1} x2={x2} y2={y2} strokeWidth={0.7} opacity={0.6} />;
+            })}
+            <polyline points={figure.line.map((place) => toScreen(view, place).join()).join(' ')} strokeWidth={isSelected ? 1.8 : 1} />
+            {[figure.line[0], figure.line[figure.line.length - 1]].map((end, i) => {
+              if (!end) return null;
+              const [x, y] = toScreen(view, end);
+              return <line key={i} x1={x - 3.5} y1={y + 3.5} x2={x + 3.5} y2={y - 3.5} strokeWidth={1.4} />;
+            })}
+            <g
+              role="button"
+              tabIndex={0}
+              aria-label={`Dimension ${parameter?.name ?? ''}, ${value}`}
+              className="cursor-pointer"
+              onPointerDown={(event) => onPress(dimension, event)}
+              onDoubleClick={() => onOpen(dimension)}
+              onKeyDown={(event) => {
+                if (event.key === 'Enter' || event.key === 'F2') onOpen(dimension);
+              }}
+            >
+              <title>{`${parameter?.name ?? ''} = ${parameter?.formula.text ?? ''}; reads ${reads}`}</title>
+              <rect
+                x={tx - (width + prefix.length * 7) / 2}
+                y={ty - 11}
+                width={width + prefix.length * 7}
+                height={22}
+                rx={4}
+                fill="var(--linen)"
+                stroke={isSelected ? colour : 'none'}
+              />
+              <text
+                x={tx}
+                y={ty + 4.5}
+                textAnchor="middle"
+                fontFamily="var(--font-mono)"
+                fontSize={13}
+                fill={colour}
+                stroke="none"
+                fontStyle={dimension.isReference === true ? 'italic' : undefined}
+                fontWeight={shown?.isLiteral === true ? 400 : 550}
+              >
+                {prefix + text}
+              </text>
+            </g>
+          </g>
+        );
+      })}
+    </g>
+  );
+}
+
+function describe(dimension: SketchDimension, solved: SolvedSketch | undefined): string {
+  const value = solved && Object.hasOwn(solved.measured, dimension.id) ? solved.measured[dimension.id] : undefined;
+  if (value === undefined) return '?';
+  return dimension.kind === 'angle' ? `${Number(((value * 180) / Math.PI).toFixed(3))}°` : `${Number(value.toFixed(3))} mm`;
+}

@@ -1,0 +1,113 @@
+/** Which dimension the picked geometry asks for, what it reads now, and the edit that makes it. */
+import { meantNames, takenNames, type DimensionKind, type Document, type Edit, type EditOf, type Entity } from '@/core/document';
+import { automaticName } from '@/core/formula';
+import type { DrawnShape, Place } from './drawn-shape';
+
+export interface DimensionPlan {
+  readonly kind: DimensionKind;
+  readonly on: readonly string[];
+  /** Millimetres or degrees. */
+  readonly reads: number;
+}
+
+/** `label` is where the text will stand: it tells level from plumb for two points. */
+export function planDimension(shape: DrawnShape, picked: readonly string[], label: Place): DimensionPlan | undefined {
+  const things = picked.map((id) => classify(shape, id));
+  const [first, second] = things;
+  if (!first) return undefined;
+  if (!second) {
+    if (first.kind === 'circle') return { kind: 'diameter', on: [first.id], reads: 2 * shape.radius(first.id) };
+    if (first.kind === 'arc') return { kind: 'radius', on: [first.id], reads: shape.radius(first.id) };
+    if (first.kind === 'line') return betweenPoints([first.id], shape.point(first.start), shape.point(first.end), label);
+    return undefined;
+  }
+  if (first.kind === 'line' && second.kind === 'line') return betweenLines(shape, first, second);
+  const line = first.kind === 'line' ? first : second.kind === 'line' ? second : undefined;
+  const other = line === first ? second : first;
+  if (line) {
+    const point = pointOf(other);
+    return { kind: 'length', on: [point, line.id], reads: Math.abs(offLine(shape, shape.point(point), line)) };
+  }
+  const [p, q] = [pointOf(first), pointOf(second)];
+  return betweenPoints([p, q], shape.point(p), shape.point(q), label);
+}
+
+type Thing =
+  | { readonly kind: 'point'; readonly id: string }
+  | { readonly kind: 'circle' | 'arc'; readonly id: string; readonly centre: string }
+  | { readonly kind: 'line'; readonly id: string; readonly start: string; readonly end: string };
+
+function classify(shape: DrawnShape, id: string): Thing {
+  const entity: Entity | undefined = shape.entities.find((candidate) => candidate.id === id);
+  if (entity?.type === 'line') return { kind: 'line', id, start: entity.start, end: entity.end };
+  if (entity?.type === 'circle' || entity?.type === 'arc') return { kind: entity.type, id, centre: entity.centre };
+  return { kind: 'point', id };
+}
+
+/** Distances to a circle are taken from its centre. */
+function pointOf(thing: Thing): string {
+  return thing.kind === 'circle' || thing.kind === 'arc' ? thing.centre : thing.id;
+}
+
+function betweenPoints(on: readonly string[], [ax, ay]: Place, [bx, by]: Place, [lx, ly]: Place): DimensionPlan {
+  const [dx, dy] = [Math.abs(bx - ax), Math.abs(by - ay)];
+  const isLevel = dy < 1e-6;
+  const isPlumb = dx < 1e-6;
+  const isWithinX = lx > Math.min(ax, bx) && lx < Math.max(ax, bx);
+  const isWithinY = ly > Math.min(ay, by) && ly < Math.max(ay, by);
+  if (isLevel || (!isPlumb && isWithinX && !isWithinY)) return { kind: 'horizontal', on, reads: dx };
+  if (isPlumb || (isWithinY && !isWithinX)) return { kind: 'vertical', on, reads: dy };
+  return { kind: 'length', on, reads: Math.hypot(dx, dy) };
+}
+
+function betweenLines(shape: DrawnShape, a: Extract<Thing, { kind: 'line' }>, b: Extract<Thing, { kind: 'line' }>): DimensionPlan {
+  const [[ax, ay], [bx, by]] = [shape.point(a.start), shape.point(a.end)];
+  const [[cx, cy], [dx, dy]] = [shape.point(b.start), shape.point(b.end)];
+  const [ux, uy, vx, vy] = [bx - ax, by - ay, dx - cx, dy - cy];
+  const cross = ux * vy - uy * vx;
+  if (Math.abs(cross) < 1e-6 * Math.hypot(ux, uy) * Math.hypot(vx, vy)) {
+    return { kind: 'length', on: [a.start, b.id], reads: Math.abs(offLine(shape, [ax, ay], b)) };
+  }
+  return { kind: 'angle', on: [a.id, b.id], reads: (Math.abs(Math.atan2(cross, ux * vx + uy * vy)) * 180) / Math.PI };
+}
+
+function offLine(shape: DrawnShape, [x, y]: Place, line: { readonly start: string; readonly end: string }): number {
+  const [[ax, ay], [bx, by]] = [shape.point(line.start), shape.point(line.end)];
+  return ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.hypot(bx - ax, by - ay);
+}
+
+/** What stands in the box at first: what the dimension reads, rounded as one would type it. */
+export function suggestedText(plan: DimensionPlan): string {
+  const rounded = Number(plan.reads.toFixed(plan.reads < 10 ? 2 : 1));
+  return plan.kind === 'angle' ? `${rounded} deg` : `${rounded} mm`;
+}
+
+export interface NewDimension {
+  readonly sketch: string;
+  readonly plan: DimensionPlan;
+  readonly at: Place;
+  readonly name: string | undefined;
+  readonly formula: string;
+}
+
+export function dimensionEdit(document: Document, dimension: NewDimension, newId: () => string, shape: EditOf<'sketch.draw'>['shape']): Edit {
+  const { sketch, plan, at, formula } = dimension;
+  const owner = document.records[sketch];
+  const name = dimension.name ?? automaticName(owner && 'name' in owner ? owner.name : 'sketch', takenNames(document));
+  const [parameter, id] = [newId(), newId()];
+  return {
+    type: 'batch',
+    edits: [
+      {
+        type: 'sketch.draw',
+        sketch,
+        entities: [],
+        constraints: [],
+        dimensions: [{ type: 'dimension', id, sketch, kind: plan.kind, on: [...plan.on], parameter, at: [at[0], at[1]] }],
+        values: [{ type: 'parameter', id: parameter, owner: sketch, name, formula: { text: formula }, kind: plan.kind === 'angle' ? 'angle' : 'length' }],
+        ...(shape ? { shape } : {}),
+      },
+      { type: 'parameter.setFormula', id: parameter, formula: { text: formula, names: meantNames(document, formula) } },
+    ],
+  };
+}

@@ -1,0 +1,89 @@
+'use client';
+import type { Entity } from '@/core/document';
+import { angleAt, sweepBetween, type DrawnShape, type Place } from './drawn-shape';
+import { toScreen, type SketchView } from './sketch-view';
+
+interface ShapeLayerProps {
+  readonly view: SketchView;
+  readonly shape: DrawnShape;
+  readonly free: ReadonlySet<string>;
+  readonly conflicting: ReadonlySet<string>;
+  readonly selected: ReadonlySet<string>;
+}
+
+/** The curves and points. Determined: full and strong; free: dashed; construction: dotted; in conflict: madder, double. */
+export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLayerProps) {
+  const curves = shape.entities.filter((entity) => entity.type !== 'point');
+  const points = shape.entities.filter((entity) => entity.type === 'point');
+  return (
+    <g>
+      {curves.map((entity) => {
+        const isSelected = selected.has(entity.id);
+        const isWrong = conflicting.has(entity.id);
+        const isFree = free.has(entity.id);
+        const d = pathOf(view, shape, entity);
+        return (
+          <g key={entity.id} fill="none">
+            {isWrong && <path d={d} stroke="var(--madder)" strokeWidth={6} opacity={0.35} />}
+            <path
+              d={d}
+              data-entity={entity.id}
+              stroke={isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : isFree ? 'var(--indigo)' : 'var(--walnut)'}
+              strokeWidth={isSelected ? 3.2 : isFree ? 1.6 : 2.2}
+              strokeDasharray={entity.isConstruction === true ? '2 4' : isFree ? '9 4' : undefined}
+            />
+          </g>
+        );
+      })}
+      {points.map((entity) => {
+        const [x, y] = toScreen(view, shape.point(entity.id));
+        const isSelected = selected.has(entity.id);
+        const isFree = free.has(entity.id);
+        return (
+          <circle
+            key={entity.id}
+            data-entity={entity.id}
+            cx={x}
+            cy={y}
+            r={isSelected ? 5 : 3.4}
+            fill={isFree ? 'var(--linen)' : 'var(--walnut)'}
+            stroke={isSelected ? 'var(--orchil)' : isFree ? 'var(--indigo)' : 'var(--walnut)'}
+            strokeWidth={1.6}
+          />
+        );
+      })}
+    </g>
+  );
+}
+
+function pathOf(view: SketchView, shape: DrawnShape, entity: Entity): string {
+  const at = (place: Place): string => toScreen(view, place).join(' ');
+  switch (entity.type) {
+    case 'line':
+      return `M ${at(shape.point(entity.start))} L ${at(shape.point(entity.end))}`;
+    case 'circle': {
+      const [x, y] = toScreen(view, shape.point(entity.centre));
+      const r = shape.radius(entity.id) * view.scale;
+      return `M ${x - r} ${y} A ${r} ${r} 0 1 0 ${x + r} ${y} A ${r} ${r} 0 1 0 ${x - r} ${y}`;
+    }
+    case 'arc': {
+      const r = shape.radius(entity.id) * view.scale;
+      const sweep = sweepBetween(angleAt(shape, entity.centre, entity.start), angleAt(shape, entity.centre, entity.end));
+      return `M ${at(shape.point(entity.start))} A ${r} ${r} 0 ${sweep > Math.PI ? 1 : 0} 0 ${at(shape.point(entity.end))}`;
+    }
+    case 'point':
+      return '';
+  }
+}
+
+/** Origin and axes, faint, behind everything. */
+export function AxisLayer({ view }: { view: SketchView }) {
+  const [x, y] = toScreen(view, [0, 0]);
+  return (
+    <g stroke="var(--flax-deep)" strokeWidth={1}>
+      <line x1={0} y1={y} x2={view.widthPx} y2={y} />
+      <line x1={x} y1={0} x2={x} y2={view.heightPx} />
+      <circle cx={x} cy={y} r={4} fill="var(--linen)" stroke="var(--walnut-soft)" />
+    </g>
+  );
+}
