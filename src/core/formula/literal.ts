@@ -234,7 +234,17 @@ function findUnknownUnit(text: string, to: number, context: LiteralContext): Dia
   const isTight = wordFrom === to;
   if (near.length === 0) {
     const sameLetters = listUnitSymbols().filter((s) => s.toLowerCase() === word.toLowerCase());
-    near.push(...(sameLetters.length > 0 ? sameLetters : isTight ? findNearest(word, listUnitSymbols(), 2) : []));
+    near.push(
+      ...(sameLetters.length > 0
+        ? sameLetters
+        : isTight
+          ? findNearest(
+              word,
+              listUnitSymbols().filter((symbol) => symbol[0] === word[0]),
+              2,
+            )
+          : []),
+    );
   }
   if (!isTight && near.length === 0) return undefined;
   if (['and', 'or', 'not'].includes(word)) return undefined;

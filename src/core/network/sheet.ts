@@ -270,6 +270,8 @@ export class Sheet {
 
   private bind(index: number, node: Node): void {
     if (node.reads.length > 0 || this.missing.size > 0) this.unbind(index, node);
+    // Whether its cycle is still closed is for the order to say.
+    if (node.cycle) this.mustReorder = true;
     if (node.definition.kind !== 'formula') return;
     const { text, least, most } = node.definition;
     const reads: number[] = [];

@@ -2,7 +2,7 @@
  * Values as text. A value is held in internal base units; what is shown is the shortest decimal that reads
  * back as the very same double in the unit of display.
  */
-import { addRational, multiplyRational, readDecimal, roundToDouble } from './rational';
+import { addRational, divideRational, multiplyRational, readDecimal, roundToDouble, toRational, type Rational } from './rational';
 import type { Unit } from './unit-table';
 
 /** A literal as the formula language reads it: exact product, rounded once. */
@@ -27,7 +27,30 @@ export function formatExact(value: number, unit: Unit): string {
     const text = plainDecimal(approximate.toPrecision(digits));
     if (readInUnit(text, unit) === value) return text;
   }
+  // The double of the quotient is off by a rounding; its exact digits are not.
+  const quotient = divideRational(toRational(value - (unit.offset ? roundToDouble(unit.offset) : 0)), unit.factor);
+  for (let digits = 17; digits <= 25; digits++) {
+    const text = plainDecimal(exactDigits(quotient, digits));
+    if (readInUnit(text, unit) === value) return text;
+  }
   return plainDecimal(approximate.toPrecision(17));
+}
+
+/** `count` significant digits of a rational, as `toPrecision` writes them with an exponent. */
+function exactDigits({ num, den }: Rational, count: number): string {
+  const size = num < 0n ? -num : num;
+  if (size === 0n) return '0';
+  let exponent = size.toString().length - den.toString().length;
+  const scaled = (shift: number): bigint => {
+    const [top, bottom] = shift >= 0 ? [size * 10n ** BigInt(shift), den] : [size, den * 10n ** BigInt(-shift)];
+    return (2n * top + bottom) / (2n * bottom);
+  };
+  let digits = scaled(count - 1 - exponent).toString();
+  if (digits.length !== count) {
+    exponent += digits.length - count;
+    digits = scaled(count - 1 - exponent).toString();
+  }
+  return `${num < 0n ? '-' : ''}${digits.slice(0, 1)}.${digits.slice(1)}e${exponent}`;
 }
 
 /** Rounded to at most `decimals` places, without trailing zeros: for display in rows and on the canvas. */
@@ -51,6 +74,7 @@ export function joinUnit(amount: string, symbol: string): string {
 
 /** Superscripts and middle dots for reading, not for typing: `kg*m/s^2` becomes `kg·m/s²`. */
 export function prettyUnit(symbol: string): string {
+  if (symbol === 'deg') return '°';
   return symbol.replace(/\*/g, '·').replace(/\^(-?)(\d)/g, (_, sign: string, digit: string) => {
     return (sign === '-' ? '⁻' : '') + ('⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(digit)] ?? digit);
   });

@@ -20,6 +20,17 @@ export function rational(num: bigint | number, den: bigint | number = 1n): Ratio
   return { num: n / g, den: d / g };
 }
 
+/** The exact value of a finite double. */
+export function toRational(value: number): Rational {
+  let scale = 0;
+  let whole = value;
+  while (!Number.isInteger(whole)) {
+    whole *= 2;
+    scale++;
+  }
+  return rational(BigInt(whole), 1n << BigInt(scale));
+}
+
 /** Reads `25`, `25.4`, `.5`, `1e-3`. The text must be such a number. */
 export function readDecimal(text: string): Rational {
   const match = /^(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d+))?$/.exec(text);
