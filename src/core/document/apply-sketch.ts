@@ -80,6 +80,7 @@ function erase(draft: Draft, edit: EditOf<'sketch.erase'>): EditFailure | undefi
   const { document } = draft;
   const entities = listIds(document, `${edit.sketch}/entities`);
   const constraints = listIds(document, `${edit.sketch}/constraints`);
+  if (!edit.ids.every((id) => entities.includes(id) || constraints.includes(id))) return notFound('Something of this sketch');
   const going = new Set(edit.ids);
   for (let grew = true; grew;) {
     grew = false;

@@ -15,7 +15,7 @@ export const LANGUAGE_VERSION = 1;
 /** Caps on what comes in, so that no file can exhaust the program. */
 export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000 } as const;
 
-const id = z.string().regex(/^[A-Za-z0-9_-]{1,40}$/);
+const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/);
 const text = z.string().max(LIMITS.text);
 const name = z.string().min(1).max(LIMITS.nameLength);
 const finite = z.number().refine(Number.isFinite, 'must be finite');

@@ -224,7 +224,7 @@ function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
     case 'text':
       return { kind: 'input', name, type: TEXT, value: sheet.textNumber(value.value) };
     case 'refused':
-      return { kind: 'input', name, type: quantityType(PLAIN), value: NaN, problem: value.problem };
+      return { kind: 'input', name, type: undefined, value: NaN, problem: value.problem };
   }
 }
 

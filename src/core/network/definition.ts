@@ -21,7 +21,8 @@ export interface FormulaDefinition {
 export interface InputDefinition {
   readonly kind: 'input';
   readonly name: string;
-  readonly type: ValueType;
+  /** Undefined for a value that is refused where it comes from. */
+  readonly type: ValueType | undefined;
   /** Internal units; NaN with a reason in `problem`. */
   readonly value: number;
   readonly problem?: string;

@@ -233,7 +233,7 @@ export class Sheet {
 
   private claimName(index: number, name: string): void {
     this.byName.set(name, index);
-    for (const reader of this.missing.get(name) ?? []) this.touchIndex(reader);
+    this.touchMissing();
     this.missing.delete(name);
     this.touchAmbiguous(name);
   }
@@ -242,7 +242,13 @@ export class Sheet {
     const { name } = node.definition;
     if (this.byName.get(name) === index) this.byName.delete(name);
     for (const reader of node.readBy) this.touchIndex(reader);
+    this.touchMissing();
     this.touchAmbiguous(name);
+  }
+
+  /** Formulas with an unknown name: it may be known now, or another name may be nearer to it. */
+  private touchMissing(): void {
+    for (const readers of this.missing.values()) for (const reader of readers) this.touchIndex(reader);
   }
 
   /** A name can make a unit of some formula ambiguous: `4/h` once a value is called h. */
