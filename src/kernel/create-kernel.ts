@@ -4,7 +4,7 @@
  */
 import initOpenCascade from 'replicad-opencascadejs';
 import { fail, succeed } from '@/core/kit';
-import type { BodyHandle, KernelPort } from '@/core/kernel-port';
+import type { BodyHandle, BodyProperties, KernelPort } from '@/core/kernel-port';
 import { combine, extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
 import { readBody, writeBody, writeStep, writeStl } from './files';
@@ -29,6 +29,8 @@ function ignoreChatter(): void {
 
 class Kernel {
   private readonly bodies = new Map<BodyHandle, NamedBody>();
+  /** Measured once, when the result of an operation is checked. */
+  private readonly measured = new Map<BodyHandle, BodyProperties>();
   private nextHandle = 1;
 
   constructor(private readonly oc: Oc) {}
@@ -47,7 +49,7 @@ class Kernel {
             tools.map((tool) => this.require(tool)),
           ),
         ),
-      measure: (body) => measure(oc, this.require(body).shape),
+      measure: (body) => this.measured.get(body) ?? measure(oc, this.require(body).shape),
       mesh: (body) => mesh(oc, this.require(body)),
       save: (body) => {
         const { shape, faces } = this.require(body);
@@ -72,18 +74,21 @@ class Kernel {
 
   private attempt(operation: string, make: () => NamedBody) {
     try {
-      return succeed(this.keep(this.checked(operation, make())));
+      const body = make();
+      const properties = measure(this.oc, body.shape);
+      this.check(operation, properties);
+      const handle = this.keep(body);
+      this.measured.set(handle, properties);
+      return succeed(handle);
     } catch (problem) {
       return fail(describeFailure(this.oc, operation, problem));
     }
   }
 
   /** The kernel accepts nonsense without an error: what it gives back is looked at. */
-  private checked(operation: string, body: NamedBody): NamedBody {
-    const { isValid, solids, volume } = measure(this.oc, body.shape);
+  private check(operation: string, { isValid, solids, volume }: BodyProperties): void {
     if (solids === 0) throw new KernelRefusal(operation, 'Nothing is left of the body.');
     if (!isValid || !(volume > 0)) throw new KernelRefusal(operation, 'The result would not be a valid solid.');
-    return body;
   }
 
   private keep(body: NamedBody): BodyHandle {
@@ -102,6 +107,7 @@ class Kernel {
     const body = this.bodies.get(handle);
     if (!body) return;
     this.bodies.delete(handle);
+    this.measured.delete(handle);
     this.oc.BRepTools.Clean(body.shape, true);
     for (const { face } of body.faces) dispose(face);
     dispose(body.shape);

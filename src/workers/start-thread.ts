@@ -4,7 +4,7 @@ import type { WorkerReply } from './protocol';
 import type { StartWorker } from './client';
 
 export const startSourceThread: StartWorker = (onReply, onError) => {
-  const worker = new Worker(new URL('./thread-entry.mjs', import.meta.url));
+  const worker = new Worker(new URL('./thread-entry.mjs', import.meta.url), { execArgv: [] });
   worker.on('message', (reply: WorkerReply) => {
     onReply(reply);
   });

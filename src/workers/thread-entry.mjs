@@ -1,5 +1,4 @@
-// Registers the TypeScript loader in a new thread, then runs the worker shell.
-import { register } from 'tsx/esm/api';
+// Loads the worker shell from its TypeScript source, whatever the starting program is run by.
+import { tsImport } from 'tsx/esm/api';
 
-register();
-await import('./thread.worker.ts');
+await tsImport('./thread.worker.ts', import.meta.url);

@@ -1,0 +1,86 @@
+/** The worker client: on real threads, and on a fake worker where a hang or a crash is wanted. */
+import { RegenerationClient, type StartWorker } from '@/workers/client';
+import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
+import { startSourceThread } from '@/workers/start-thread';
+import { demoDocument, edited } from '../support/demo';
+
+const side = demoDocument('Side frame');
+
+test('a thread gives what the same code gives here, to the bit, and meshes only what is not known', async () => {
+  const client = new RegenerationClient(startSourceThread);
+  const first = await client.regenerate(side, []);
+  if (!first.ok) throw new Error(JSON.stringify(first.failure));
+  const [body] = first.value.result.bodies;
+  expect(Object.keys(first.value.meshes)).toEqual([body?.key]);
+  const again = await client.regenerate(side, [body?.key ?? '']);
+  expect(again).toMatchObject({ ok: true, value: { result: { rebuilt: 0 }, meshes: {} } });
+  client.close();
+}, 60_000);
+
+/** A worker that answers when told to, or never. */
+function fakeWorker(answer: (request: WorkerRequest, reply: (reply: WorkerReply) => void, crash: (message: string) => void) => void) {
+  let started = 0;
+  let ended = 0;
+  const start: StartWorker = (onReply, onError) => {
+    started++;
+    return {
+      post: (request) => {
+        setImmediate(() => answer(request, onReply, onError));
+      },
+      terminate: () => {
+        ended++;
+      },
+    };
+  };
+  return { start, counts: () => ({ started, ended }) };
+}
+
+const done = (id: number, memory = 0): WorkerReply => ({ kind: 'regenerated', id, result: { steps: [], bodies: [], rebuilt: id }, meshes: {}, memory });
+
+test('the newest request wins; those in between are told so', async () => {
+  const { start } = fakeWorker((request, reply) => reply(done(request.id)));
+  const client = new RegenerationClient(start);
+  const replies = await Promise.all([1, 2, 3, 4].map((n) => client.regenerate(edited(side, { type: 'document.rename', name: `v${n}` }))));
+  expect(replies.map((reply) => (reply.ok ? 'done' : reply.failure.kind))).toEqual(['done', 'superseded', 'superseded', 'done']);
+  client.close();
+});
+
+test('a worker that hangs is ended, and the next request gets a new one', async () => {
+  let isHanging = true;
+  const { start, counts } = fakeWorker((request, reply) => {
+    if (!isHanging) reply(done(request.id));
+  });
+  const client = new RegenerationClient(start, { timeLimitMs: 50 });
+  expect(await client.regenerate(side)).toMatchObject({ ok: false, failure: { kind: 'timed-out' } });
+  isHanging = false;
+  expect(await client.regenerate(side)).toMatchObject({ ok: true });
+  expect(counts()).toEqual({ started: 2, ended: 1 });
+  client.close();
+});
+
+test('a crash is reported and healed by a new worker', async () => {
+  let isBroken = true;
+  const { start } = fakeWorker((request, reply, crash) => (isBroken ? crash('out of memory') : reply(done(request.id))));
+  const client = new RegenerationClient(start);
+  expect(await client.regenerate(side)).toMatchObject({ ok: false, failure: { kind: 'crashed', message: 'out of memory' } });
+  isBroken = false;
+  expect(await client.regenerate(side)).toMatchObject({ ok: true });
+  client.close();
+});
+
+test('a worker that has taken too much memory is replaced between requests', async () => {
+  const { start, counts } = fakeWorker((request, reply) => reply(done(request.id, 2_000)));
+  const client = new RegenerationClient(start, { memoryLimit: 1_000 });
+  await client.regenerate(side);
+  await client.regenerate(side);
+  expect(counts()).toEqual({ started: 2, ended: 2 });
+  client.close();
+});
+
+test('closing answers what is under way', async () => {
+  const { start } = fakeWorker(() => undefined);
+  const client = new RegenerationClient(start);
+  const waiting = client.regenerate(side);
+  client.close();
+  expect(await waiting).toMatchObject({ ok: false, failure: { kind: 'closed' } });
+});
