@@ -20,6 +20,7 @@ node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=tes
 say "— integration tests"
 rm -rf "$data"
 start_database "$data"
+export TEST_DB_DIR="$data"
 trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 node node_modules/jest/bin/jest.js --selectProjects integration --runInBand --json --outputFile=test-results/integration.json >test-results/integration.log 2>&1 || { failures=1; tail -120 test-results/integration.log >&2; }
 

@@ -16,7 +16,10 @@ export function removeValues(draft: Draft, ids: readonly string[], readers: Read
     if (record) named.set(record.name, id);
   }
   const outside = findReaders(draft.document, new Set(named.keys())).filter((record) => !going.has(record.id) && !ids.includes(record.id));
-  if (outside.length > 0 && readers.mode === 'refuse') {
+  // Only a value that a step owns can be kept without it.
+  const isRefused =
+    readers.mode === 'refuse' || (readers.mode === 'keep' && ids.some((id) => findRecord(draft.document, id, 'parameter')?.owner === undefined));
+  if (outside.length > 0 && isRefused) {
     return {
       code: 'still-read',
       message: `${[...named.keys()].join(', ')} ${named.size === 1 ? 'is' : 'are'} still read by ${outside.length} formula${outside.length === 1 ? '' : 's'}.`,

@@ -65,6 +65,8 @@ export class Sheet {
   private readonly byName = new Map<string, number>();
   /** Nodes that mention a name which nothing has, by that name. */
   private readonly missing = new Map<string, Set<number>>();
+  /** Nodes whose text does not parse: `2 b` reads otherwise once there is a value called b. */
+  private readonly unparsed = new Set<number>();
   private readonly store = new CodeStore();
   private readonly queue = new RankQueue();
   private readonly touched = new Set<number>();
@@ -249,6 +251,7 @@ export class Sheet {
   /** Formulas with an unknown name: it may be known now, or another name may be nearer to it. */
   private touchMissing(): void {
     for (const readers of this.missing.values()) for (const reader of readers) this.touchIndex(reader);
+    for (const index of this.unparsed) this.touchIndex(index);
   }
 
   /** A name can make a unit of some formula ambiguous: `4/h` once a value is called h. */
@@ -272,10 +275,11 @@ export class Sheet {
     }
     node.reads = NO_READS;
     for (const readers of this.missing.values()) readers.delete(index);
+    this.unparsed.delete(index);
   }
 
   private bind(index: number, node: Node): void {
-    if (node.reads.length > 0 || this.missing.size > 0) this.unbind(index, node);
+    if (node.reads.length > 0 || this.missing.size > 0 || this.unparsed.size > 0) this.unbind(index, node);
     // Whether its cycle is still closed is for the order to say.
     if (node.cycle) this.mustReorder = true;
     if (node.definition.kind !== 'formula') return;
@@ -291,7 +295,7 @@ export class Sheet {
         note(other);
         if (other === undefined) addTo(this.missing, name, index);
       }
-    }
+    } else this.unparsed.add(index);
     for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
     node.reads = reads;
     for (const read of reads) {

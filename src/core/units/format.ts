@@ -28,7 +28,8 @@ export function formatExact(value: number, unit: Unit): string {
     if (readInUnit(text, unit) === value) return text;
   }
   // The double of the quotient is off by a rounding; its exact digits are not.
-  const quotient = divideRational(toRational(value - (unit.offset ? roundToDouble(unit.offset) : 0)), unit.factor);
+  const above = unit.offset ? addRational(toRational(value), { num: -unit.offset.num, den: unit.offset.den }) : toRational(value);
+  const quotient = divideRational(above, unit.factor);
   for (let digits = 17; digits <= 25; digits++) {
     const text = plainDecimal(exactDigits(quotient, digits));
     if (readInUnit(text, unit) === value) return text;

@@ -6,6 +6,7 @@ import { ConnectionError, DatabaseError } from 'sequelize';
 import type { z } from 'zod';
 import type { ErrorCode, ErrorReply } from '@/contract';
 import type { Result } from '@/core/kit';
+import { database } from '../db/connect';
 import type { Refusal } from '../services/refusal';
 
 const STATUS: Readonly<Record<ErrorCode, number>> = {
@@ -26,6 +27,8 @@ const MAX_BODY = 8_000_000;
 
 export async function handle<T>(work: () => Promise<Result<T, Refusal>>): Promise<Response> {
   try {
+    // Each bundle of the server has its own copy of the models; this binds them.
+    database();
     const result = await work();
     return result.ok ? Response.json(result.value) : errorReply(result.failure);
   } catch (problem) {

@@ -1,0 +1,175 @@
+/** The session against a fake server that keeps its log in memory and applies the same edits. */
+import type { DocumentReply, Envelope, LoggedEdit, PostEdits } from '@/contract';
+import { applyEdit, findRecord, type Document, type Edit } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import { demoDocument } from '../../../tests/support/demo';
+import type { ApiFailure } from './api';
+import { DocumentSession } from './document-session';
+import type { PendingStore } from './pending-store';
+
+class FakeServer {
+  document: Document = demoDocument('Loom sizes');
+  readonly log: LoggedEdit[] = [];
+  isDown = false;
+
+  reply(): DocumentReply {
+    return { project: { id: 'p', name: 'P' }, document: this.document, seq: this.log.length, revision: 1, savedSeq: 0, behind: 0, history: [...this.log] };
+  }
+
+  apply(envelope: Envelope): Result<LoggedEdit, string> {
+    const result = applyEdit(this.document, envelope.edit);
+    if (!result.ok) return fail(result.failure.message);
+    this.document = result.value.document;
+    const logged = { ...envelope, seq: this.log.length + 1, inverse: result.value.inverse };
+    this.log.push(logged);
+    return succeed(logged);
+  }
+
+  readonly api = {
+    postEdits: (_: string, { base, envelopes }: PostEdits): Promise<Result<{ seq: number; edits: LoggedEdit[] }, ApiFailure>> => {
+      if (this.isDown) return Promise.resolve(fail({ code: 'no-answer', message: 'down' }));
+      if (base !== this.log.length) return Promise.resolve(fail({ code: 'stale', message: 'stale', edits: this.log.slice(base), seq: this.log.length }));
+      const done: LoggedEdit[] = [];
+      for (const envelope of envelopes) {
+        const logged = this.apply(envelope);
+        if (!logged.ok) return Promise.resolve(fail({ code: 'edit-refused', message: logged.failure, key: envelope.key }));
+        done.push(logged.value);
+      }
+      return Promise.resolve(succeed({ seq: this.log.length, edits: done }));
+    },
+    readEdits: (_: string, after: number) => Promise.resolve(succeed({ seq: this.log.length, edits: this.log.slice(after) })),
+    saveRevision: () => Promise.resolve(succeed({ revision: 2, nowBehind: [] })),
+    readDocument: () => Promise.resolve(succeed(this.reply())),
+  };
+}
+
+function memoryStore(): PendingStore & { kept: readonly Envelope[] } {
+  const store = {
+    kept: [] as readonly Envelope[],
+    load: () => Promise.resolve(store.kept),
+    save: (_: string, envelopes: readonly Envelope[]) => {
+      store.kept = envelopes;
+      return Promise.resolve();
+    },
+  };
+  return store;
+}
+
+const settle = async (): Promise<void> => {
+  for (let i = 0; i < 30; i++) await Promise.resolve();
+};
+const open = async (server: FakeServer, author = 'ann', store = memoryStore()) => {
+  const session = new DocumentSession(server.reply(), author, server.api, store, undefined);
+  await session.start();
+  await settle();
+  return { session, store };
+};
+const set = (id: string, text: string): Edit => ({ type: 'parameter.setFormula', id, formula: { text } });
+const textOf = (document: Document, id: string) => findRecord(document, id, 'parameter')?.formula.text;
+
+test('an edit is there at once, and at the server soon after', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  session.edit(set('side-gap', '14 mm'));
+  expect(session.values.show('inner-width')?.shown).toBe('428 mm');
+  await settle();
+  expect(textOf(server.document, 'side-gap')).toBe('14 mm');
+  expect(session.store.getState()).toMatchObject({ pending: 0, unsavedEdits: 1, canUndo: true });
+});
+
+test('undo and redo work across a reload, and only on what this author did', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  session.edit(set('side-gap', '14 mm'));
+  session.edit(set('side-gap', '15 mm'));
+  await settle();
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '30') });
+
+  const { session: reloaded } = await open(server);
+  reloaded.undo();
+  expect(textOf(reloaded.document, 'side-gap')).toBe('14 mm');
+  reloaded.undo();
+  expect(textOf(reloaded.document, 'side-gap')).toBe('12 mm');
+  expect(reloaded.store.getState().canUndo).toBe(false);
+  reloaded.redo();
+  await settle();
+  expect(textOf(server.document, 'side-gap')).toBe('14 mm');
+  expect(textOf(server.document, 'teeth')).toBe('30');
+});
+
+test('naming and setting a value in one go is one undo', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  session.edit({
+    type: 'batch',
+    edits: [
+      { type: 'value.rename', id: 'side-gap', name: 'gap' },
+      { type: 'parameter.setFormula', id: 'side-gap', formula: { text: '21 mm' } },
+    ],
+  });
+  session.undo();
+  await settle();
+  expect(server.document.records['side-gap']).toMatchObject({ name: 'side_gap', formula: { text: '12 mm' } });
+});
+
+test('a stale edit is rebased on what others did', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: { type: 'value.rename', id: 'beam-dia', name: 'shaft' } });
+  session.edit({ type: 'parameter.setFormula', id: 'side-gap', formula: { text: 'beam_dia / 3', names: { beam_dia: 'beam-dia' } } });
+  await settle();
+  expect(textOf(server.document, 'side-gap')).toBe('shaft / 3');
+  expect(textOf(session.document, 'side-gap')).toBe('shaft / 3');
+  expect(session.store.getState().tray).toEqual([]);
+});
+
+test('an edit that no longer fits goes to the tray, and the rest goes on', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: { type: 'parameter.remove', id: 'dents', readers: { mode: 'refuse' } } });
+  session.edit(set('dents', '100'));
+  session.edit(set('side-gap', '16 mm'));
+  await settle();
+  expect(session.store.getState().tray).toMatchObject([{ edit: { id: 'dents' }, reason: 'This value is not there any more.' }]);
+  expect(textOf(server.document, 'side-gap')).toBe('16 mm');
+  expect(session.store.getState().pending).toBe(0);
+});
+
+test('without a server edits are kept, over a reload too, and sent when it is back', async () => {
+  const server = new FakeServer();
+  const { session, store } = await open(server);
+  server.isDown = true;
+  session.edit(set('side-gap', '17 mm'));
+  session.edit(set('teeth', '28'));
+  await settle();
+  expect(session.store.getState()).toMatchObject({ isOffline: true, pending: 2 });
+  session.close();
+
+  server.isDown = false;
+  const { session: reloaded } = await open(server, 'ann', store);
+  expect(textOf(server.document, 'side-gap')).toBe('17 mm');
+  expect(textOf(server.document, 'teeth')).toBe('28');
+  expect(reloaded.store.getState()).toMatchObject({ isOffline: false, pending: 0 });
+});
+
+test('a live notice brings in what somebody else did, under what is pending here', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '32') });
+  session.hear({ type: 'edited', project: 'p', document: 'loom-sizes', seq: 1 });
+  await settle();
+  expect(session.values.show('teeth')?.shown).toBe('32');
+});
+
+test('an undo of what somebody else changed since is refused with a word', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  session.edit(set('teeth', '26'));
+  await settle();
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '32') });
+  session.hear({ type: 'edited', project: 'p', document: 'loom-sizes', seq: 2 });
+  await settle();
+  session.undo();
+  expect(session.store.getState().notice).toBe('Nothing was undone: teeth was changed since; nothing was undone.');
+  expect(session.values.show('teeth')?.shown).toBe('32');
+});
