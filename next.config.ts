@@ -1,4 +1,3 @@
-import path from 'node:path';
 import type { NextConfig } from 'next';
 
 const nextConfig: NextConfig = {
@@ -7,7 +6,7 @@ const nextConfig: NextConfig = {
   // On loopback, compressing the geometry kernel on each request costs more than sending it.
   compress: false,
   serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
-  turbopack: { root: path.resolve(__dirname) },
+  turbopack: { root: import.meta.dirname },
   // Types, lint and layers are checked by scripts/check.sh, on tests and scripts as well.
   typescript: { ignoreBuildErrors: true },
   headers: () =>

@@ -1,4 +1,4 @@
-export { envelopeSchema, postEditsSchema, type Envelope, type LoggedEdit, type PostEdits } from './envelope';
+export { postEditsSchema, type Envelope, type LoggedEdit, type PostEdits } from './envelope';
 export {
   catchUpSchema,
   saveRevisionSchema,

@@ -1,51 +1,108 @@
-import { expect, test, type Page } from '@playwright/test';
+import { expect, test } from '@playwright/test';
+import { expectRegenerated, openDocument, row, setFormula, watchConsole } from './support';
 
-/** Fails a journey on any console error or page error, whatever else it checks. */
-function watchConsole(page: Page): string[] {
-  const problems: string[] = [];
-  page.on('console', (message) => {
-    if (message.type() === 'error') problems.push(message.text());
-  });
-  page.on('pageerror', (error) => problems.push(error.message));
-  return problems;
-}
-
-const row = (page: Page, name: string) => page.getByRole('row', { name: new RegExp(`^${name} `) });
-
-async function setFormula(page: Page, name: string, formula: string): Promise<void> {
-  await row(page, name).first().dblclick();
-  const box = page.getByRole('textbox', { name: `Formula of ${name}` });
-  await box.fill(formula);
-  await page.waitForTimeout(100);
-  await box.press('Enter');
-}
-
-const regenerated = (page: Page) => expect(page.locator('footer')).toContainText('regenerated', { timeout: 60_000 });
-
-test('a master value regenerates a linked part', async ({ page }) => {
+test('a master value regenerates a linked part, and a sketch is changed by name', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.getByRole('link', { name: /Table loom/ }).click();
-  await page.getByRole('link', { name: 'Loom sizes' }).click();
-  await setFormula(page, 'weaving_width', '480 mm');
-  await expect(row(page, 'frame_depth')).toContainText('432 mm');
-  await page.getByRole('button', { name: 'Save revision' }).click();
-  await expect(page.getByText('Behind now: Cross rail (1), Side frame (1).').or(page.getByText('Behind now: Side frame (1), Cross rail (1).'))).toBeVisible();
 
-  await page.getByRole('link', { name: 'Table loom' }).click();
-  await page.getByRole('link', { name: 'Side frame' }).click();
-  await regenerated(page);
-  await expect(page.locator('footer')).toContainText('1632.3 cm³');
-  await page.getByRole('button', { name: '1 behind: preview' }).click();
-  const preview = page.getByRole('dialog');
-  await expect(preview.getByRole('row', { name: /frame_depth 360 mm 432 mm/ })).toBeVisible();
-  await preview.getByRole('button', { name: 'Catch up Side frame' }).click();
-  await expect(row(page, 'depth')).toContainText('432 mm');
-  await expect(page.locator('footer')).toContainText('1969.3 cm³', { timeout: 60_000 });
+  await test.step('change the master and save it', async () => {
+    await openDocument(page, 'Loom sizes');
+    await setFormula(page, 'weaving_width', '480 mm');
+    await expect(row(page, 'frame_depth')).toContainText('432 mm');
+    await page.getByRole('button', { name: 'Save revision' }).click();
+    await expect(page.getByText(/Behind now: .*Side frame \(1\)/)).toBeVisible();
+  });
 
-  await page.reload();
-  await regenerated(page);
-  await expect(row(page, 'depth')).toContainText('432 mm');
-  await expect(page.locator('footer')).toContainText('1969.3 cm³');
+  await test.step('the part is behind: preview, then catch up', async () => {
+    await page.getByRole('link', { name: 'Table loom' }).click();
+    await expect(page.getByRole('row', { name: /Side frame/ })).toContainText('1 behind');
+    await page.getByRole('link', { name: 'Side frame' }).click();
+    await expectRegenerated(page);
+    await expect(page.locator('footer')).toContainText('1632.3 cm³');
+    await page.getByRole('button', { name: '1 behind: preview' }).click();
+    const preview = page.getByRole('dialog');
+    await expect(preview.getByRole('row', { name: /frame_depth 360 mm 432 mm/ })).toBeVisible();
+    await expect(preview.getByText('1969.3 cm³')).toBeVisible({ timeout: 60_000 });
+    await preview.getByRole('button', { name: 'Catch up Side frame' }).click();
+    await expect(row(page, 'depth')).toContainText('432 mm');
+    await expect(page.locator('footer')).toContainText('1969.3 cm³', { timeout: 60_000 });
+  });
+
+  await test.step('draw a hole, dimension it by name; the body is cut at once', async () => {
+    await page.locator('[data-row="openings"]').getByRole('button', { name: 'Open', exact: true }).click();
+    const canvas = page.getByRole('application');
+    const box = await canvas.boundingBox();
+    if (!box) throw new Error('no canvas');
+    await page.keyboard.press('c');
+    await page.mouse.click(box.x + 480, box.y + 330);
+    await page.mouse.move(box.x + 505, box.y + 330);
+    await page.mouse.click(box.x + 505, box.y + 330);
+    await expect(page.locator('footer')).toContainText('3 degrees of freedom left');
+    await page.keyboard.press('d');
+    await page.mouse.click(box.x + 505, box.y + 330);
+    await page.mouse.click(box.x + 560, box.y + 280);
+    const value = page.getByRole('textbox', { name: 'Value of the new dimension' });
+    await value.pressSequentially('bearing_dia');
+    await expect(page.getByText('= 45.4 mm')).toBeVisible();
+    await page.keyboard.press('Escape');
+    await value.press('Enter');
+    await expect(row(page, 'side_openings_b')).toContainText('45.4 mm');
+    await expect(page.locator('footer')).toContainText('2 degrees of freedom left');
+    await expect(page.locator('footer')).toContainText('1940.2 cm³', { timeout: 30_000 });
+  });
+
+  await test.step('name a dimension in its value box, by a formula with another dimension picked', async () => {
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: /Dimension side_openings_a/ }).dblclick();
+    const value = page.getByRole('textbox', { name: 'Value of side_openings_a' });
+    await value.fill('rail_gap = 21 mm');
+    await page.keyboard.press('Escape');
+    await value.press('Enter');
+    await expect(row(page, 'rail_gap')).toContainText('21 mm');
+    await page.getByRole('button', { name: /Dimension bearing_inset/ }).dblclick();
+    const inset = page.getByRole('textbox', { name: 'Value of bearing_inset' });
+    await inset.fill('2 * ');
+    await page.getByRole('button', { name: /Dimension rail_gap/ }).click();
+    await expect(inset).toHaveText('2 * rail_gap');
+    await inset.press('Escape');
+    await expect(inset).toBeHidden();
+  });
+
+  await test.step('undo the naming, reload: everything is as it was left', async () => {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'side_openings_a')).toContainText('18 mm');
+    await page.getByRole('button', { name: /^Close Side openings/ }).click();
+    await page.reload();
+    await expectRegenerated(page);
+    await expect(row(page, 'side_openings_a')).toContainText('18 mm');
+    await expect(row(page, 'side_openings_b')).toContainText('45.4 mm');
+    await expect(page.locator('footer')).toContainText('1940.2 cm³');
+    await page.getByRole('button', { name: 'Redo' }).click();
+    await expect(row(page, 'rail_gap')).toContainText('21 mm');
+  });
+
+  expect(problems).toEqual([]);
+});
+
+test('a new sketch removed through the body makes a hole', async ({ page }) => {
+  const problems = watchConsole(page);
+  await openDocument(page, 'Cross rail');
+  await expectRegenerated(page);
+  await page.getByRole('button', { name: 'Add a sketch' }).click();
+  await page.getByRole('menuitem', { name: /front plane/ }).click();
+  const box = await page.getByRole('application').boundingBox();
+  if (!box) throw new Error('no canvas');
+  await page.getByRole('button', { name: 'Rectangle' }).click();
+  // The rail lies along x, in the middle of the canvas.
+  const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+  await page.mouse.click(x + 40, y - 10);
+  await page.mouse.move(x + 90, y + 12);
+  await page.mouse.click(x + 90, y + 12);
+  await page.getByRole('button', { name: 'Extrude', exact: true }).click();
+  await page.getByRole('button', { name: 'Remove through the body' }).click();
+  await expect(page.getByText('Profile A removed')).toBeVisible();
+  await expectRegenerated(page);
+  await expect(page.locator('footer')).not.toContainText('580.4 cm³');
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('footer')).toContainText('580.4 cm³', { timeout: 30_000 });
   expect(problems).toEqual([]);
 });

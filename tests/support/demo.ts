@@ -3,7 +3,7 @@ import path from 'node:path';
 import { applyEdit, readProjectFile, type Document, type Edit } from '@/core/document';
 
 /** Text of the demo project file. */
-export const DEMO_TEXT = readFileSync(path.join(__dirname, '../../demo/table-loom.json'), 'utf8');
+export const DEMO_TEXT = readFileSync(path.join(process.cwd(), 'demo/table-loom.json'), 'utf8');
 
 /** A document of the demo project by its name. */
 export function demoDocument(name: string): Document {

@@ -1,4 +1,4 @@
-export { findAny, findNamed, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export { findAny, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
 export { createDocument } from './create';
@@ -6,22 +6,11 @@ export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
 export { explainValue } from './explain';
-export { findReaders, meantNames } from './formulas-in';
+export { meantNames } from './formulas-in';
 export { migrateDocument } from './migrations';
-export { suggestName, takenNames } from './naming';
+export { takenNames } from './naming';
+export { MAX_PROJECT_SIZE, projectJsonSchema, readProjectFile, stableJson, writeProjectFile, type FileProblem, type ProjectFile } from './project-file';
 export {
-  MAX_PROJECT_SIZE,
-  projectJsonSchema,
-  readDocument,
-  readProjectFile,
-  stableJson,
-  writeProjectFile,
-  type FileProblem,
-  type ProjectFile,
-} from './project-file';
-export {
-  LIMITS,
-  PLANES,
   type Body,
   type ConstraintKind,
   type DimensionKind,
@@ -43,5 +32,5 @@ export {
   type Take,
   type TakenValue,
 } from './schema';
-export { DocumentValues, isQuantityKind, readDimension, slotOf, valueName, type ShownValue } from './values';
+export { DocumentValues, slotOf, type ShownValue } from './values';
 export { tryFormula, type TriedFormula } from './try-formula';

@@ -1,5 +1,5 @@
 /** The one name space of a document. */
-import { checkName, freeName } from '../formula';
+import { checkName } from '../formula';
 import { listNamed } from './access';
 import type { Draft } from './draft';
 import type { EditFailure } from './edit-failure';
@@ -16,9 +16,4 @@ export function claimName(draft: Draft, id: string, name: string): EditFailure |
   const problem = checkName(name, takenNames(draft.document, id));
   if (!problem) return undefined;
   return { code: 'bad-name', message: problem.message, ...(problem.repairs ? { repairs: problem.repairs } : {}) };
-}
-
-/** A free name near the wanted one. */
-export function suggestName(document: Document, wanted: string): string {
-  return freeName(wanted, takenNames(document));
 }

@@ -62,17 +62,6 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
   return problems.length > 0 ? fail(problems.slice(0, 20)) : succeed(project);
 }
 
-/** Checks one document that came from outside. */
-export function readDocument(data: unknown): Result<Document, readonly FileProblem[]> {
-  const parsed = documentSchema.safeParse(migrateDocument(data));
-  if (!parsed.success) {
-    return fail(parsed.error.issues.slice(0, 20).map((issue) => ({ code: 'bad-content', message: issue.message, path: pathText(issue.path) })));
-  }
-  const document = parsed.data as Document;
-  const problems = checkReferences(document, 'document');
-  return problems.length > 0 ? fail(problems) : succeed(document);
-}
-
 /** Writes a project file; equal content gives equal bytes. */
 export function writeProjectFile(project: ProjectFile): string {
   return `${stableJson({ format: PROJECT_FORMAT, version: PROJECT_VERSION, name: project.name, documents: project.documents }, 2)}\n`;

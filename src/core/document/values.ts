@@ -19,11 +19,10 @@ import {
   baseDimension,
   multiplyDimensions,
   type Dimension,
-  type QuantityKind,
   type Unit,
   type UnitSystem,
 } from '../units';
-import { findAny, findRecord, isNamed } from './access';
+import { findAny, isNamed } from './access';
 import type { DocumentDiff } from './draft';
 import type { Document, DocumentRecord, Formula, Parameter, Table, TakenValue } from './schema';
 
@@ -231,7 +230,7 @@ function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
 const BASES = ['length', 'mass', 'time', 'current', 'temperature', 'amount', 'luminosity', 'angle'] as const;
 
 /** The dimension of a stored key such as `length=1,mass=-3`; what is not understood counts as plain. */
-export function readDimension(key: string): Dimension {
+function readDimension(key: string): Dimension {
   let dimension = internDimension([0, 0, 0, 0, 0, 0, 0, 0]);
   for (const part of key.split(',')) {
     const [base, exponent] = part.split('=');
@@ -262,13 +261,4 @@ function readTable(record: Table, scope: Scope): LookupTable {
       };
     }),
   };
-}
-
-export function isQuantityKind(kind: string): kind is QuantityKind {
-  return QUANTITY_KINDS.some((known) => known === kind);
-}
-
-/** The record of a value, for callers that hold only its id. */
-export function valueName(document: Document, id: string): string {
-  return (findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take'))?.name ?? '';
 }

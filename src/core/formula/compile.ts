@@ -3,7 +3,7 @@
  * the slot that it fills. Errors are collected as diagnostics; nothing here throws for any text.
  */
 import type { Diagnostic } from '../kit';
-import { findKind, prettyUnit, systemUnit, type Unit } from '../units';
+import { prettyUnit, systemUnit, type Unit } from '../units';
 import { Checker } from './check';
 import type { Adoption, Checked } from './checking';
 import { describeDimension, type FormulaCode } from './messages';
@@ -109,20 +109,6 @@ function unitFits(unit: Unit, type: ValueType): boolean {
 function isLiteral(node: FormulaNode): boolean {
   if (node.type === 'unary' && node.operator === '-') return node.operand.type === 'literal';
   return node.type === 'literal' || node.type === 'text';
-}
-
-/** What a formula yields, as the kind of a parameter: `length`, `count`, `yes-no`, `text`, or a unit text. */
-export function describeType(type: ValueType): string {
-  switch (type.kind) {
-    case 'quantity':
-      return findKind(type.dimension) ?? describeDimension(type.dimension).replace(/^a value in /, '');
-    case 'temperature':
-      return 'temperature';
-    case 'yes-no':
-      return 'yes or no';
-    case 'text':
-      return 'text';
-  }
 }
 
 /** A formula of no names, computed at once: for choices, table cells and limits typed as literals. */

@@ -1,3 +1,4 @@
+import { INLINED, operationCode, type OperationName } from '.';
 import { evaluate, valueIn } from '../../../tests/support/values';
 
 describe('quantities as they are typed', () => {
@@ -97,4 +98,8 @@ describe('bare numbers', () => {
   test('the radian drops out of an arc length', () => {
     expect(Number(valueIn('mm', 'r*90 deg + 0 mm', { r: '10 mm' }))).toBeCloseTo(5 * Math.PI, 12);
   });
+});
+
+test('the literals of the inner loop are the codes of the operations', () => {
+  for (const [name, code] of Object.entries(INLINED)) expect([name, operationCode(name as OperationName)]).toEqual([name, code]);
 });

@@ -1,3 +1,3 @@
 export { findBehind, planCatchUp, type CatchUpPlan, type DocumentPlan, type PlannedDocument, type ValueChange } from './catch-up';
-export { isOffered, publishValues } from './offered';
+export { publishValues } from './offered';
 export { applySetting, catchUpProject, type SetFailure } from './project';

@@ -2,6 +2,8 @@
 import { TEMPORARIES, type CodeSink, type LookupTable } from '../formula';
 
 const WIDTH = 5;
+/** Less waste than this is not worth the move, in integers. */
+const COMPACT_ABOVE = 50_000;
 
 export class CodeStore implements CodeSink {
   values = new Float64Array(2 * TEMPORARIES);
@@ -9,6 +11,7 @@ export class CodeStore implements CodeSink {
   codeLength = 0;
   readonly tables: LookupTable[] = [];
   private nextPlace = TEMPORARIES;
+  private wasted = 0;
   private readonly constants = new Map<number, number>();
   private readonly texts: string[] = [];
   private readonly textNumbers = new Map<string, number>();
@@ -42,7 +45,7 @@ export class CodeStore implements CodeSink {
 
   emit = (operation: number, target: number, a: number, b: number, c: number): void => {
     if (this.codeLength + WIDTH > this.code.length) {
-      const larger = new Int32Array(this.code.length * 2);
+      const larger = new Int32Array(this.code.length * 2 + WIDTH);
       larger.set(this.code);
       this.code = larger;
     }
@@ -55,9 +58,39 @@ export class CodeStore implements CodeSink {
     this.codeLength += WIDTH;
   };
 
-  /** Gives back the room of code that is no longer run, if it lies at the end. */
+  /** Gives back the room of code that is no longer run: at once at the end, else when there is much of it. */
   release(from: number, to: number): void {
     if (to > from && to === this.codeLength) this.codeLength = from;
+    else this.wasted += to - from;
+  }
+
+  /** Whether most of the code is run by nobody. */
+  isWasteful(): boolean {
+    return this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
+  }
+
+  /** Moves the ranges of code together, in order; gives where each, by its old start, begins now. */
+  compact(ranges: readonly (readonly [from: number, to: number])[]): Map<number, number> {
+    const moved = new Map<number, number>();
+    let end = 0;
+    for (const [from, to] of [...ranges].sort((a, b) => a[0] - b[0])) {
+      moved.set(from, end);
+      this.code.copyWithin(end, from, to);
+      end += to - from;
+    }
+    this.codeLength = end;
+    this.wasted = 0;
+    return moved;
+  }
+
+  /**
+   * Lets go of most of the room that doubling left over, and of the index of constants: a later formula
+   * with the same number gets a place of its own.
+   */
+  trim(): void {
+    this.constants.clear();
+    this.code = this.code.slice(0, Math.ceil(this.codeLength * 1.1) + 64);
+    this.values = this.values.slice(0, Math.ceil(this.nextPlace * 1.1) + 64);
   }
 
   textNumber(text: string): number {

@@ -12,6 +12,18 @@ export interface Finding {
 
 export const NOTHING: Finding = { type: undefined, diagnostics: [], adopted: [], typedUnit: undefined, isLiteral: false };
 
+const shared = new Map<ValueType | undefined, Finding[]>();
+
+/** One object for all findings that say the same without a word about places: most values have such a one. */
+export function shareFinding(finding: Finding): Finding {
+  if (finding.adopted.length > 0 || finding.diagnostics.length > 0) return finding;
+  const known = shared.get(finding.type) ?? [];
+  const same = known.find((other) => other.isLiteral === finding.isLiteral && other.typedUnit === finding.typedUnit);
+  if (same) return same;
+  if (known.length < 200) shared.set(finding.type, [...known, finding]);
+  return finding;
+}
+
 export function sameFinding(a: Finding, b: Finding): boolean {
   return (
     a.type === b.type &&

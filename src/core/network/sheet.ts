@@ -11,6 +11,7 @@
  * same definitions.
  */
 import {
+  compileClosure,
   compileFormula,
   diagnoseFault,
   emitCode,
@@ -29,7 +30,7 @@ import type { Definition, FormulaDefinition, Reading } from './definition';
 import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
-import { NOTHING, sameFinding, type Finding } from './finding';
+import { NOTHING, sameFinding, shareFinding, type Finding } from './finding';
 import { hasRules, judge, type Bound } from './rules';
 
 interface Node {
@@ -46,10 +47,18 @@ interface Node {
   /** The root cause's name while this waits; undefined when it is well or itself the cause. */
   waitsFor: string | undefined;
   needsCompile: boolean;
+  /** Compiled, well, and without rules: its code can be run without looking further. */
+  isPlain: boolean;
   cycle: readonly number[] | undefined;
 }
 
 const NO_READS: readonly number[] = [];
+
+/** Held here: some bundlers go through a getter each time an import is called. */
+const run = runCode;
+
+/** Lists that were grown one by one have room for many more; after this many changes they are trimmed. */
+const TRIM_AFTER = 1_000;
 
 export interface Settled {
   /** Ids whose number, type or diagnostics changed. */
@@ -72,6 +81,7 @@ export class Sheet {
   private readonly touched = new Set<number>();
   private order: Int32Array = new Int32Array(0);
   private mustReorder = false;
+  private trimAfterSettle = false;
 
   constructor(private units: UnitSystem) {}
 
@@ -134,6 +144,18 @@ export class Sheet {
     return node ? (this.store.values[node.place] ?? NaN) : NaN;
   }
 
+  /** A function that computes one formula over what is there now, without a settle: for sweeps and sampling. */
+  runner(id: string): () => number {
+    const node = this.nodeOf(id);
+    const { definition } = node ?? {};
+    const parsed = definition?.kind === 'formula' ? this.parse(definition.text) : undefined;
+    const result = definition?.kind === 'formula' && parsed?.ok === true ? this.compileNode(definition, parsed.node) : undefined;
+    if (result?.ok !== true) return () => NaN;
+    const run = compileClosure(result.compiled.typed);
+    const { store } = this;
+    return () => run(store.values);
+  }
+
   findByName(name: string): string | undefined {
     const index = this.byName.get(name);
     return index === undefined ? undefined : this.nodes[index]?.id;
@@ -175,6 +197,18 @@ export class Sheet {
       const node = nodes[index];
       if (!node) continue;
       computed++;
+      if (node.isPlain && !node.needsCompile) {
+        const verdict = this.runPlain(node);
+        if (verdict === 'same') continue;
+        if (verdict === 'changed') {
+          changed.push(node.id);
+          for (const reader of node.readBy) {
+            const other = nodes[reader];
+            if (other && other.rank > rank) queue.add(other.rank);
+          }
+          continue;
+        }
+      }
       const typeBefore = node.finding.type;
       if (!this.update(index, node)) continue;
       changed.push(node.id);
@@ -186,7 +220,23 @@ export class Sheet {
         queue.add(other.rank);
       }
     }
+    if (this.trimAfterSettle) this.store.trim();
+    this.trimAfterSettle = false;
     return { changed, computed };
+  }
+
+  /** Runs a formula that is well and has no rules; `refused` leaves its number to the full update. */
+  private runPlain(node: Node): 'same' | 'changed' | 'refused' {
+    const { store } = this;
+    const { values } = store;
+    const before = values[node.place] as number;
+    run(store.code, node.codeFrom, node.codeTo, values, store.tables);
+    const value = values[node.place] as number;
+    if (value - value !== 0) {
+      values[node.place] = before;
+      return 'refused';
+    }
+    return value === before ? 'same' : 'changed';
   }
 
   // ---- structure
@@ -205,6 +255,7 @@ export class Sheet {
       finding: NOTHING,
       waitsFor: undefined,
       needsCompile: true,
+      isPlain: false,
       cycle: undefined,
     };
     this.nodes[index] = node;
@@ -297,7 +348,8 @@ export class Sheet {
       }
     } else this.unparsed.add(index);
     for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
-    node.reads = reads;
+    // A copy has no room to spare, which a list grown by one has.
+    node.reads = reads.slice();
     for (const read of reads) {
       const other = this.nodes[read];
       other?.readBy.push(index);
@@ -310,6 +362,9 @@ export class Sheet {
       const node = this.nodes[index];
       if (node) this.bind(index, node);
     }
+    const isBulk = this.unbound.size > TRIM_AFTER;
+    if (isBulk) for (const node of this.nodes) if (node) node.readBy = node.readBy.slice();
+    this.trimAfterSettle ||= isBulk;
     this.unbound.clear();
     if (!this.mustReorder) return;
     this.mustReorder = false;
@@ -356,6 +411,7 @@ export class Sheet {
     const same = value === valueBefore || (value !== value && valueBefore !== valueBefore);
     const changed = !same || node.waitsFor !== waitedFor || !sameFinding(findingBefore, node.finding) || definition.kind === 'table';
     if (!changed) node.finding = findingBefore;
+    node.isPlain = definition.kind === 'formula' && node.codeTo > node.codeFrom && node.finding.diagnostics.length === 0 && !hasRules(definition);
     return changed;
   }
 
@@ -381,7 +437,7 @@ export class Sheet {
       if (!this.compile(node, definition)) return;
     }
     const { store } = this;
-    if (node.codeTo > node.codeFrom) runCode(store.code, node.codeFrom, node.codeTo, store.values, store.tables);
+    if (node.codeTo > node.codeFrom) run(store.code, node.codeFrom, node.codeTo, store.values, store.tables);
     const value = store.values[node.place] as number;
     if (value - value !== 0) {
       this.explain(node, definition);
@@ -394,6 +450,7 @@ export class Sheet {
     const { store } = this;
     store.release(node.codeFrom, node.codeTo);
     node.codeFrom = node.codeTo = 0;
+    this.compactIfNeeded();
     const parsed = this.parse(definition.text);
     const result = parsed.ok ? this.compileNode(definition, parsed.node) : parsed;
     if (!result.ok) {
@@ -401,7 +458,7 @@ export class Sheet {
       return false;
     }
     const { typed, type, adopted, typedUnit, isLiteral } = result.compiled;
-    node.finding = { type, diagnostics: NOTHING.diagnostics, adopted: adopted.length === 0 ? NOTHING.adopted : adopted, typedUnit, isLiteral };
+    node.finding = shareFinding({ type, diagnostics: NOTHING.diagnostics, adopted, typedUnit, isLiteral });
     if (typed.kind === 'constant') {
       store.values[node.place] = typed.value;
       return true;
@@ -413,6 +470,19 @@ export class Sheet {
       this.refuse(node, definition, [{ code: 'too-long', message: 'This formula is nested too deeply.', from: 0, to: definition.text.length }]);
     }
     return fits;
+  }
+
+  /** Puts the code of all values together again once half of the store is code that nobody runs. */
+  private compactIfNeeded(): void {
+    const { store } = this;
+    if (!store.isWasteful()) return;
+    const moved = store.compact(this.nodes.flatMap((node) => (node && node.codeTo > node.codeFrom ? [[node.codeFrom, node.codeTo] as const] : [])));
+    for (const node of this.nodes) {
+      if (!node || node.codeTo <= node.codeFrom) continue;
+      const from = moved.get(node.codeFrom) ?? 0;
+      node.codeTo = from + node.codeTo - node.codeFrom;
+      node.codeFrom = from;
+    }
   }
 
   private compileNode(definition: FormulaDefinition, node: FormulaNode) {

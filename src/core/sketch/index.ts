@@ -1,7 +1,4 @@
 export {
-  ORIGIN,
-  X_AXIS,
-  Y_AXIS,
   type MeasureKind,
   type RelationKind,
   type SketchEntity,

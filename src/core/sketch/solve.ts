@@ -152,8 +152,8 @@ function describe(
   return { status, points, radii, ...freedom, conflicting, measured, invalid: built.invalid };
 }
 
-/** Free share of an unknown below which it counts as determined. */
-const FREE = 1e-9;
+/** Movement of an unknown below which it counts as determined, where what is free moves by 1. */
+const FREE = 1e-7;
 
 function findFreedom(built: BuiltEquations, x: Float64Array) {
   const { variables, equations } = built;

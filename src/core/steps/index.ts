@@ -1,5 +1,4 @@
 export { DEFAULT_MATERIAL, listMaterials, massOf } from './materials';
-export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
-export { readCurves, readSketchModel, toMillimetres } from './sketch-model';
+export { readSketchModel } from './sketch-model';

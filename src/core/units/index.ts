@@ -1,10 +1,7 @@
 export {
   ANGLE,
   LENGTH,
-  MASS,
   PLAIN,
-  TEMPERATURE,
-  TIME,
   angleExponent,
   baseDimension,
   divideDimensions,
@@ -15,9 +12,9 @@ export {
   withoutAngle,
   type Dimension,
 } from './dimension';
-export { formatExact, formatRounded, inUnit, joinUnit, prettyUnit, readInUnit } from './format';
+export { formatExact, formatRounded, joinUnit, prettyUnit, readInUnit } from './format';
 export { QUANTITY_KINDS, findKind, kindDimension, type QuantityKind } from './quantity-kind';
 export { addRational, divideRational, multiplyRational, rational, readDecimal, roundToDouble, type Rational } from './rational';
-export { INCHES, MILLIMETRES, SYSTEM_CHOICES, systemUnit, type UnitSystem } from './unit-system';
+export { MILLIMETRES, systemUnit, type UnitSystem } from './unit-system';
 export { findUnit, listUnitSymbols, type Unit } from './unit-table';
 export { parseUnit, scanUnit, type ScannedUnit, type UnitFactor } from './unit-text';

@@ -15,14 +15,6 @@ export interface UnitSystem {
 }
 
 export const MILLIMETRES: UnitSystem = { length: 'mm', angle: 'deg', mass: 'kg' };
-export const INCHES: UnitSystem = { length: 'in', angle: 'deg', mass: 'lb' };
-
-/** Units a document may choose for bare numbers. */
-export const SYSTEM_CHOICES = {
-  length: ['mm', 'cm', 'm', 'in', 'ft'],
-  angle: ['deg', 'rad'],
-  mass: ['kg', 'g', 'lb'],
-} as const;
 
 const SHOWN: readonly [QuantityName: Parameters<typeof kindDimension>[0], unit: string][] = [
   ['density', 'g/cm^3'],

@@ -12,7 +12,7 @@ export function ThemeButton() {
     window.dispatchEvent(new Event('warpbeam-theme'));
   };
   return (
-    <Button tone="quiet" onClick={toggle} aria-label="Switch between light and night">
+    <Button tone="quiet" onClick={toggle}>
       Light / night
     </Button>
   );

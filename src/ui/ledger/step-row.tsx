@@ -1,5 +1,6 @@
 'use client';
-import { findAny } from '@/core/document';
+import { findAny, findRecord } from '@/core/document';
+import { listMaterials } from '@/core/steps';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { toggleFolded } from '../state/workspace';
@@ -43,6 +44,7 @@ export function StepRow({ id, values }: { id: string; values: number }) {
             {isOpen ? 'Close' : 'Open'}
           </Button>
         )}
+        {step.type === 'extrude' && step.operation === 'start' && <Material body={step.body} />}
         <StepMenu step={step} session={session} />
       </div>
       {isWrong && outcome.problem && (
@@ -51,6 +53,25 @@ export function StepRow({ id, values }: { id: string; values: number }) {
         </p>
       )}
     </div>
+  );
+}
+
+/** What the body that a step starts is made of: decides its mass. */
+function Material({ body: id }: { body: string }) {
+  const session = useSession();
+  const body = useSessionState((state) => findRecord(state.document, id, 'body'));
+  if (!body) return null;
+  return (
+    <select
+      aria-label={`Material of ${body.name}`}
+      className="h-6 rounded-box border border-rule bg-sheet"
+      value={body.material}
+      onChange={(event) => session.edit({ type: 'body.put', body: { ...body, material: event.target.value } })}
+    >
+      {listMaterials().map((name) => (
+        <option key={name}>{name}</option>
+      ))}
+    </select>
   );
 }
 

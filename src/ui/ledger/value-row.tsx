@@ -49,7 +49,7 @@ export function ValueRow({ id, isOwned, onMove }: ValueRowProps) {
       data-row={id}
       data-version={version}
       aria-selected={isSelected}
-      aria-label={`${record.name} ${shown?.shown ?? ''}`}
+      aria-label={`${record.name} ${shown?.shown || 'error'}`}
       className={`flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         const target = findFormulaTarget();

@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from '../design/button';
+import { CommandBox } from './command-box';
 import { ThemeButton } from '../design/theme-button';
 import { useSession, useSessionState } from '../state/context';
 
@@ -28,6 +29,7 @@ export function TopBar({ onCatchUp }: { onCatchUp: () => void }) {
         </Button>
       )}
       <span className="flex-1" />
+      <CommandBox onCatchUp={onCatchUp} />
       <Button tone="quiet" disabled={!canUndo} onClick={() => session.undo()} title="Ctrl Z">
         Undo
       </Button>

@@ -35,7 +35,7 @@ export function ConstraintLayer({ sketch, view, shape, selected, marked, onSelec
             key={constraint.id}
             role="button"
             tabIndex={0}
-            aria-label={`Constraint ${constraint.kind}`}
+            aria-label={`${text} ${constraint.kind} constraint`}
             aria-pressed={isSelected}
             transform={`translate(${x + 9 + place * 26}, ${y + 14})`}
             className="cursor-pointer"

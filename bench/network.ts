@@ -1,0 +1,176 @@
+import { HyperFormula } from 'hyperformula';
+import { ANY_SLOT } from '../src/core/formula';
+import { orderGraph, findCyclePath, Sheet } from '../src/core/network';
+import { MILLIMETRES } from '../src/core/units';
+import { compare, measure, microseconds, type Row } from './support';
+
+const COUNT = 10_000;
+
+/** Eight shapes of formula; each value reads two earlier ones, so that one change reaches all. */
+function formulas(count: number): string[] {
+  const texts = ['25'];
+  for (let i = 1; i < count; i++) {
+    const [a, b] = [`n_${(i - 1) >> 1}`, `n_${Math.floor((i - 1) / 3)}`];
+    const k = ((i * 37) % 89) / 100 + 0.1;
+    texts.push(
+      [
+        `${k}*${a} + 0.2*${b}`,
+        `${a}*0.5 + ${b}*${k} - ${k}`,
+        `(${a} + ${b})/${2 + k}`,
+        `${a} - ${b}*${k} + ${i % 13}`,
+        `sqrt(${a}*${a} + ${k})*0.7 + ${b}*0.1`,
+        `${a}/(1 + ${k}) + ${b}/3`,
+        `${k}*(${a} - ${b}) + ${a}`,
+        `-${a}*${k} + 2*${b}`,
+      ][i % 8] ?? a,
+    );
+  }
+  return texts;
+}
+
+const withUnit = (text: string, i: number): string => (i === 0 ? `${text} mm` : text);
+
+function build(texts: readonly string[]): Sheet {
+  const sheet = new Sheet(MILLIMETRES);
+  texts.forEach((text, i) => {
+    // A square of a length, rooted, plus a bare number needs the number to be an area.
+    const typed = i === 0 ? withUnit(text, i) : text.replace(/sqrt\((n_\d+)\*n_\d+ \+ ([\d.]+)\)/, 'sqrt($1*$1 + $2 mm^2)');
+    const name = `n_${i}`;
+    sheet.define(name, { kind: 'formula', name, text: typed, slot: ANY_SLOT });
+  });
+  sheet.settle();
+  return sheet;
+}
+
+function buildHyper(texts: readonly string[]): HyperFormula {
+  const engine = HyperFormula.buildEmpty({ licenseKey: 'gpl-v3' });
+  engine.batch(() => {
+    texts.forEach((text, i) => engine.addNamedExpression(`n_${i}`, i === 0 ? Number(text) : `=${text.replace(/sqrt/g, 'SQRT')}`));
+  });
+  return engine;
+}
+
+/** A value with a cone of ten: a chain hung on the last value of the tree. */
+const TAIL = Array.from({ length: 10 }, (_, i) => (i === 0 ? 'driver*2' : `q_${i - 1} + 1`));
+
+export function benchNetwork(): Row[] {
+  const texts = formulas(COUNT);
+  const sheet = build(texts);
+  const hyper = buildHyper(texts);
+  sheet.define('driver', { kind: 'formula', name: 'driver', text: '5 mm', slot: ANY_SLOT });
+  TAIL.forEach((text, i) => sheet.define(`q_${i}`, { kind: 'formula', name: `q_${i}`, text, slot: ANY_SLOT }));
+  sheet.settle();
+  hyper.addNamedExpression('driver', 5);
+  TAIL.forEach((text, i) => hyper.addNamedExpression(`q_${i}`, `=${text}`));
+  let tick = 0;
+  const rows = [
+    compare(
+      'network of 10,000 values, whole cone',
+      '50 x',
+      {
+        name: 'warpbeam',
+        count: 20,
+        run: (count) =>
+          change(
+            count,
+            (v) => sheet.setNumber('n_0', v * 10_000),
+            () => sheet.settle(),
+          ),
+      },
+      {
+        name: 'hyperformula, named expressions',
+        count: 1,
+        run: (count) =>
+          change(
+            count,
+            (v) => hyper.changeNamedExpression('n_0', v),
+            () => undefined,
+          ),
+      },
+    ),
+    compare(
+      'the same network, a cone of 10',
+      '50 x',
+      {
+        name: 'warpbeam',
+        count: 20_000,
+        run: (count) =>
+          change(
+            count,
+            (v) => sheet.setNumber('driver', v * 10_000),
+            () => sheet.settle(),
+          ),
+      },
+      {
+        name: 'hyperformula, named expressions',
+        count: 200,
+        run: (count) =>
+          change(
+            count,
+            (v) => hyper.changeNamedExpression('driver', v),
+            () => undefined,
+          ),
+      },
+    ),
+    compare(
+      'build 10,000 formulas',
+      '4 x',
+      { name: 'warpbeam', count: 1, run: () => build(texts) },
+      { name: 'hyperformula', count: 1, run: () => buildHyper(texts) },
+    ),
+  ];
+  return [...rows, ...benchMemory(texts), ...benchOrder()];
+
+  function change(count: number, set: (value: number) => void, settle: () => void): void {
+    for (let i = 0; i < count; i++) {
+      // Every write changes the value: an equal one would not be computed.
+      set(20 + (tick++ % 1000) * 0.01);
+      settle();
+    }
+  }
+}
+
+function benchMemory(texts: readonly string[]): Row[] {
+  const collect = globalThis.gc;
+  if (!collect) return [];
+  const retained = (make: () => unknown): number => {
+    collect();
+    const before = process.memoryUsage();
+    const kept = make();
+    collect();
+    const after = process.memoryUsage();
+    const bytes = after.heapUsed + after.arrayBuffers - before.heapUsed - before.arrayBuffers;
+    return kept === undefined ? NaN : bytes / COUNT;
+  };
+  const [ours, theirs] = [retained(() => build(texts)), retained(() => buildHyper(texts))];
+  return [
+    {
+      what: 'memory for each value, source text included',
+      ours: `${ours.toFixed(0)} B`,
+      baseline: `hyperformula ${theirs.toFixed(0)} B`,
+      ratio: theirs / ours,
+      reach: '3 x',
+    },
+  ];
+}
+
+function benchOrder(): Row[] {
+  const reads = Array.from({ length: COUNT }, (_, i) => (i === 0 ? [] : [(i - 1) >> 1, Math.floor((i - 1) / 3)]));
+  const ring = Array.from({ length: COUNT }, (_, i) => [(i + 1) % COUNT]);
+  const members = new Set(ring.keys());
+  const times = measure([
+    { name: 'order', count: 20, run: (count) => repeat(count, () => orderGraph(COUNT, (node) => reads[node] ?? [])) },
+    { name: 'cycle', count: 20, run: (count) => repeat(count, () => findCyclePath(0, members, (node) => ring[node] ?? [])) },
+  ]);
+  return [...times].map(([name, time]) => ({
+    what: `${name} of 10,000`,
+    ours: microseconds(time),
+    baseline: 'no library measured here',
+    ratio: NaN,
+    reach: '',
+  }));
+}
+
+function repeat(count: number, work: () => unknown): void {
+  for (let i = 0; i < count; i++) work();
+}

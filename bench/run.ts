@@ -1,0 +1,31 @@
+/**
+ * npm run bench: every hot path against a named library or the bare work, in one run. CPU time, medians of
+ * interleaved rounds; only the ratios mean anything on another machine. `npm run bench -- sketch` runs one.
+ */
+import { benchFormula } from './formula';
+import { benchLinks } from './links';
+import { benchNetwork } from './network';
+import { benchRegenerate } from './regenerate';
+import { benchSketch } from './sketch';
+import type { Row } from './support';
+
+function print(rows: readonly Row[]): void {
+  for (const { what, ours, baseline, ratio, reach } of rows) {
+    process.stdout.write(`| ${what} | ${ours} | ${baseline} | ${Number.isNaN(ratio) ? '' : `${ratio.toPrecision(3)} x`} | ${reach} |\n`);
+  }
+}
+
+const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
+  formula: benchFormula,
+  network: benchNetwork,
+  sketch: benchSketch,
+  links: benchLinks,
+  regenerate: benchRegenerate,
+};
+
+async function main(wanted: readonly string[]): Promise<void> {
+  process.stdout.write('| what | this project | baseline in the same run | ratio | to reach |\n|---|---|---|---|---|\n');
+  for (const [name, bench] of Object.entries(BENCHES)) if (wanted.length === 0 || wanted.includes(name)) print(await bench());
+}
+
+void main(process.argv.slice(2));

@@ -1,0 +1,87 @@
+'use client';
+import { Command } from 'cmdk';
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { listNamed, listSteps } from '@/core/document';
+import { useSession, useWorkspaceStore } from '../state/context';
+
+interface NamedCommand {
+  readonly name: string;
+  readonly run: () => void;
+}
+
+/** Everything by name: Ctrl K opens it. */
+export function CommandBox({ onCatchUp }: { onCatchUp: () => void }) {
+  const [isOpen, setOpen] = useState(false);
+  useEffect(() => {
+    // A key of the whole page, whatever has the focus.
+    const onKeyDown = (event: KeyboardEvent): void => {
+      if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
+        event.preventDefault();
+        setOpen((open) => !open);
+      }
+    };
+    window.addEventListener('keydown', onKeyDown);
+    return () => window.removeEventListener('keydown', onKeyDown);
+  }, []);
+  return (
+    <>
+      <button type="button" className="h-7 rounded-box border border-rule bg-sheet px-2 text-walnut-soft" onClick={() => setOpen(true)}>
+        Find or do… <kbd className="ml-1 font-mono text-xs">Ctrl K</kbd>
+      </button>
+      <Dialog.Root open={isOpen} onOpenChange={setOpen}>
+        <Dialog.Portal>
+          <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/20" />
+          <Dialog.Content
+            aria-describedby={undefined}
+            className="fixed top-24 left-1/2 z-50 w-[32rem] -translate-x-1/2 rounded-box border border-rule bg-sheet shadow-box"
+          >
+            <Dialog.Title className="sr-only">Find or do</Dialog.Title>
+            {isOpen && <CommandList onCatchUp={onCatchUp} onDone={() => setOpen(false)} />}
+          </Dialog.Content>
+        </Dialog.Portal>
+      </Dialog.Root>
+    </>
+  );
+}
+
+function CommandList({ onCatchUp, onDone }: { onCatchUp: () => void; onDone: () => void }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const go = (id: string): void => {
+    workspace.setState({ selected: id });
+    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' }));
+  };
+  const commands: NamedCommand[] = [
+    { name: 'Undo', run: () => session.undo() },
+    { name: 'Redo', run: () => session.redo() },
+    { name: 'Save revision', run: () => void session.save('') },
+    { name: 'Catch up: preview', run: onCatchUp },
+    ...listSteps(session.document).map((step) => ({
+      name: step.type === 'sketch' ? `Open sketch ${step.name}` : `Go to ${step.name}`,
+      run: () => (step.type === 'sketch' ? workspace.setState({ sketch: step.id, selected: step.id }) : go(step.id)),
+    })),
+    ...listNamed(session.document).map((record) => ({ name: `Go to ${record.name}`, run: () => go(record.id) })),
+  ];
+  return (
+    <Command label="Commands and values">
+      <Command.Input autoFocus placeholder="A value, a step or a command" className="h-10 w-full border-b border-rule bg-transparent px-3 outline-none" />
+      <Command.List className="max-h-80 overflow-y-auto p-1">
+        <Command.Empty className="p-3 text-walnut-soft">Nothing of that name here.</Command.Empty>
+        {commands.map((command) => (
+          <Command.Item
+            key={command.name}
+            value={command.name}
+            className="cursor-default rounded-box px-2 py-1 data-[selected=true]:bg-indigo-wash"
+            onSelect={() => {
+              onDone();
+              command.run();
+            }}
+          >
+            {command.name}
+          </Command.Item>
+        ))}
+      </Command.List>
+    </Command>
+  );
+}

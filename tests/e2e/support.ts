@@ -1,0 +1,49 @@
+import AxeBuilder from '@axe-core/playwright';
+import { expect, type Locator, type Page } from '@playwright/test';
+
+/** Console errors and page errors of a page: a journey ends by expecting none. */
+export function watchConsole(page: Page): string[] {
+  const problems: string[] = [];
+  page.on('console', (message) => {
+    if (message.type() === 'error') problems.push(message.text());
+  });
+  page.on('pageerror', (error) => problems.push(error.message));
+  return problems;
+}
+
+/** The row of a value in the ledger. */
+export function row(page: Page, name: string): Locator {
+  return page.getByRole('row', { name: new RegExp(`^${name} `) }).first();
+}
+
+/** Types a formula into the box of a value and accepts it. */
+export async function setFormula(page: Page, name: string, formula: string): Promise<void> {
+  await row(page, name).dblclick();
+  const box = page.getByRole('textbox', { name: `Formula of ${name}` });
+  await box.fill(formula);
+  // The popup of completions takes no key in its first moments.
+  await page.keyboard.press('Escape');
+  await box.press('Enter');
+  await expect(box).toBeHidden();
+}
+
+export async function expectRegenerated(page: Page): Promise<void> {
+  await expect(page.locator('footer')).toContainText(/^regenerated/, { timeout: 60_000 });
+}
+
+/** Opens a document of the demo project by clicking as a user would. */
+export async function openDocument(page: Page, name: string): Promise<void> {
+  await page.goto('/');
+  await page
+    .getByRole('link', { name: /Table loom/ })
+    .first()
+    .click();
+  await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+
+/** No violation of WCAG A and AA that axe can find. */
+export async function expectAccessible(page: Page): Promise<void> {
+  const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
+  expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
+}
