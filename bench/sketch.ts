@@ -107,7 +107,7 @@ function solveWithLibrary(system: SketchSystem, solved: Float64Array, count: num
         });
         return (row: number) => jacobian[row] ?? [];
       },
-    } as Parameters<typeof levenbergMarquardt>[2],
+    },
   );
 }
 

@@ -1,6 +1,8 @@
 export { postEditsSchema, type Envelope, type LoggedEdit, type PostEdits } from './envelope';
 export {
   catchUpSchema,
+  newDocumentSchema,
+  newProjectSchema,
   saveRevisionSchema,
   type CatchUpPreviewReply,
   type CatchUpReply,
@@ -16,4 +18,5 @@ export {
   type RevisionCard,
   type SavedBody,
   type SaveRevisionReply,
+  type UsesReply,
 } from './replies';

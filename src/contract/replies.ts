@@ -68,6 +68,19 @@ export const saveRevisionSchema = z.strictObject({
   author: z.string().min(1).max(60),
 });
 
+export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(120) });
+
+export const newDocumentSchema = z.strictObject({
+  name: z.string().trim().min(1).max(120),
+  kind: z.enum(['master', 'part']),
+  author: z.string().min(1).max(60),
+});
+
+/** Where a value is taken: by which document. */
+export interface UsesReply {
+  readonly uses: readonly { readonly parameter: string; readonly document: string; readonly name: string }[];
+}
+
 export interface SaveRevisionReply {
   readonly revision: number;
   /** Documents that take something which has changed. */

@@ -1,6 +1,7 @@
 /** Start of the server process: the tables are brought up to date, and open streams end when it is told to stop. */
 import { migrate } from './db/migrate';
 import { endStreams } from './events';
+import { scheduleMissing } from './jobs';
 
 const shared = globalThis as typeof globalThis & { warpbeamBooted?: boolean };
 
@@ -10,5 +11,6 @@ export async function boot(): Promise<void> {
   process.once('SIGTERM', endStreams);
   process.once('SIGINT', endStreams);
   const applied = await migrate();
+  await scheduleMissing();
   if (applied.length > 0) console.log(`migrations applied: ${applied.join(', ')}`);
 }

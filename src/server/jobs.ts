@@ -3,12 +3,15 @@
  * their properties attached to it, outside its content hash. Losing a job loses nothing but the figures.
  */
 import { Worker } from 'node:worker_threads';
+import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import type { Document } from '@/core/document';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
-import { RevisionRow } from './db/models';
+import { database } from './db/connect';
+import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
+import { publish } from './events';
 
 const shared = globalThis as typeof globalThis & { warpbeamJobs?: { client: RegenerationClient; queue: Promise<void> } };
 
@@ -42,6 +45,15 @@ export function scheduleRegeneration(documentId: string, revision: number): void
   );
 }
 
+/** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
+export async function scheduleMissing(): Promise<void> {
+  database();
+  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision'], where: { kind: 'part' } });
+  const done = await RevisionRow.findAll({ attributes: ['documentId', 'number'], where: { bodies: { [Op.not]: null } } });
+  const known = new Set(done.map((row) => `${row.documentId} ${row.number}`));
+  for (const { id, revision } of rows) if (revision > 0 && !known.has(`${id} ${revision}`)) scheduleRegeneration(id, revision);
+}
+
 async function attachBodies(client: RegenerationClient, documentId: string, number: number): Promise<void> {
   const row = await RevisionRow.findOne({ where: { documentId, number } });
   if (!row) return;
@@ -55,4 +67,6 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
     ...(properties ? { properties } : {}),
   }));
   await row.update({ bodies: pack(bodies) });
+  const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
+  if (owner) publish({ type: 'project', project: owner.projectId });
 }

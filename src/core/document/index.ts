@@ -32,5 +32,5 @@ export {
   type Take,
   type TakenValue,
 } from './schema';
-export { DocumentValues, slotOf, type ShownValue } from './values';
+export { DocumentValues, slotOf, tableSlot, type ShownValue } from './values';
 export { tryFormula, type TriedFormula } from './try-formula';

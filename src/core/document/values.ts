@@ -241,19 +241,22 @@ function readDimension(key: string): Dimension {
   return dimension;
 }
 
+/** What a cell of a column must be. */
+export function tableSlot({ name, kind }: Table['columns'][number]): Slot {
+  if (kind === 'text') return { kind: 'text', label: name };
+  const known = QUANTITY_KINDS.find((candidate) => candidate === kind) ?? 'number';
+  return { kind: 'quantity', dimension: kindDimension(known), isCount: known === 'count', label: name };
+}
+
 /** A table with its cells computed. Cells that are no fixed value of their column's kind are NaN. */
 function readTable(record: Table, scope: Scope): LookupTable {
   return {
     name: record.name,
     columns: record.columns.map((column, index) => {
-      const kind = QUANTITY_KINDS.find((known) => known === column.kind);
-      const slot: Slot =
-        column.kind === 'text'
-          ? { kind: 'text', label: column.name }
-          : { kind: 'quantity', dimension: kindDimension(kind ?? 'number'), isCount: kind === 'count', label: column.name };
+      const slot = tableSlot(column);
       return {
         name: column.name,
-        type: slot.kind === 'text' ? TEXT : quantityType(kindDimension(kind ?? 'number')),
+        type: slot.kind === 'quantity' ? quantityType(slot.dimension) : TEXT,
         cells: record.rows.map((row) => {
           const result = evaluateConstant(row[index] ?? '', scope, slot);
           return result.ok ? result.value : NaN;

@@ -148,7 +148,9 @@ export class Checker implements Checking {
 
   adopt(checked: Checked, wanted: Dimension): Checked {
     const unit = systemUnit(this.scope.units, wanted);
-    this.adopted.push({ span: checked.span, unit: unit.symbol, dimension: wanted });
+    // Not the node itself: what is adopted is kept as long as the formula, the tree is not.
+    const { from, to } = checked.span;
+    this.adopted.push({ span: { from, to }, unit: unit.symbol, dimension: wanted });
     const typed = checked.amount
       ? constant(roundToDouble(multiplyRational(checked.amount, unit.factor)))
       : operation('multiply', [checked.typed, constant(unit.size)], checked.span, [checked.span, checked.span]);

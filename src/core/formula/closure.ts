@@ -34,14 +34,9 @@ function compileOperation(node: OperationNode): FormulaRun {
   const [f, g, h] = node.args.map(compileClosure);
   if (!f) throw new Error(`Bug: ${node.operation} has no arguments`);
   if (g && !h) {
-    switch (node.operation) {
-      case 'add':
-        return (v) => f(v) + g(v);
-      case 'subtract':
-        return (v) => f(v) - g(v);
-      case 'multiply':
-        return (v) => f(v) * g(v);
-    }
+    if (node.operation === 'add') return (v) => f(v) + g(v);
+    if (node.operation === 'subtract') return (v) => f(v) - g(v);
+    if (node.operation === 'multiply') return (v) => f(v) * g(v);
   }
   const operation = operationAt(operationCode(node.operation));
   if (!operation) throw new Error(`Bug: no operation ${node.operation}`);

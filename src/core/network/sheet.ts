@@ -27,6 +27,7 @@ import {
 import { invariant } from '../kit';
 import { findUnit, type UnitSystem } from '../units';
 import type { Definition, FormulaDefinition, Reading } from './definition';
+import { NameTable } from './name-table';
 import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
@@ -71,11 +72,7 @@ export class Sheet {
   private readonly nodes: (Node | undefined)[] = [];
   private readonly freeNodes: number[] = [];
   private readonly byId = new Map<string, number>();
-  private readonly byName = new Map<string, number>();
-  /** Nodes that mention a name which nothing has, by that name. */
-  private readonly missing = new Map<string, Set<number>>();
-  /** Nodes whose text does not parse: `2 b` reads otherwise once there is a value called b. */
-  private readonly unparsed = new Set<number>();
+  private readonly names = new NameTable();
   private readonly store = new CodeStore();
   private readonly queue = new RankQueue();
   private readonly touched = new Set<number>();
@@ -157,7 +154,7 @@ export class Sheet {
   }
 
   findByName(name: string): string | undefined {
-    const index = this.byName.get(name);
+    const index = this.names.find(name);
     return index === undefined ? undefined : this.nodes[index]?.id;
   }
 
@@ -175,13 +172,13 @@ export class Sheet {
     return {
       units,
       resolve: (name, member) => this.resolve(name, member),
-      listNames: () => this.byName.keys(),
+      listNames: () => this.names.names(),
       textNumber: (text) => this.textNumber(text),
     };
   }
 
   isName(name: string): boolean {
-    return this.byName.has(name);
+    return this.names.has(name);
   }
 
   /** Brings all values up to date. */
@@ -285,24 +282,21 @@ export class Sheet {
   private readonly unbound = new Set<number>();
 
   private claimName(index: number, name: string): void {
-    this.byName.set(name, index);
-    this.touchMissing();
-    this.missing.delete(name);
+    this.touchWaiting();
+    this.names.claim(name, index);
     this.touchAmbiguous(name);
   }
 
   private forgetName(index: number, node: Node): void {
     const { name } = node.definition;
-    if (this.byName.get(name) === index) this.byName.delete(name);
+    this.names.forget(name, index);
     for (const reader of node.readBy) this.touchIndex(reader);
-    this.touchMissing();
+    this.touchWaiting();
     this.touchAmbiguous(name);
   }
 
-  /** Formulas with an unknown name: it may be known now, or another name may be nearer to it. */
-  private touchMissing(): void {
-    for (const readers of this.missing.values()) for (const reader of readers) this.touchIndex(reader);
-    for (const index of this.unparsed) this.touchIndex(index);
+  private touchWaiting(): void {
+    for (const reader of this.names.waiting()) this.touchIndex(reader);
   }
 
   /** A name can make a unit of some formula ambiguous: `4/h` once a value is called h. */
@@ -325,12 +319,11 @@ export class Sheet {
       if (readers && at >= 0) readers.splice(at, 1);
     }
     node.reads = NO_READS;
-    for (const readers of this.missing.values()) readers.delete(index);
-    this.unparsed.delete(index);
+    this.names.dropReader(index);
   }
 
   private bind(index: number, node: Node): void {
-    if (node.reads.length > 0 || this.missing.size > 0 || this.unparsed.size > 0) this.unbind(index, node);
+    if (node.reads.length > 0 || this.names.hasWaiting()) this.unbind(index, node);
     // Whether its cycle is still closed is for the order to say.
     if (node.cycle) this.mustReorder = true;
     if (node.definition.kind !== 'formula') return;
@@ -342,11 +335,11 @@ export class Sheet {
     const parsed = this.parse(text);
     if (parsed.ok) {
       for (const { name } of parsed.names) {
-        const other = this.byName.get(name);
+        const other = this.names.find(name);
         note(other);
-        if (other === undefined) addTo(this.missing, name, index);
+        if (other === undefined) this.names.noteMissing(name, index);
       }
-    } else this.unparsed.add(index);
+    } else this.names.noteUnparsed(index);
     for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
     // A copy has no room to spare, which a list grown by one has.
     node.reads = reads.slice();
@@ -548,7 +541,7 @@ export class Sheet {
   }
 
   private resolve(name: string, member: string | undefined): Meaning | undefined {
-    const index = member === undefined ? this.byName.get(name) : undefined;
+    const index = member === undefined ? this.names.find(name) : undefined;
     const node = index === undefined ? undefined : this.nodes[index];
     if (!node) return undefined;
     if (node.definition.kind === 'table') return { kind: 'table', table: node.definition.table };
@@ -558,7 +551,7 @@ export class Sheet {
   }
 
   private parse(text: string) {
-    return readFormula(text, (name) => this.byName.has(name));
+    return readFormula(text, (name) => this.names.has(name));
   }
 
   private nodeOf(id: string): Node | undefined {
@@ -569,10 +562,4 @@ export class Sheet {
   private idsOf(indexes: readonly number[]): string[] {
     return indexes.flatMap((index) => this.nodes[index]?.id ?? []);
   }
-}
-
-function addTo(map: Map<string, Set<number>>, key: string, value: number): void {
-  const set = map.get(key);
-  if (set) set.add(value);
-  else map.set(key, new Set([value]));
 }

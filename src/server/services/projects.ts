@@ -1,11 +1,13 @@
 /** Projects: listing, importing and exporting the open file, the state of all their documents. */
 import { customAlphabet } from 'nanoid';
-import type { ProjectCard, ProjectReply, SavedBody } from '@/contract';
-import { DocumentValues, listRecords, readProjectFile, writeProjectFile, type Document, type TakenValue } from '@/core/document';
+import type { z } from 'zod';
+import type { newDocumentSchema, ProjectCard, ProjectReply, SavedBody } from '@/contract';
+import { createDocument, DocumentValues, listRecords, readProjectFile, writeProjectFile, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind, publishValues, type PlannedDocument } from '@/core/links';
 import type { Transaction } from 'sequelize';
 import { database } from '../db/connect';
+import { publish } from '../events';
 import { DocumentRow, ProjectRow, RevisionRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
 import { readState, writeRevision } from './document-store';
@@ -98,6 +100,22 @@ export async function importProject(text: string, author: string): Promise<Resul
     for (const document of file.value.documents) await insertDocument(id, withFreshIds(document, fresh), author, transaction);
   });
   return succeed({ id, name: file.value.name });
+}
+
+export async function createProject(name: string): Promise<{ readonly id: string; readonly name: string }> {
+  const id = newId();
+  await ProjectRow.create({ id, name, createdAt: new Date() });
+  publish({ type: 'project', project: id });
+  return { id, name };
+}
+
+/** A new, empty document with its first revision. */
+export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
+  if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
+  const document = createDocument(newId(), wanted.kind, wanted.name);
+  await database().transaction((transaction) => insertDocument(project, document, wanted.author, transaction));
+  publish({ type: 'project', project });
+  return succeed({ id: document.id });
 }
 
 async function insertDocument(projectId: string, document: Document, author: string, transaction: Transaction): Promise<void> {

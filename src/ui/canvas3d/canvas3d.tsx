@@ -17,6 +17,8 @@ interface Canvas3dProps {
   readonly bodies: readonly ShownBody[];
   readonly highlighted?: ReadonlySet<string>;
   readonly onPick?: (face: string | undefined) => void;
+  /** Without the list of views, for small pictures; their keys still work. */
+  readonly isSmall?: boolean;
   /** In words, for those who do not see the picture. */
   readonly description: string;
 }
@@ -24,7 +26,7 @@ interface Canvas3dProps {
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** Bodies in space. Drag turns, right drag moves, wheel zooms; keys 1 to 6 and 0 give views, F fits, + and - zoom. */
-export function Canvas3d({ bodies, highlighted = NOTHING, onPick, description }: Canvas3dProps) {
+export function Canvas3d({ bodies, highlighted = NOTHING, onPick, description, isSmall = false }: Canvas3dProps) {
   const host = useRef<HTMLDivElement>(null);
   const viewport = useRef<Viewport>(null);
   const pressed = useRef<{ x: number; y: number }>(null);
@@ -79,7 +81,7 @@ export function Canvas3d({ bodies, highlighted = NOTHING, onPick, description }:
         }}
       />
       <ul aria-label="Views" className="absolute right-2 bottom-2 flex flex-wrap gap-1 rounded-box bg-flax/80 p-1">
-        {VIEWS.map(({ name, label, key }) => (
+        {(isSmall ? [] : VIEWS).map(({ name, label, key }) => (
           <li key={name}>
             <Button tone="quiet" className="h-6" onClick={() => viewport.current?.view(name)} title={`Key ${key}`}>
               {label}

@@ -165,7 +165,9 @@ function SolidPreview({ entry }: { entry: PlannedDocumentReply }) {
   const [before, after] = (replies ?? []).map((reply) => reply?.result.bodies[0]);
   return (
     <div className="w-1/2 border-l border-rule">
-      <div className="h-72">{replies ? <Canvas3d bodies={bodies} description={`Solids of ${entry.name} before and after`} /> : <Skeleton rows={4} />}</div>
+      <div className="h-72">
+        {replies ? <Canvas3d isSmall bodies={bodies} description={`Solids of ${entry.name} before and after`} /> : <Skeleton rows={4} />}
+      </div>
       <div className="flex items-center gap-3 border-t border-rule px-3 py-1 font-mono text-[13px] tabular-nums">
         <span className="text-madder">{massOf(before)}</span>
         <span className="text-indigo">{massOf(after)}</span>

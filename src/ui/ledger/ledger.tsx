@@ -1,12 +1,15 @@
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { listRecords } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { api } from '../state/api';
+import { listenLive } from '../state/live';
 import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
 import { buildLedgerRows } from './ledger-rows';
 import { AddSketch } from './add-sketch';
+import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
 import { ThreadGutter } from './thread-gutter';
@@ -20,6 +23,7 @@ export function Ledger() {
   const folded = useWorkspace((state) => state.folded);
   const rows = useMemo(() => buildLedgerRows(document, folded), [document, folded]);
   const list = useRef<HTMLDivElement>(null);
+  const uses = useUses();
 
   const move = (from: string, by: 1 | -1): void => {
     const ids = rows.flatMap((row) => (row.kind === 'value' ? row.id : []));
@@ -48,16 +52,41 @@ export function Ledger() {
               case 'step':
                 return <StepRow key={row.id} id={row.id} values={row.values} />;
               case 'value':
-                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} onMove={move} />;
+                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} />;
             }
           })}
         </div>
         <AddSketch />
+        <LookupTables />
         <Guards />
       </div>
       <ValuePanel />
     </section>
   );
+}
+
+/** For a master: the names of the documents that take each value. Undefined for other documents. */
+function useUses(): ReadonlyMap<string, readonly string[]> | undefined {
+  const session = useSession();
+  const isMaster = useSessionState((state) => state.document.kind === 'master');
+  const [uses, setUses] = useState<ReadonlyMap<string, readonly string[]>>();
+  useEffect(() => {
+    // The index of links is the server's; it changes when some document is saved.
+    if (!isMaster) return undefined;
+    const load = (): void => {
+      void api.listUses(session.id).then((reply) => {
+        if (!reply.ok) return;
+        const byValue = new Map<string, string[]>();
+        for (const { parameter, name } of reply.value.uses) byValue.set(parameter, [...(byValue.get(parameter) ?? []), name]);
+        setUses(byValue);
+      });
+    };
+    load();
+    return listenLive((event) => {
+      if (event.type === 'saved') load();
+    });
+  }, [session, isMaster]);
+  return uses;
 }
 
 function AddRow() {

@@ -10,12 +10,14 @@ import { findFormulaTarget } from '../state/workspace';
 interface ValueRowProps {
   readonly id: string;
   readonly isOwned: boolean;
+  /** Names of the documents that take it; shown for a master. */
+  readonly users?: readonly string[] | undefined;
   /** Moves the focus to another row of the ledger. */
   readonly onMove: (from: string, by: 1 | -1, andEdit: boolean) => void;
 }
 
 /** One value: what it is now, its name, where it comes from. F2 or Enter edits the formula, F2 twice the name. */
-export function ValueRow({ id, isOwned, onMove }: ValueRowProps) {
+export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
@@ -102,6 +104,11 @@ export function ValueRow({ id, isOwned, onMove }: ValueRowProps) {
           <From record={record} isLiteral={shown?.isLiteral === true} problem={problem?.message} />
         )}
       </span>
+      {users && users.length > 0 && (
+        <span role="cell" className="shrink-0 text-walnut-soft">
+          taken by {users.join(', ')}
+        </span>
+      )}
     </div>
   );
 }

@@ -4,9 +4,11 @@ import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { CatchUpDialog } from '../catch-up/catch-up-dialog';
 import { Button } from '../design/button';
+import { NamePrompt } from '../design/name-prompt';
 import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
+import { thisAuthor } from '../state/identity';
 import { useLoaded } from './use-loaded';
 
 /** The documents of a project, sources first, with their states. */
@@ -25,6 +27,18 @@ export function ProjectPage({ id }: { id: string }) {
         <h1 className="text-2xl font-semibold">{project?.name ?? '…'}</h1>
         <span className="flex-1" />
         <ThemeButton />
+        {project &&
+          (['master', 'part'] as const).map((kind) => (
+            <NamePrompt
+              key={kind}
+              label={`New ${kind}`}
+              onAccept={async (name) => {
+                const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
+                reload();
+                return reply.ok ? undefined : reply.failure.message;
+              }}
+            />
+          ))}
         {project && (
           <a href={`/api/projects/${id}/export`} className="flex h-7 items-center rounded-box border border-rule bg-sheet px-2.5 hover:bg-flax">
             Export the project file
@@ -41,7 +55,12 @@ export function ProjectPage({ id }: { id: string }) {
           <Button onClick={reload}>Try again</Button>
         </Notice>
       )}
-      {project && <DocumentTable documents={project.documents} />}
+      {project?.documents.length === 0 && (
+        <Notice title="No document yet">
+          <p>A master holds the values that parts share; begin with one, or with a part of its own.</p>
+        </Notice>
+      )}
+      {project && project.documents.length > 0 && <DocumentTable documents={project.documents} />}
       {isCatchingUp && (
         <CatchUpDialog
           project={id}

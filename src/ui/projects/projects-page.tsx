@@ -2,6 +2,7 @@
 import Link from 'next/link';
 import { useRef, useState } from 'react';
 import { Button } from '../design/button';
+import { NamePrompt } from '../design/name-prompt';
 import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api, type ApiFailure } from '../state/api';
@@ -33,6 +34,14 @@ export function ProjectsPage() {
           className="hidden"
           aria-label="Project file"
           onChange={(event) => void importFile(event.target.files?.[0])}
+        />
+        <NamePrompt
+          label="New project"
+          onAccept={async (name) => {
+            const reply = await api.createProject(name);
+            reload();
+            return reply.ok ? undefined : reply.failure.message;
+          }}
         />
         <Button onClick={() => picker.current?.click()}>Import a project file</Button>
       </header>

@@ -65,7 +65,7 @@ function CommandList({ onCatchUp, onDone }: { onCatchUp: () => void; onDone: () 
   ];
   return (
     <Command label="Commands and values">
-      <Command.Input autoFocus placeholder="A value, a step or a command" className="h-10 w-full border-b border-rule bg-transparent px-3 outline-none" />
+      <Command.Input placeholder="A value, a step or a command" className="h-10 w-full border-b border-rule bg-transparent px-3 outline-none" />
       <Command.List className="max-h-80 overflow-y-auto p-1">
         <Command.Empty className="p-3 text-walnut-soft">Nothing of that name here.</Command.Empty>
         {commands.map((command) => (

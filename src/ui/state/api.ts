@@ -10,6 +10,7 @@ import type {
   ProjectReply,
   RevisionCard,
   SaveRevisionReply,
+  UsesReply,
 } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 
@@ -40,6 +41,10 @@ function post<T>(path: string, body: unknown): Reply<T> {
 export const api = {
   listProjects: () => request<{ projects: ProjectCard[] }>('/api/projects'),
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
+  createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
+  createDocument: (project: string, body: { name: string; kind: 'master' | 'part'; author: string }) =>
+    post<{ id: string }>(`/api/projects/${project}/documents`, body),
+  listUses: (id: string) => request<UsesReply>(`/api/documents/${id}/uses`),
   readProject: (id: string) => request<ProjectReply>(`/api/projects/${id}`),
   readDocument: (id: string) => request<DocumentReply>(`/api/documents/${id}`),
   readEdits: (id: string, after: number) => request<EditsReply>(`/api/documents/${id}/edits?after=${after}`),

@@ -1,6 +1,7 @@
 import { MAX_PROJECT_SIZE } from '@/core/document';
 import { fail, succeed } from '@/core/kit';
 import { handle, readText } from '@/server/http/handle';
+import { scheduleMissing } from '@/server/jobs';
 import { importProject, listProjects } from '@/server/services/projects';
 
 export const dynamic = 'force-dynamic';
@@ -14,6 +15,8 @@ export function POST(request: Request): Promise<Response> {
   return handle(async () => {
     const text = await readText(request, MAX_PROJECT_SIZE);
     if (text === undefined) return fail({ code: 'too-large', message: 'The file is too large.' });
-    return importProject(text, 'import');
+    const imported = await importProject(text, 'import');
+    if (imported.ok) await scheduleMissing();
+    return imported;
   });
 }
