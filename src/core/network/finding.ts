@@ -1,6 +1,7 @@
 /** What is known of a node beyond its number; shared when there is nothing to say. */
 import type { Adoption, FormulaDiagnostic, ValueType } from '../formula';
 import type { Unit } from '../units';
+import type { InputDefinition } from './definition';
 
 export interface Finding {
   readonly type: ValueType | undefined;
@@ -11,6 +12,12 @@ export interface Finding {
 }
 
 export const NOTHING: Finding = { type: undefined, diagnostics: [], adopted: [], typedUnit: undefined, isLiteral: false };
+
+/** What comes from outside has no formula to point into: its problem is said of the whole value. */
+export function findingOfInput({ type, problem, unit }: InputDefinition): Finding {
+  const diagnostics: FormulaDiagnostic[] = problem === undefined ? [] : [{ code: 'waiting', message: problem, from: 0, to: 0 }];
+  return { ...NOTHING, type, diagnostics, typedUnit: unit };
+}
 
 const shared = new Map<ValueType | undefined, Finding[]>();
 

@@ -35,3 +35,10 @@ export function judge({ slot, choices, text }: FormulaDefinition, value: number,
   }
   return kept;
 }
+
+/** What is said of a value on a cycle: the path in names, from the value back to itself. */
+export function describeCycle(path: readonly string[], text: string): FormulaDiagnostic {
+  const names = [...path, ...path.slice(0, 1)];
+  const shown = names.length > 12 ? [...names.slice(0, 6), '…', ...names.slice(-5)] : names;
+  return { code: 'cycle', message: `This value depends on itself: ${shown.join(' → ')}.`, from: 0, to: text.length };
+}

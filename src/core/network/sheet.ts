@@ -31,29 +31,9 @@ import { NameTable } from './name-table';
 import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
-import { NOTHING, sameFinding, shareFinding, type Finding } from './finding';
-import { hasRules, judge, type Bound } from './rules';
-
-interface Node {
-  readonly id: string;
-  definition: Definition;
-  /** Nodes it reads, without repeats. */
-  reads: readonly number[];
-  readBy: number[];
-  place: number;
-  rank: number;
-  codeFrom: number;
-  codeTo: number;
-  finding: Finding;
-  /** The root cause's name while this waits; undefined when it is well or itself the cause. */
-  waitsFor: string | undefined;
-  needsCompile: boolean;
-  /** Compiled, well, and without rules: its code can be run without looking further. */
-  isPlain: boolean;
-  cycle: readonly number[] | undefined;
-}
-
-const NO_READS: readonly number[] = [];
+import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
+import { makeNode, NO_READS, type Node } from './node';
+import { describeCycle, hasRules, judge, type Bound } from './rules';
 
 /** Held here: some bundlers go through a getter each time an import is called. */
 const run = runCode;
@@ -240,21 +220,7 @@ export class Sheet {
 
   private add(id: string, definition: Definition): void {
     const index = this.freeNodes.pop() ?? this.nodes.length;
-    const node: Node = {
-      id,
-      definition,
-      reads: NO_READS,
-      readBy: [],
-      place: this.store.reservePlace(),
-      rank: 0,
-      codeFrom: 0,
-      codeTo: 0,
-      finding: NOTHING,
-      waitsFor: undefined,
-      needsCompile: true,
-      isPlain: false,
-      cycle: undefined,
-    };
+    const node = makeNode(id, definition, this.store.reservePlace());
     this.nodes[index] = node;
     this.byId.set(id, index);
     this.claimName(index, definition.name);
@@ -415,13 +381,17 @@ export class Sheet {
       return;
     }
     this.store.values[node.place] = definition.value;
-    const diagnostics: FormulaDiagnostic[] = definition.problem === undefined ? [] : [{ code: 'waiting', message: definition.problem, from: 0, to: 0 }];
-    node.finding = { ...NOTHING, type: definition.type, diagnostics, typedUnit: definition.unit };
+    node.finding = findingOfInput(definition);
   }
 
   private updateFormula(node: Node, definition: FormulaDefinition): void {
     if (node.cycle) {
-      this.refuse(node, definition, [this.cycleDiagnostic(node.cycle, definition.text)]);
+      this.refuse(node, definition, [
+        describeCycle(
+          node.cycle.map((index) => this.nodes[index]?.definition.name ?? '?'),
+          definition.text,
+        ),
+      ]);
       return;
     }
     // A node in trouble is compiled again: its finding holds the diagnostics of the last run.
@@ -527,17 +497,6 @@ export class Sheet {
     const node = id === undefined ? undefined : this.nodeOf(id);
     if (node?.definition.kind !== 'formula') return undefined;
     return { value: this.store.values[node.place] ?? NaN, text: node.definition.text };
-  }
-
-  private cycleDiagnostic(cycle: readonly number[], text: string): FormulaDiagnostic {
-    const names = [...cycle, ...cycle.slice(0, 1)].map((index) => this.nodes[index]?.definition.name ?? '?');
-    const shown = names.length > 12 ? [...names.slice(0, 6), '…', ...names.slice(-5)] : names;
-    return {
-      code: 'cycle',
-      message: `This value depends on itself: ${shown.join(' → ')}.`,
-      from: 0,
-      to: text.length,
-    };
   }
 
   private resolve(name: string, member: string | undefined): Meaning | undefined {

@@ -1,0 +1,43 @@
+/** One value of a sheet, by its dense index. */
+import type { Definition } from './definition';
+import { NOTHING, type Finding } from './finding';
+
+export const NO_READS: readonly number[] = [];
+
+export interface Node {
+  readonly id: string;
+  definition: Definition;
+  /** Nodes it reads, without repeats. */
+  reads: readonly number[];
+  readBy: number[];
+  place: number;
+  rank: number;
+  codeFrom: number;
+  codeTo: number;
+  finding: Finding;
+  /** The root cause's name while this waits; undefined when it is well or itself the cause. */
+  waitsFor: string | undefined;
+  needsCompile: boolean;
+  /** Compiled, well, and without rules: its code can be run without looking further. */
+  isPlain: boolean;
+  cycle: readonly number[] | undefined;
+}
+
+/** A node that knows nothing yet but where its number lies. */
+export function makeNode(id: string, definition: Definition, place: number): Node {
+  return {
+    id,
+    definition,
+    reads: NO_READS,
+    readBy: [],
+    place,
+    rank: 0,
+    codeFrom: 0,
+    codeTo: 0,
+    finding: NOTHING,
+    waitsFor: undefined,
+    needsCompile: true,
+    isPlain: false,
+    cycle: undefined,
+  };
+}
