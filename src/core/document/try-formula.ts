@@ -38,7 +38,7 @@ export function tryFormula(values: DocumentValues, text: string, slot: Slot = AN
 }
 
 function findLoop(values: DocumentValues, text: string, forId: string): FormulaDiagnostic | undefined {
-  const parsed = readFormula(text, (name) => values.sheet.isName(name));
+  const parsed = readFormula(text, (name) => values.sheet.findByName(name) !== undefined);
   if (!parsed.ok) return undefined;
   for (const { name, from } of parsed.names) {
     const start = findNamed(values.document, name)?.id;

@@ -140,11 +140,11 @@ export class Sheet {
 
   /** Ids that the value reads directly, and that read it. */
   listReads(id: string): string[] {
-    return this.idsOf(this.nodeOf(id)?.reads ?? NO_READS);
+    return (this.nodeOf(id)?.reads ?? NO_READS).flatMap((index) => this.nodes[index]?.id ?? []);
   }
 
   listReaders(id: string): string[] {
-    return this.idsOf(this.nodeOf(id)?.readBy ?? NO_READS);
+    return (this.nodeOf(id)?.readBy ?? NO_READS).flatMap((index) => this.nodes[index]?.id ?? []);
   }
 
   /** The scope that a formula of this sheet is judged in: for live checks as one types. */
@@ -155,10 +155,6 @@ export class Sheet {
       listNames: () => this.names.names(),
       textNumber: (text) => this.textNumber(text),
     };
-  }
-
-  isName(name: string): boolean {
-    return this.names.has(name);
   }
 
   /** Brings all values up to date. */
@@ -516,9 +512,5 @@ export class Sheet {
   private nodeOf(id: string): Node | undefined {
     const index = this.byId.get(id);
     return index === undefined ? undefined : this.nodes[index];
-  }
-
-  private idsOf(indexes: readonly number[]): string[] {
-    return indexes.flatMap((index) => this.nodes[index]?.id ?? []);
   }
 }
