@@ -4,7 +4,7 @@
  */
 import { benchFormula } from './formula';
 import { benchLinks } from './links';
-import { benchNetwork } from './network';
+import { benchMemory, benchNetwork } from './network';
 import { benchRegenerate } from './regenerate';
 import { benchSketch } from './sketch';
 import type { Row } from './support';
@@ -16,6 +16,7 @@ function print(rows: readonly Row[]): void {
 }
 
 const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
+  memory: benchMemory,
   formula: benchFormula,
   network: benchNetwork,
   sketch: benchSketch,

@@ -3,7 +3,7 @@ export type { Adoption } from './checking';
 export { compileClosure, type FormulaRun } from './closure';
 export { diagnoseFault } from './fault';
 export { CONSTANTS, listFunctions, type FormulaFunction } from './functions';
-export { INLINED, TEMPORARIES, emitCode, runCode, type CodeSink } from './machine';
+export { INLINED, TEMPORARIES, WIDTH, emitCode, runCode, type CodeSink } from './machine';
 export { type FormulaCode } from './messages';
 export { automaticLetter, automaticName, checkName, type NameCode } from './names';
 export { operationCode, snapWhole, type OperationName } from './operations';

@@ -1,7 +1,6 @@
 /** The arrays behind a sheet: numbers, register code, tables, texts. Grows by doubling. */
-import { TEMPORARIES, type CodeSink, type LookupTable } from '../formula';
+import { TEMPORARIES, WIDTH, type CodeSink, type LookupTable } from '../formula';
 
-const WIDTH = 5;
 /** Less waste than this is not worth the move, in integers. */
 const COMPACT_ABOVE = 50_000;
 
@@ -43,7 +42,7 @@ export class CodeStore implements CodeSink {
     return known >= 0 ? known : this.tables.push(table) - 1;
   };
 
-  emit = (operation: number, target: number, a: number, b: number, c: number): void => {
+  emit = (operation: number, target: number, a: number, b: number): void => {
     if (this.codeLength + WIDTH > this.code.length) {
       const larger = new Int32Array(this.code.length * 2 + WIDTH);
       larger.set(this.code);
@@ -54,7 +53,6 @@ export class CodeStore implements CodeSink {
     code[at + 1] = target;
     code[at + 2] = a;
     code[at + 3] = b;
-    code[at + 4] = c;
     this.codeLength += WIDTH;
   };
 

@@ -9,7 +9,8 @@ export interface Node {
   definition: Definition;
   /** Nodes it reads, without repeats. */
   reads: readonly number[];
-  readBy: number[];
+  /** Nodes that read it; the shared empty list until one does. Changed by {@link addReader} only. */
+  readBy: readonly number[];
   place: number;
   rank: number;
   codeFrom: number;
@@ -29,7 +30,7 @@ export function makeNode(id: string, definition: Definition, place: number): Nod
     id,
     definition,
     reads: NO_READS,
-    readBy: [],
+    readBy: NO_READS,
     place,
     rank: 0,
     codeFrom: 0,
@@ -40,4 +41,12 @@ export function makeNode(id: string, definition: Definition, place: number): Nod
     isPlain: false,
     cycle: undefined,
   };
+}
+
+/** Short lists are copied, so that they have no room to spare; long ones grow as lists do. */
+const COPY_BELOW = 8;
+
+export function addReader(node: Node, reader: number): void {
+  if (node.readBy.length < COPY_BELOW) node.readBy = [...node.readBy, reader];
+  else (node.readBy as number[]).push(reader);
 }

@@ -81,21 +81,20 @@ export function orderGraph(count: number, dependenciesOf: (node: number) => read
  * reads a. Breadth first.
  */
 export function findCyclePath(start: number, members: ReadonlySet<number>, dependenciesOf: (node: number) => readonly number[]): number[] {
-  const cameFrom = new Map<number, number>();
+  let count = start + 1;
+  for (const member of members) count = Math.max(count, member + 1);
+  const cameFrom = new Int32Array(count).fill(UNSEEN);
   const queue = [start];
   for (let head = 0; head < queue.length; head++) {
     const node = queue[head] as number;
     for (const other of dependenciesOf(node)) {
       if (other === start) {
         const path = [node];
-        for (let at = node; at !== start;) {
-          at = cameFrom.get(at) ?? start;
-          path.push(at);
-        }
+        for (let at = node; at !== start; path.push(at)) at = cameFrom[at] as number;
         return path.reverse();
       }
-      if (members.has(other) && !cameFrom.has(other)) {
-        cameFrom.set(other, node);
+      if (cameFrom[other] === UNSEEN && members.has(other)) {
+        cameFrom[other] = node;
         queue.push(other);
       }
     }

@@ -32,7 +32,7 @@ import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
-import { makeNode, NO_READS, type Node } from './node';
+import { addReader, makeNode, NO_READS, type Node } from './node';
 import { describeCycle, hasRules, judge, type Bound } from './rules';
 
 /** Held here: some bundlers go through a getter each time an import is called. */
@@ -276,9 +276,8 @@ export class Sheet {
 
   private unbind(index: number, node: Node): void {
     for (const read of node.reads) {
-      const readers = this.nodes[read]?.readBy;
-      const at = readers?.indexOf(index) ?? -1;
-      if (readers && at >= 0) readers.splice(at, 1);
+      const other = this.nodes[read];
+      if (other) other.readBy = other.readBy.filter((reader) => reader !== index);
     }
     node.reads = NO_READS;
     this.names.dropReader(index);
@@ -307,7 +306,7 @@ export class Sheet {
     node.reads = reads.slice();
     for (const read of reads) {
       const other = this.nodes[read];
-      other?.readBy.push(index);
+      if (other) addReader(other, index);
       if (other && other.rank >= node.rank) this.mustReorder = true;
     }
   }
@@ -317,9 +316,7 @@ export class Sheet {
       const node = this.nodes[index];
       if (node) this.bind(index, node);
     }
-    const isBulk = this.unbound.size > TRIM_AFTER;
-    if (isBulk) for (const node of this.nodes) if (node) node.readBy = node.readBy.slice();
-    this.trimAfterSettle ||= isBulk;
+    this.trimAfterSettle ||= this.unbound.size > TRIM_AFTER;
     this.unbound.clear();
     if (!this.mustReorder) return;
     this.mustReorder = false;
