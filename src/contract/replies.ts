@@ -1,6 +1,6 @@
 /** Replies of the HTTP interface, and the requests that are not edits. */
 import { z } from 'zod';
-import type { Document, DocumentKind, EditFailure } from '@/core/document';
+import type { Document, DocumentKind, EditFailure, Snapshot, StepDifference, TakenValue, ValueDifference } from '@/core/document';
 import type { ValueChange } from '@/core/links';
 import type { BodyProperties } from '@/core/kernel-port';
 import type { LoggedEdit } from './envelope';
@@ -56,11 +56,53 @@ export interface EditsReply {
 export interface RevisionCard {
   readonly number: number;
   readonly hash: string;
+  /** Its name, or what made it; may be empty. */
   readonly message: string;
   readonly author: string;
   readonly at: string;
   readonly changeSet: string | null;
 }
+
+export interface HistoryReply {
+  /** Newest first; each with what differs from the one before it. */
+  readonly revisions: readonly (RevisionCard & {
+    readonly differs: readonly ValueDifference[];
+    readonly differing: number;
+    readonly steps: readonly StepDifference[];
+  })[];
+  readonly hasMore: boolean;
+}
+
+/** One revision, whole. */
+export interface RevisionReply extends RevisionCard, Snapshot {}
+
+export const nameRevisionSchema = z.strictObject({ message: z.string().trim().max(500) });
+
+/** What a document has for others to link, as of its latest revision. */
+export interface OffersReply {
+  readonly id: string;
+  readonly name: string;
+  readonly revision: number;
+  readonly hash: string;
+  readonly unsavedEdits: number;
+  readonly values: readonly OfferedValue[];
+  /** Names of values that no revision has yet, which therefore cannot be linked. */
+  readonly notSaved: readonly string[];
+}
+
+export interface OfferedValue {
+  readonly id: string;
+  readonly name: string;
+  readonly shown: string;
+  readonly value: TakenValue;
+  readonly isOffered: boolean;
+  readonly isPinned: boolean;
+  readonly note?: string;
+  /** The step that owns it, for a dimension. */
+  readonly step?: string;
+}
+
+export const offerSchema = z.strictObject({ ids: z.array(z.string().max(40)).min(1).max(5000), author: z.string().min(1).max(60) });
 
 export const saveRevisionSchema = z.strictObject({
   seq: z.int().min(0),

@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import AxeBuilder from '@axe-core/playwright';
 import { expect, type Locator, type Page } from '@playwright/test';
 
@@ -21,10 +22,17 @@ export async function setFormula(page: Page, name: string, formula: string): Pro
   await row(page, name).dblclick();
   const box = page.getByRole('textbox', { name: `Formula of ${name}` });
   await box.fill(formula);
-  // The popup of completions takes no key in its first moments.
-  await page.keyboard.press('Escape');
   await box.press('Enter');
   await expect(box).toBeHidden();
+}
+
+/** A project of its own from the demo file, so that a journey does not disturb another. Gives its address. */
+export async function importDemo(page: Page, name: string): Promise<string> {
+  const text = readFileSync('demo/table-loom.json', 'utf8').replace('"Table loom"', JSON.stringify(name));
+  const reply = await page.request.post('/api/projects', { data: text, headers: { 'Content-Type': 'text/plain', Origin: new URL(page.url()).origin } });
+  expect(reply.ok()).toBe(true);
+  const { id } = (await reply.json()) as { id: string };
+  return `/projects/${id}`;
 }
 
 export async function expectRegenerated(page: Page): Promise<void> {

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { applyEdit, DocumentValues, editSchema, readProjectFile, writeProjectFile, type Document, type Edit } from '@/core/document';
+import { applyEdit, DocumentValues, editSchema, planRestore, readProjectFile, writeProjectFile, type Document, type Edit } from '@/core/document';
 import { sameData } from '@/core/kit';
 import { formulaText } from '../support/arbitraries';
 import { DEMO_TEXT, demoDocument, demoDocuments } from '../support/demo';
@@ -130,6 +130,21 @@ test('documents and edits survive JSON and structured clone', () => {
       expect(read.ok ? [] : read.failure).toEqual([]);
     }),
     { numRuns: 60 },
+  );
+});
+
+test('restoring leads from any state back to any other, exactly', () => {
+  fc.assert(
+    fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 12 }), fc.nat(), (edits, pick) => {
+      const passed: Document[] = [START];
+      const end = walk(edits, (_, __, result) => {
+        if (result.ok) passed.push(result.value.document);
+      });
+      const wanted = passed[pick % passed.length] ?? START;
+      const restored = applyEdit(end, planRestore(end, wanted));
+      expect(restored.ok && sameData(restored.value.document, wanted)).toBe(true);
+    }),
+    { numRuns: 150 },
   );
 });
 

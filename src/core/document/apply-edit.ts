@@ -10,9 +10,9 @@ import { applySketchEdit } from './apply-sketch';
 import { applyStepEdit } from './apply-step';
 import { findRecord } from './access';
 import { Draft, type Applied } from './draft';
-import type { EditFailure } from './edit-failure';
+import { notFound, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
-import { mapFormulas } from './formulas-in';
+import { findReaders, mapFormulas } from './formulas-in';
 import { claimName } from './naming';
 import { LIMITS, type Document } from './schema';
 
@@ -49,14 +49,13 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
       return undefined;
     }
     case 'table.remove':
-      draft.put(edit.id, null);
-      draft.removeFromList('tables', edit.id);
-      return undefined;
+      return removeTable(draft, edit.id);
     case 'guard.put':
       if (!findRecord(draft.document, edit.guard.id, 'guard')) draft.insert('guards', edit.guard.id);
       draft.put(edit.guard.id, edit.guard);
       return undefined;
     case 'guard.remove':
+      if (!findRecord(draft.document, edit.id, 'guard')) return notFound('This guard');
       draft.put(edit.id, null);
       draft.removeFromList('guards', edit.id);
       return undefined;
@@ -91,6 +90,22 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     default:
       return assertNever(edit);
   }
+}
+
+function removeTable(draft: Draft, id: string): EditFailure | undefined {
+  const table = findRecord(draft.document, id, 'table');
+  if (!table) return notFound('This table');
+  const readers = findReaders(draft.document, new Set([table.name]));
+  if (readers.length > 0) {
+    return {
+      code: 'still-read',
+      message: `${table.name} is still read by ${readers.length} formula${readers.length === 1 ? '' : 's'}; change those first.`,
+      ids: readers.map((record) => record.id),
+    };
+  }
+  draft.put(id, null);
+  draft.removeFromList('tables', id);
+  return undefined;
 }
 
 /** Changing the units changes no size: every formula so far goes on reading its bare numbers as before. */

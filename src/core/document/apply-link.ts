@@ -4,7 +4,9 @@ import { removeValues } from './deletion';
 import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
+import { renameEverywhere } from './formulas-in';
 import { claimName } from './naming';
+import type { Take } from './schema';
 
 type LinkEdit = EditOf<'link.put' | 'link.catchUp' | 'link.remove' | 'take.update'>;
 
@@ -29,21 +31,29 @@ export function applyLinkEdit(draft: Draft, edit: LinkEdit): EditFailure | undef
   }
 }
 
-function putLink(draft: Draft, { link, takes }: EditOf<'link.put'>): EditFailure | undefined {
+function putLink(draft: Draft, { link, takes, readers = { mode: 'refuse' } }: EditOf<'link.put'>): EditFailure | undefined {
   if (link.source === draft.document.id) return { code: 'bad-reference', message: 'A document cannot link itself.' };
   const list = `${link.id}/takes`;
   const kept = new Set(takes.map((take) => take.id));
   const dropped = listIds(draft.document, list).filter((id) => !kept.has(id));
-  const blocked = removeValues(draft, dropped, { mode: 'refuse' }, new Set());
+  const blocked = removeValues(draft, dropped, readers, new Set());
   if (blocked) return blocked;
   if (!findRecord(draft.document, link.id, 'link')) draft.insert('links', link.id);
   draft.put(link.id, link);
   for (const take of takes) {
-    const failure = take.link === link.id ? claimName(draft, take.id, take.name) : notFound('The link of a value');
+    const failure = take.link === link.id ? putTake(draft, take) : notFound('The link of a value');
     if (failure) return failure;
-    if (!listIds(draft.document, list).includes(take.id)) draft.insert(list, take.id);
-    draft.put(take.id, take);
   }
+  return undefined;
+}
+
+function putTake(draft: Draft, take: Take): EditFailure | undefined {
+  const failure = claimName(draft, take.id, take.name);
+  if (failure) return failure;
+  const before = findRecord(draft.document, take.id, 'take')?.name;
+  if (before === undefined) draft.insert(`${take.link}/takes`, take.id);
+  draft.put(take.id, take);
+  if (before !== undefined && before !== take.name) renameEverywhere(draft, (name) => (name === before ? take.name : undefined));
   return undefined;
 }
 

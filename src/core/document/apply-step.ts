@@ -83,7 +83,7 @@ function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): Edit
   const users = listSteps(draft.document).filter((other) => other.type === 'extrude' && other.sketch === step.id);
   if (users.length > 0) {
     return {
-      code: 'still-read',
+      code: 'built-on',
       message: `${users.map((user) => user.name).join(', ')} ${users.length === 1 ? 'builds' : 'build'} on ${step.name}.`,
       ids: users.map((user) => user.id),
     };

@@ -1,9 +1,14 @@
-/** Deleting values without breaking what reads them: refuse, keep them as user parameters, or put numbers in. */
+/**
+ * Deleting values without breaking what reads them: refuse, keep them as user parameters, or put numbers in.
+ * A dimension is kept with its formula, a taken value with the number that it has.
+ */
 import { findRecord } from './access';
 import type { Draft } from './draft';
 import type { EditFailure } from './edit-failure';
 import type { Readers } from './edit-schema';
-import { findReaders, renameEverywhere } from './formulas-in';
+import { doesRead, findReaders, renameEverywhere } from './formulas-in';
+import type { DocumentRecord, Parameter } from './schema';
+import { kindOfTaken, writeTaken } from './taken-text';
 
 /**
  * Takes values out of the document. `ids` are parameters or taken values; `going` tells records that are
@@ -16,9 +21,10 @@ export function removeValues(draft: Draft, ids: readonly string[], readers: Read
     if (record) named.set(record.name, id);
   }
   const outside = findReaders(draft.document, new Set(named.keys())).filter((record) => !going.has(record.id) && !ids.includes(record.id));
-  // Only a value that a step owns can be kept without it.
   const isRefused =
-    readers.mode === 'refuse' || (readers.mode === 'keep' && ids.some((id) => findRecord(draft.document, id, 'parameter')?.owner === undefined));
+    readers.mode === 'refuse' ||
+    (readers.mode === 'keep' && ids.some((id) => !canBeKept(draft, id))) ||
+    (readers.mode === 'numbers' && lacksNumber(named, readers.numbers, outside));
   if (outside.length > 0 && isRefused) {
     return {
       code: 'still-read',
@@ -42,18 +48,48 @@ export function removeValues(draft: Draft, ids: readonly string[], readers: Read
   return undefined;
 }
 
+/** Whether something is read for which no number is given. */
+function lacksNumber(named: ReadonlyMap<string, string>, numbers: Readonly<Record<string, string>>, readers: readonly DocumentRecord[]): boolean {
+  const missing = new Set([...named].flatMap(([name, id]) => (Object.hasOwn(numbers, id) ? [] : name)));
+  return missing.size > 0 && readers.some((record) => doesRead(record, missing));
+}
+
+/** A user parameter is what it would be kept as; a taken value with an error has nothing to keep. */
+function canBeKept(draft: Draft, id: string): boolean {
+  const take = findRecord(draft.document, id, 'take');
+  return take ? take.value.kind !== 'refused' : findRecord(draft.document, id, 'parameter')?.owner !== undefined;
+}
+
 function keepAsParameters(draft: Draft, ids: readonly string[], anyRead: boolean): void {
   for (const id of ids) {
-    const record = findRecord(draft.document, id, 'parameter');
-    if (!record || !anyRead) {
-      dropValue(draft, id);
-      continue;
-    }
-    if (record.owner !== undefined) draft.removeFromList(`${record.owner}/values`, id);
-    const { owner: _, ...free } = record;
+    const free = anyRead ? asUserParameter(draft, id) : undefined;
+    dropValue(draft, id);
+    if (!free) continue;
     draft.put(id, free);
     draft.insert('parameters', id);
   }
+}
+
+function asUserParameter(draft: Draft, id: string): Parameter | undefined {
+  const take = findRecord(draft.document, id, 'take');
+  if (take) {
+    const text = writeTaken(take.value);
+    const { name, note, pinned } = take;
+    if (text === undefined) return undefined;
+    return {
+      type: 'parameter',
+      id,
+      name,
+      formula: { text },
+      kind: kindOfTaken(take.value),
+      ...(note === undefined ? {} : { note }),
+      ...(pinned ? { pinned } : {}),
+    };
+  }
+  const parameter = findRecord(draft.document, id, 'parameter');
+  if (!parameter) return undefined;
+  const { owner: _, ...free } = parameter;
+  return free;
 }
 
 function dropValue(draft: Draft, id: string): void {

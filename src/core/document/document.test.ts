@@ -64,9 +64,54 @@ describe('deleting', () => {
   test('a sketch that something is built on is not deleted', () => {
     expect(applyEdit(side, { type: 'step.remove', id: 'outline', readers: { mode: 'keep' } })).toMatchObject({
       ok: false,
-      failure: { code: 'still-read', message: 'Side board builds on Side outline.' },
+      failure: { code: 'built-on', message: 'Side board builds on Side outline.' },
     });
   });
+});
+
+describe('links', () => {
+  const [link] = Object.values(side.records).filter((record) => record.type === 'link');
+  if (!link) throw new Error('the side frame has no link');
+  const takes = Object.values(side.records).filter((record) => record.type === 'take');
+  const stock = takes.find((take) => take.name === 'frame_stock');
+  const readersOfStock = Object.values(side.records).filter((record) => record.type === 'parameter' && record.formula.text.includes('frame_stock'));
+
+  test('a new local name is followed by every formula', () => {
+    const renamed = edited(side, { type: 'link.put', link, takes: takes.map((take) => (take === stock ? { ...take, name: 'board' } : take)) });
+    expect(readersOfStock.length).toBeGreaterThan(0);
+    for (const { id } of readersOfStock) expect(formulaOf(renamed, id)).toContain('board');
+    for (const { id } of readersOfStock) expect(new DocumentValues(renamed).show(id)?.exact).toBe(new DocumentValues(side).show(id)?.exact);
+  });
+
+  test('a value that is read is not dropped without saying what becomes of its readers', () => {
+    const fewer = { type: 'link.put', link, takes: takes.filter((take) => take !== stock) } as const;
+    expect(applyEdit(side, fewer)).toMatchObject({ ok: false, failure: { code: 'still-read' } });
+    const kept = edited(side, { ...fewer, readers: { mode: 'keep' } });
+    expect(kept.records[stock?.id ?? '']).toMatchObject({ type: 'parameter', name: 'frame_stock', kind: 'length', formula: { text: '18 mm' } });
+    expect(kept.lists['parameters']).toContain(stock?.id);
+  });
+
+  test('a frozen link leaves its values as plain numbers, and nothing changes size', () => {
+    const frozen = edited(side, { type: 'link.remove', id: link.id, readers: { mode: 'keep' } });
+    expect(Object.values(frozen.records).some((record) => record.type === 'link' || record.type === 'take')).toBe(false);
+    for (const { id } of readersOfStock) expect(new DocumentValues(frozen).show(id)?.exact).toBe(new DocumentValues(side).show(id)?.exact);
+  });
+
+  test('a value with an error at its source has nothing to keep', () => {
+    const broken = edited(side, {
+      type: 'link.put',
+      link,
+      takes: takes.map((take) => (take === stock ? { ...take, value: { kind: 'refused', problem: 'gone' } } : take)),
+    });
+    expect(applyEdit(broken, { type: 'link.remove', id: link.id, readers: { mode: 'keep' } })).toMatchObject({ ok: false, failure: { code: 'still-read' } });
+  });
+});
+
+test('a lookup table that a formula reads is not deleted; nor is another record by its id', () => {
+  const [table] = Object.values(sizes.records).filter((record) => record.type === 'table');
+  expect(applyEdit(sizes, { type: 'table.remove', id: table?.id ?? '' })).toMatchObject({ ok: false, failure: { code: 'still-read' } });
+  expect(applyEdit(sizes, { type: 'table.remove', id: 'side-gap' })).toMatchObject({ ok: false, failure: { code: 'not-found' } });
+  expect(applyEdit(sizes, { type: 'guard.remove', id: 'side-gap' })).toMatchObject({ ok: false, failure: { code: 'not-found' } });
 });
 
 test('undo is refused with a word when somebody changed the same value since', () => {

@@ -2,7 +2,8 @@
 import type { Repair } from '../kit';
 
 export interface EditFailure {
-  readonly code: 'not-found' | 'already-there' | 'bad-name' | 'still-read' | 'wrong-owner' | 'wrong-order' | 'changed-since' | 'bad-reference' | 'too-large';
+  readonly code:
+    'not-found' | 'already-there' | 'bad-name' | 'still-read' | 'built-on' | 'wrong-owner' | 'wrong-order' | 'changed-since' | 'bad-reference' | 'too-large';
   readonly message: string;
   readonly repairs?: readonly Repair[];
   /** Ids of values that stand in the way, such as those which read what was to be deleted. */

@@ -34,7 +34,7 @@ export const typedFormulaSchema = z.strictObject({
 export const readersSchema = z.discriminatedUnion('mode', [
   /** Refuse the deletion if anything reads it. */
   z.strictObject({ mode: z.literal('refuse') }),
-  /** Values of a deleted step stay, as user parameters. */
+  /** Dimensions and taken values that are read stay, as user parameters. */
   z.strictObject({ mode: z.literal('keep') }),
   /** Put numbers in: the formula text for each deleted value that is read. */
   z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().max(200)) }),
@@ -90,8 +90,11 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('guard.put'), guard: guardSchema }),
   z.strictObject({ type: z.literal('guard.remove'), id }),
 
-  /** Adds a link, or replaces it with what it takes. */
-  z.strictObject({ type: z.literal('link.put'), link: linkSchema, takes: z.array(takeSchema).max(5000) }),
+  /**
+   * Adds a link, or replaces it with what it takes. Values under a new local name are renamed in every formula;
+   * those taken no more are deleted, and `readers` says what becomes of formulas that read them.
+   */
+  z.strictObject({ type: z.literal('link.put'), link: linkSchema, takes: z.array(takeSchema).max(5000), readers: readersSchema.optional() }),
   /** New values through a link, as a catch-up brings them. */
   z.strictObject({
     type: z.literal('link.catchUp'),

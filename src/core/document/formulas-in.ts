@@ -44,14 +44,17 @@ export function renameEverywhere(draft: Draft, newNameOf: (name: string) => stri
 
 /** Records with a formula that mentions one of the names. */
 export function findReaders(document: Document, names: ReadonlySet<string>): DocumentRecord[] {
-  return Object.values(document.records).filter((record) => {
-    let reads = false;
-    mapFormulas(record, (formula) => {
-      reads ||= mentions(formula.text, names);
-      return formula;
-    });
-    return reads;
+  return Object.values(document.records).filter((record) => doesRead(record, names));
+}
+
+/** Whether a formula of the record mentions one of the names. */
+export function doesRead(record: DocumentRecord, names: ReadonlySet<string>): boolean {
+  let reads = false;
+  mapFormulas(record, (formula) => {
+    reads ||= mentions(formula.text, names);
+    return formula;
   });
+  return reads;
 }
 
 function mentions(text: string, names: ReadonlySet<string>): boolean {

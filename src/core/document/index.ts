@@ -1,6 +1,7 @@
-export { findAny, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export { findAny, findNamed, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
+export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';
 export { createDocument } from './create';
 export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
@@ -32,5 +33,6 @@ export {
   type Take,
   type TakenValue,
 } from './schema';
+export { showTaken } from './taken-text';
 export { DocumentValues, slotOf, tableSlot, type ShownValue } from './values';
 export { tryFormula, type TriedFormula } from './try-formula';

@@ -10,15 +10,12 @@ import {
   findUnit,
   formatExact,
   formatRounded,
-  internDimension,
   joinUnit,
   kindDimension,
   parseUnit,
+  readDimensionKey,
   systemUnit,
   PLAIN,
-  baseDimension,
-  multiplyDimensions,
-  type Dimension,
   type Unit,
   type UnitSystem,
 } from '../units';
@@ -211,7 +208,7 @@ function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
       return {
         kind: 'input',
         name,
-        type: quantityType(readDimension(value.dimension)),
+        type: quantityType(readDimensionKey(value.dimension)),
         value: value.value,
         ...(unit ? { unit } : {}),
       };
@@ -225,20 +222,6 @@ function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
     case 'refused':
       return { kind: 'input', name, type: undefined, value: NaN, problem: value.problem };
   }
-}
-
-const BASES = ['length', 'mass', 'time', 'current', 'temperature', 'amount', 'luminosity', 'angle'] as const;
-
-/** The dimension of a stored key such as `length=1,mass=-3`; what is not understood counts as plain. */
-function readDimension(key: string): Dimension {
-  let dimension = internDimension([0, 0, 0, 0, 0, 0, 0, 0]);
-  for (const part of key.split(',')) {
-    const [base, exponent] = part.split('=');
-    const known = BASES.find((name) => name === base);
-    const n = Number(exponent);
-    if (known && Number.isInteger(n)) dimension = multiplyDimensions(dimension, baseDimension(known, n));
-  }
-  return dimension;
 }
 
 /** What a cell of a column must be. */

@@ -101,7 +101,8 @@ class PlanState {
   take(stateOf: (id: string) => PlanState | undefined): boolean {
     this.changedInLastRound = false;
     for (const link of listRecords(this.document, 'links', 'link')) {
-      const source = stateOf(link.source);
+      // A held link stays where it is.
+      const source = link.policy === 'hold' ? undefined : stateOf(link.source);
       if (!source) continue;
       const fresh: Record<string, TakenValue> = {};
       for (const take of listRecords(this.document, `${link.id}/takes`, 'take')) {

@@ -43,6 +43,17 @@ export function baseDimension(name: BaseQuantity, exponent = 1): Dimension {
   return internDimension(eachExponent((i) => (i === index ? exponent : 0)));
 }
 
+/** The dimension of a stored key; a part that is not understood counts as plain. */
+export function readDimensionKey(key: string): Dimension {
+  const exponents = new Map(key.split(',').map((part) => [part.slice(0, part.indexOf('=')), Number(part.slice(part.indexOf('=') + 1))]));
+  return internDimension(
+    eachExponent((i) => {
+      const exponent = exponents.get(BASE_NAMES[i] ?? '') ?? 0;
+      return Number.isInteger(exponent) ? exponent : 0;
+    }),
+  );
+}
+
 export const PLAIN = internDimension([0, 0, 0, 0, 0, 0, 0, 0]);
 export const LENGTH = baseDimension('length');
 export const MASS = baseDimension('mass');

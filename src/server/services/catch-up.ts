@@ -4,8 +4,7 @@
  * and writes the edits and one new revision of each document: all or none.
  */
 import type { z } from 'zod';
-import type { CatchUpPreviewReply, CatchUpReply, LoggedEdit, catchUpSchema } from '@/contract';
-import { applyEdit, type Document } from '@/core/document';
+import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 import { planCatchUp, type DocumentPlan } from '@/core/links';
 import type { Transaction } from 'sequelize';
@@ -13,7 +12,7 @@ import { database } from '../db/connect';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
-import { appendEdits, lockDocument, readState, writeRevision, writeState } from './document-store';
+import { applyLogged, lockDocument, readState, writeRevision } from './document-store';
 import { loadPlanned, newId, type LoadedDocument } from './projects';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
@@ -98,19 +97,17 @@ async function writePlanned(
   author: string,
   transaction: Transaction,
 ): Promise<{ id: string; revision: number; seq: number }> {
-  let document: Document = readState(row);
-  let { seq } = row;
-  const logged: LoggedEdit[] = [];
-  for (const edit of entry.edits) {
-    const result = applyEdit(document, edit);
-    if (!result.ok) throw new RefusedTransaction(refuse('failed', result.failure.message));
-    document = result.value.document;
-    logged.push({ key: newId(), edit, author, seq: ++seq, inverse: result.value.inverse });
-  }
-  await appendEdits(row.id, logged, transaction);
-  await writeState(row, document, seq, transaction);
-  const revision = await writeRevision(row, { document, published: entry.publishedAfter, message: 'Caught up', author, changeSet }, transaction);
-  return { id: row.id, revision, seq };
+  await applyLogged(
+    row,
+    entry.edits.map((edit) => ({ key: newId(), edit, author })),
+    transaction,
+  );
+  const revision = await writeRevision(
+    row,
+    { document: readState(row), published: entry.publishedAfter, message: 'Caught up', author, changeSet },
+    transaction,
+  );
+  return { id: row.id, revision, seq: row.seq };
 }
 
 function movedOn(name: string): Refusal {

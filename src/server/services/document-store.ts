@@ -1,10 +1,11 @@
 /** Documents in the database: reading them, and writing states, edits, revisions and the link index. */
 import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
-import type { LoggedEdit } from '@/contract';
-import { listRecords, stableJson, type Document, type TakenValue } from '@/core/document';
+import type { Envelope, LoggedEdit } from '@/contract';
+import { applyEdit, listRecords, stableJson, type Document, type TakenValue } from '@/core/document';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
+import { refuse, RefusedTransaction } from './refusal';
 
 /** Fingerprint of a document's content; equal content, equal hash. */
 export function contentHash(document: Document): string {
@@ -20,11 +21,25 @@ export function lockDocument(id: string, transaction: Transaction): Promise<Docu
   return DocumentRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
 }
 
-export async function writeState(row: DocumentRow, document: Document, seq: number, transaction: Transaction): Promise<void> {
-  await row.update({ body: pack(document), name: document.name, seq }, { transaction });
+/** Applies edits to a locked document and appends them to its log; the first that does not fit refuses them all. */
+export async function applyLogged(row: DocumentRow, envelopes: readonly Envelope[], transaction: Transaction): Promise<LoggedEdit[]> {
+  let document = readState(row);
+  let { seq } = row;
+  const logged: LoggedEdit[] = [];
+  for (const envelope of envelopes) {
+    const result = applyEdit(document, envelope.edit);
+    if (!result.ok) throw new RefusedTransaction(refuse('edit-refused', result.failure.message, { key: envelope.key, failure: result.failure }));
+    document = result.value.document;
+    logged.push({ ...envelope, seq: ++seq, inverse: result.value.inverse });
+  }
+  if (logged.length > 0) {
+    await appendEdits(row.id, logged, transaction);
+    await row.update({ body: pack(document), name: document.name, seq }, { transaction });
+  }
+  return logged;
 }
 
-export async function appendEdits(documentId: string, edits: readonly LoggedEdit[], transaction: Transaction): Promise<void> {
+async function appendEdits(documentId: string, edits: readonly LoggedEdit[], transaction: Transaction): Promise<void> {
   await EditRow.bulkCreate(
     edits.map((edit) => ({ documentId, seq: edit.seq, editKey: edit.key, body: pack(edit), author: edit.author, createdAt: new Date() })),
     { transaction },

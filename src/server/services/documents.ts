@@ -1,12 +1,11 @@
 /** One document: reading it, and applying edits to it, one transaction each. */
-import { applyEdit } from '@/core/document';
-import type { DocumentReply, EditsReply, LoggedEdit, PostEdits } from '@/contract';
+import type { DocumentReply, EditsReply, PostEdits } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind } from '@/core/links';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
-import { appendEdits, findKnownKeys, lockDocument, readEdits, readState, writeState } from './document-store';
+import { applyLogged, findKnownKeys, lockDocument, readEdits, readState } from './document-store';
 import { loadPlanned } from './projects';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
@@ -55,20 +54,8 @@ export async function postEdits(id: string, { base, envelopes }: PostEdits): Pro
         const edits = await readEdits(id, base, transaction);
         throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile.', { edits, seq: row.seq }));
       }
-      let document = readState(row);
-      let { seq } = row;
-      const logged: LoggedEdit[] = [];
-      for (const envelope of fresh) {
-        const result = applyEdit(document, envelope.edit);
-        if (!result.ok) throw new RefusedTransaction(refuse('edit-refused', result.failure.message, { key: envelope.key, failure: result.failure }));
-        document = result.value.document;
-        logged.push({ ...envelope, seq: ++seq, inverse: result.value.inverse });
-      }
-      if (logged.length > 0) {
-        await appendEdits(id, logged, transaction);
-        await writeState(row, document, seq, transaction);
-      }
-      return { project: row.projectId, seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
+      const logged = await applyLogged(row, fresh, transaction);
+      return { project: row.projectId, seq: row.seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
     });
     publish({ type: 'edited', project: applied.project, document: id, seq: applied.seq });
     return succeed({ seq: applied.seq, edits: applied.edits });

@@ -1,11 +1,10 @@
-/** Saving revisions, and listing them. */
+/** Saving revisions. */
 import type { z } from 'zod';
-import type { RevisionCard, SaveRevisionReply, saveRevisionSchema } from '@/contract';
+import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
 import { DocumentValues } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind, publishValues } from '@/core/links';
 import { database } from '../db/connect';
-import { RevisionRow } from '../db/models';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
 import { lockDocument, readEdits, readState, writeRevision } from './document-store';
@@ -46,21 +45,4 @@ async function findTakers(project: string, source: string): Promise<SaveRevision
     const values = behind.get(document.id);
     return values === undefined || document.id === source ? [] : [{ id: document.id, name: document.name, values }];
   });
-}
-
-export async function listRevisions(id: string): Promise<RevisionCard[]> {
-  const rows = await RevisionRow.findAll({
-    attributes: ['number', 'hash', 'message', 'author', 'changeSetId', 'createdAt'],
-    where: { documentId: id },
-    order: [['number', 'DESC']],
-    limit: 500,
-  });
-  return rows.map((row) => ({
-    number: row.number,
-    hash: row.hash,
-    message: row.message,
-    author: row.author,
-    at: row.createdAt.toISOString(),
-    changeSet: row.changeSetId,
-  }));
 }

@@ -18,8 +18,9 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
   if (isAfterNumber) {
     return listUnitSymbols()
       .filter((symbol) => /^[\p{L}µΩ]/u.test(symbol) && symbol.toLowerCase().startsWith(word.toLowerCase()))
-      .slice(0, 12)
-      .map((symbol) => ({ label: symbol, detail: 'unit', kind: 'unit', rank: 0, insert: symbol }));
+      .map((symbol): Completion => ({ label: symbol, detail: 'unit', kind: 'unit', rank: symbol === word ? 1 : 0, insert: symbol }))
+      .sort((a, b) => b.rank - a.rank)
+      .slice(0, 12);
   }
   const wanted = word.toLowerCase();
   const driving = new Set(listDriving(values.document).map(({ id }) => id));
@@ -32,7 +33,7 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
         label: record.name,
         detail: record.type === 'table' ? 'table' : (values.show(record.id)?.shown ?? ''),
         kind: 'value',
-        rank: (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (driving.has(record.id) ? 1 : 0),
+        rank: (record.name === word ? 8 : 0) + (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (driving.has(record.id) ? 1 : 0),
         insert: record.name,
       };
     });

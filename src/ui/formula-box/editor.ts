@@ -1,5 +1,13 @@
 /** The one-line formula editor: CodeMirror with completion, an underline for what is wrong, and keys. */
-import { acceptCompletion, autocompletion, closeBrackets, completionStatus, type CompletionContext } from '@codemirror/autocomplete';
+import {
+  acceptCompletion,
+  autocompletion,
+  closeBrackets,
+  completionKeymap,
+  completionStatus,
+  selectedCompletion,
+  type CompletionContext,
+} from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, StateEffect, StateField } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder, type DecorationSet } from '@codemirror/view';
@@ -64,6 +72,15 @@ const theme = EditorView.theme({
   '.cm-placeholder': { color: 'var(--walnut-soft)' },
 });
 
+/** Whether a completion is chosen that would change what stands there: one that is typed out already takes no key. */
+function isCompleting(state: EditorState): boolean {
+  const chosen = completionStatus(state) === 'active' ? selectedCompletion(state) : null;
+  if (!chosen) return false;
+  const insert = typeof chosen.apply === 'string' ? chosen.apply : chosen.label;
+  const { head } = state.selection.main;
+  return state.sliceDoc(Math.max(0, head - insert.length), head) !== insert;
+}
+
 export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort): FormulaEditor {
   const complete = (context: CompletionContext) => {
     const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*/u);
@@ -92,20 +109,23 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         underlines,
         theme,
         placeholder(port.hint),
-        autocompletion({ override: [complete], activateOnTyping: true, icons: false }),
+        // Keys are given below: Enter keeps a formula that is typed out, whatever the list shows.
+        autocompletion({ override: [complete], activateOnTyping: true, icons: false, defaultKeymap: false }),
         keymap.of([
           { key: 'Alt-Enter', run: port.onRepair },
-          { key: 'Tab', run: (v) => (completionStatus(v.state) === 'active' ? acceptCompletion(v) : false) || accept('next')(v) },
+          { key: 'Tab', run: (v) => (isCompleting(v.state) && acceptCompletion(v)) || accept('next')(v) },
           { key: 'Shift-Tab', run: accept('previous') },
-          { key: 'Enter', run: (v) => (completionStatus(v.state) === 'active' && acceptCompletion(v)) || accept('stay')(v) },
+          { key: 'Enter', run: (v) => (isCompleting(v.state) && acceptCompletion(v)) || accept('stay')(v) },
           {
             key: 'Escape',
             run: (v) => {
+              // The first Escape closes the list of completions.
               if (completionStatus(v.state) !== null) return false;
               port.onCancel();
               return true;
             },
           },
+          ...completionKeymap.filter(({ key }) => key !== 'Enter'),
           ...historyKeymap,
           ...defaultKeymap.filter(({ key }) => key !== 'Enter'),
         ]),

@@ -1,6 +1,5 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { listRecords } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { api } from '../state/api';
@@ -8,6 +7,7 @@ import { listenLive } from '../state/live';
 import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
 import { buildLedgerRows } from './ledger-rows';
+import { Guards } from './guards';
 import { AddSketch } from './add-sketch';
 import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
@@ -100,6 +100,9 @@ function AddRow() {
           <Button tone="quiet" className="text-walnut-soft" onClick={() => setOpen(true)}>
             Add a value
           </Button>
+          <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'link' } })}>
+            Link values
+          </Button>
         </span>
       </div>
     );
@@ -127,32 +130,6 @@ function AddRow() {
           }}
         />
       </span>
-    </div>
-  );
-}
-
-/** Conditions that must hold; broken ones with their message. */
-function Guards() {
-  const session = useSession();
-  const document = useSessionState((state) => state.document);
-  const guards = listRecords(document, 'guards', 'guard');
-  const version = useSessionState((state) => state.version);
-  if (guards.length === 0) return null;
-  return (
-    <div className="py-2 pr-2 pl-7" data-version={version}>
-      <h2 className="mb-1 font-semibold text-walnut-soft">Guards</h2>
-      <ul>
-        {guards.map((guard) => {
-          const holds = session.values.sheet.readNumber(guard.id) === 1;
-          return (
-            <li key={guard.id} className="flex gap-2 py-0.5">
-              <span className={holds ? 'text-moss' : 'font-semibold text-madder'}>{holds ? 'holds' : 'broken'}</span>
-              <span className="font-mono text-[13px]">{guard.condition.text}</span>
-              {!holds && <span className="text-madder">{guard.message}</span>}
-            </li>
-          );
-        })}
-      </ul>
     </div>
   );
 }

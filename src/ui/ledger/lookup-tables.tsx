@@ -1,74 +1,162 @@
 'use client';
-import { evaluateConstant } from '@/core/formula';
-import { listRecords, tableSlot, type Table } from '@/core/document';
+import { listRecords, tableSlot, takenNames, type Table } from '@/core/document';
+import { checkName, evaluateConstant } from '@/core/formula';
+import { QUANTITY_KINDS } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
+import { newId } from '../state/identity';
 
 /** The lookup tables of a document; every cell is a fixed value of its column's kind. */
 export function LookupTables() {
+  const session = useSession();
   const document = useSessionState((state) => state.document);
   const tables = listRecords(document, 'tables', 'table');
-  if (tables.length === 0) return null;
+  const add = (): void => {
+    const isTaken = takenNames(document);
+    let name = 'sizes';
+    for (let n = 2; isTaken(name); n++) name = `sizes_${n}`;
+    session.edit({
+      type: 'table.put',
+      table: {
+        type: 'table',
+        id: newId(),
+        name,
+        columns: [
+          { name: 'size', kind: 'text' },
+          { name: 'width', kind: 'length' },
+        ],
+        rows: [['"small"', '10 mm']],
+      },
+    });
+  };
   return (
-    <div className="py-2 pr-2 pl-7">
-      <h2 className="mb-1 font-semibold text-walnut-soft">Lookup tables</h2>
+    <section aria-label="Lookup tables" className="py-2 pr-2 pl-7">
+      {tables.length > 0 && <h2 className="mb-1 font-semibold text-walnut-soft">Lookup tables</h2>}
       {tables.map((table) => (
         <LookupTable key={table.id} table={table} />
       ))}
-    </div>
+      <Button tone="quiet" className="-ml-2.5 text-walnut-soft" onClick={add}>
+        Add a lookup table
+      </Button>
+    </section>
   );
 }
 
 function LookupTable({ table }: { table: Table }) {
   const session = useSession();
-  const put = (rows: string[][]): void => {
-    session.edit({ type: 'table.put', table: { ...table, rows } });
+  const put = (changes: Partial<Table>): void => {
+    session.edit({ type: 'table.put', table: { ...table, ...changes } });
+  };
+  const setColumn = (c: number, column: Table['columns'][number]): void => {
+    put({ columns: table.columns.map((other, i) => (i === c ? column : other)) });
   };
   return (
-    <table className="mb-2 border-collapse rounded-box border border-rule bg-sheet">
-      <caption className="text-left font-semibold">{table.name}</caption>
-      <thead>
-        <tr className="bg-flax text-left text-walnut-soft">
-          {table.columns.map((column) => (
-            <th key={column.name} className="px-2 font-semibold">
-              {column.name} <span className="font-normal">{column.kind}</span>
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {table.rows.map((row, r) => (
-          <tr key={r} className="border-t border-rule">
+    <div className="mb-2 overflow-x-auto">
+      <table className="border-collapse rounded-box border border-rule bg-sheet">
+        <caption className="text-left font-semibold">
+          <Cell
+            key={table.name}
+            label={`Name of the table ${table.name}`}
+            text={table.name}
+            problemOf={(text) => checkName(text, takenNames(session.document, table.id))?.message}
+            onAccept={(name) => session.edit({ type: 'value.rename', id: table.id, name })}
+          />
+        </caption>
+        <thead>
+          <tr className="bg-flax text-left text-walnut-soft">
             {table.columns.map((column, c) => (
-              <td key={column.name} className="px-1">
+              <th key={column.name} className="px-1 font-normal">
                 <Cell
-                  key={row[c]}
-                  label={`${table.name}, row ${r + 1}, ${column.name}`}
-                  text={row[c] ?? ''}
-                  problemOf={(text) => {
-                    const result = evaluateConstant(text, session.values.scope(), tableSlot(column));
-                    return result.ok ? undefined : result.diagnostics[0]?.message;
-                  }}
-                  onAccept={(text) => put(table.rows.map((other, i) => (i === r ? other.map((cell, k) => (k === c ? text : cell)) : [...other])))}
+                  key={column.name}
+                  label={`Name of column ${column.name}`}
+                  text={column.name}
+                  problemOf={(text) =>
+                    text === '' || table.columns.some((other, i) => i !== c && other.name === text) ? 'A column needs a name of its own.' : undefined
+                  }
+                  onAccept={(name) => setColumn(c, { ...column, name })}
                 />
-              </td>
+                <select
+                  aria-label={`What column ${column.name} holds`}
+                  className="h-6 rounded-box bg-transparent"
+                  value={column.kind}
+                  onChange={(event) => setColumn(c, { ...column, kind: event.target.value })}
+                >
+                  {['text', ...QUANTITY_KINDS].map((kind) => (
+                    <option key={kind}>{kind}</option>
+                  ))}
+                </select>
+              </th>
             ))}
+            <th className="px-1">
+              <span className="sr-only">Row</span>
+            </th>
           </tr>
-        ))}
-        <tr className="border-t border-rule">
-          <td colSpan={table.columns.length} className="px-1">
-            <Button
-              tone="quiet"
-              className="h-6"
-              onClick={() => put([...table.rows.map((row) => [...row]), [...(table.rows.at(-1) ?? table.columns.map(() => '0'))]])}
-            >
-              Add a row
-            </Button>
-          </td>
-        </tr>
-      </tbody>
-    </table>
+        </thead>
+        <tbody>
+          {table.rows.map((row, r) => (
+            <tr key={r} className="border-t border-rule">
+              {table.columns.map((column, c) => (
+                <td key={column.name} className="px-1">
+                  <Cell
+                    key={row[c]}
+                    label={`${table.name}, row ${r + 1}, ${column.name}`}
+                    text={row[c] ?? ''}
+                    problemOf={(text) => {
+                      const result = evaluateConstant(text, session.values.scope(), tableSlot(column));
+                      return result.ok ? undefined : result.diagnostics[0]?.message;
+                    }}
+                    onAccept={(text) => put({ rows: table.rows.map((other, i) => (i === r ? other.map((cell, k) => (k === c ? text : cell)) : other)) })}
+                  />
+                </td>
+              ))}
+              <td className="px-1">
+                <Button
+                  tone="quiet"
+                  className="h-6"
+                  aria-label={`Delete row ${r + 1} of ${table.name}`}
+                  onClick={() => put({ rows: table.rows.filter((_, i) => i !== r) })}
+                >
+                  ×
+                </Button>
+              </td>
+            </tr>
+          ))}
+        </tbody>
+      </table>
+      <Button
+        tone="quiet"
+        className="h-6"
+        onClick={() => put({ rows: [...table.rows, [...(table.rows.at(-1) ?? table.columns.map(({ kind }) => firstCell(kind)))]] })}
+      >
+        Add a row
+      </Button>
+      <Button
+        tone="quiet"
+        className="h-6"
+        onClick={() => put({ columns: [...table.columns, { name: freeColumn(table), kind: 'length' }], rows: table.rows.map((row) => [...row, '0 mm']) })}
+      >
+        Add a column
+      </Button>
+      {table.columns.length > 1 && (
+        <Button tone="quiet" className="h-6" onClick={() => put({ columns: table.columns.slice(0, -1), rows: table.rows.map((row) => row.slice(0, -1)) })}>
+          Delete the last column
+        </Button>
+      )}
+      <Button tone="quiet" className="h-6" onClick={() => session.edit({ type: 'table.remove', id: table.id })}>
+        Delete the table
+      </Button>
+    </div>
   );
+}
+
+function firstCell(kind: string): string {
+  return kind === 'text' ? '"name"' : '0';
+}
+
+function freeColumn(table: Table): string {
+  let n = table.columns.length + 1;
+  while (table.columns.some((column) => column.name === `column_${n}`)) n++;
+  return `column_${n}`;
 }
 
 function Cell({

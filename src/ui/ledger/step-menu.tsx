@@ -1,21 +1,20 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { listIds, listSteps, type Step } from '@/core/document';
+import { listIds, type Step } from '@/core/document';
+import { useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
+import { editOrAsk } from '../state/removal';
 
 /** Rename, move, suppress, delete: the verbs of a step that are not always at hand. */
 export function StepMenu({ step, session }: { step: Step; session: DocumentSession }) {
+  const workspace = useWorkspaceStore();
   const [isRenaming, setRenaming] = useState(false);
   const order = listIds(session.document, 'steps');
   const place = order.indexOf(step.id);
   if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
   const remove = (): void => {
-    const failure = session.edit({ type: 'step.remove', id: step.id, readers: { mode: 'refuse' } });
-    // What reads its values keeps them, as user parameters; what is built on it is said and stays.
-    if (failure?.code === 'still-read' && !listSteps(session.document).some((other) => other.type === 'extrude' && other.sketch === step.id)) {
-      session.edit({ type: 'step.remove', id: step.id, readers: { mode: 'keep' } });
-    }
+    editOrAsk(session, workspace, `Delete ${step.name}`, (readers) => ({ type: 'step.remove', id: step.id, readers }));
   };
   return (
     <DropdownMenu.Root>

@@ -1,79 +1,159 @@
 'use client';
 import { useEffect, useState, type RefObject } from 'react';
 import { findRecord } from '@/core/document';
-import { useSession, useSessionState, useWorkspace } from '../state/context';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { goToRow } from './go-to-row';
 import type { LedgerRow } from './ledger-rows';
+import { planThreads, type Thread, type ThreadBundle, type ThreadDrawing } from './threads';
 
-interface Thread {
-  readonly id: string;
-  readonly y: number;
-  readonly kind: 'reads' | 'drives';
-}
+const WIDTH = 24;
+const COLOURS = { reads: 'var(--woad)', drives: 'var(--indigo)' } as const;
+const COLUMNS = { reads: 8, drives: 14 } as const;
 
-interface Drawing {
-  readonly y: number;
-  readonly threads: readonly Thread[];
+interface Drawn extends ThreadDrawing {
+  readonly top: number;
+  readonly bottom: number;
   readonly height: number;
 }
 
-const WIDTH = 24;
+interface ThreadGutterProps {
+  readonly list: RefObject<HTMLDivElement | null>;
+  readonly rows: readonly LedgerRow[];
+}
 
 /**
- * Threads of the selected value in the gutter: up or down to what it reads (woad) and to what it drives
- * (indigo). A value whose step is folded is met at its step.
+ * Threads of the selected value in the gutter: to what it reads (woad, dashed) and to what it drives (indigo).
+ * Pointing at another row previews its threads; pressing an end, or a count at the edge, goes there.
  */
-export function ThreadGutter({ list, rows }: { list: RefObject<HTMLDivElement | null>; rows: readonly LedgerRow[] }) {
-  const session = useSession();
+export function ThreadGutter(props: ThreadGutterProps) {
   const selected = useWorkspace((state) => state.selected);
+  const hovered = useWorkspace((state) => state.hovered);
+  const scroll = useScroll(props.list);
+  return (
+    <>
+      {hovered !== undefined && hovered !== selected && <ValueThreads {...props} value={hovered} scroll={scroll} isPreview />}
+      {selected !== undefined && <ValueThreads {...props} value={selected} scroll={scroll} isPreview={false} />}
+    </>
+  );
+}
+
+interface ValueThreadsProps extends ThreadGutterProps {
+  readonly value: string;
+  readonly scroll: Scroll;
+  readonly isPreview: boolean;
+}
+
+function ValueThreads({ list, rows, value, scroll, isPreview }: ValueThreadsProps) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
-  const [drawing, setDrawing] = useState<Drawing>();
+  const [drawn, setDrawn] = useState<Drawn>();
 
   useEffect(() => {
     // Positions are known to the browser only, after the rows are laid out.
     const host = list.current;
-    if (!host || selected === undefined) {
-      setDrawing(undefined);
-      return;
-    }
-    const top = host.getBoundingClientRect().top - host.scrollTop;
-    const middleOf = (id: string): number | undefined => {
-      const owner = findRecord(session.document, id, 'parameter')?.owner;
-      const row =
-        host.querySelector(`[data-row="${CSS.escape(id)}"]`) ?? (owner === undefined ? null : host.querySelector(`[data-row="${CSS.escape(owner)}"]`));
-      if (!row) return undefined;
-      const box = row.getBoundingClientRect();
-      return box.top - top + Math.min(box.height, 28) / 2;
-    };
-    const y = middleOf(selected);
-    if (y === undefined) {
-      setDrawing(undefined);
-      return;
-    }
-    const threads = (ids: readonly string[], kind: Thread['kind']): Thread[] =>
-      ids.flatMap((id) => {
-        const end = middleOf(id.replace(/\/.*$/, ''));
-        return end === undefined ? [] : [{ id, y: end, kind }];
-      });
+    if (!host) return;
     const { sheet } = session.values;
-    setDrawing({ y, threads: [...threads(sheet.listReads(selected), 'reads'), ...threads(sheet.listReaders(selected), 'drives')], height: host.scrollHeight });
-  }, [list, rows, selected, version, session]);
+    const places = { middleOf: (id: string) => middleOfRow(host, id, findRecord(session.document, id, 'parameter')?.owner), ...scroll };
+    const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
+    const drawing = planThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), places);
+    setDrawn(drawing && { ...drawing, ...scroll, height: host.scrollHeight });
+  }, [list, rows, value, version, session, scroll]);
 
-  if (!drawing) return null;
+  if (!drawn) return null;
+  const go = (id: string): void => {
+    goToRow(workspace, id, findRecord(session.document, id, 'parameter')?.owner);
+  };
   return (
-    <svg aria-hidden className="pointer-events-none absolute top-0 left-0 z-10" width={WIDTH} height={drawing.height}>
-      {drawing.threads.map(({ id, y, kind }) => {
-        const x = kind === 'reads' ? 8 : 14;
-        const colour = kind === 'reads' ? 'var(--woad)' : 'var(--indigo)';
-        return (
-          <g key={`${kind} ${id}`} stroke={colour} fill="none" strokeWidth={1.6} strokeDasharray={kind === 'reads' ? '3 2' : undefined}>
-            <path
-              d={`M ${WIDTH - 3} ${drawing.y} H ${x + 3} Q ${x} ${drawing.y} ${x} ${drawing.y + Math.sign(y - drawing.y) * 3} V ${y - Math.sign(y - drawing.y) * 3} Q ${x} ${y} ${x + 3} ${y} H ${WIDTH - 4}`}
-            />
-            <circle cx={WIDTH - 4} cy={y} r={2.4} fill={colour} stroke="none" />
-          </g>
-        );
-      })}
-      <circle cx={WIDTH - 3} cy={drawing.y} r={3.2} fill="var(--walnut)" />
-    </svg>
+    <div role="presentation" className="pointer-events-none absolute top-0 left-0 z-10" style={{ width: WIDTH, height: drawn.height }}>
+      <svg aria-hidden width={WIDTH} height={drawn.height} opacity={isPreview ? 0.45 : 1}>
+        {drawn.threads.map((thread) => (
+          <ThreadLine key={`${thread.kind} ${thread.id}`} thread={thread} from={drawn.y} onGo={isPreview ? undefined : () => go(thread.id)} />
+        ))}
+        {drawn.bundles.map((bundle) => (
+          <path
+            key={`${bundle.edge} ${bundle.kind}`}
+            d={path(drawn.y, bundle.edge === 'top' ? drawn.top + 2 : drawn.bottom - 2, COLUMNS[bundle.kind])}
+            stroke={COLOURS[bundle.kind]}
+            strokeDasharray={bundle.kind === 'reads' ? '3 2' : undefined}
+            strokeWidth={1.6}
+            fill="none"
+          />
+        ))}
+        <circle cx={WIDTH - 3} cy={drawn.y} r={3.2} fill="var(--walnut)" />
+      </svg>
+      {!isPreview &&
+        drawn.bundles.map((bundle) => <BundleCount key={`${bundle.edge} ${bundle.kind}`} bundle={bundle} drawn={drawn} onGo={() => go(bundle.nearest)} />)}
+    </div>
   );
+}
+
+/** A preview takes no pointer: it would come between the pointer and the row that it is shown for. */
+function ThreadLine({ thread, from, onGo }: { thread: Thread; from: number; onGo: (() => void) | undefined }) {
+  const colour = COLOURS[thread.kind];
+  const d = path(from, thread.y, COLUMNS[thread.kind]) + ` H ${WIDTH - 4}`;
+  return (
+    <g className={onGo ? 'pointer-events-auto cursor-pointer' : ''} onClick={onGo} fill="none">
+      <path d={d} stroke="transparent" strokeWidth={7} />
+      <path d={d} stroke={colour} strokeWidth={1.6} strokeDasharray={thread.kind === 'reads' ? '3 2' : undefined} />
+      <circle cx={WIDTH - 4} cy={thread.y} r={2.8} fill={colour} />
+    </g>
+  );
+}
+
+function BundleCount({ bundle, drawn, onGo }: { bundle: ThreadBundle; drawn: Drawn; onGo: () => void }) {
+  const words = `${bundle.count} ${bundle.kind === 'reads' ? 'read' : 'driven'} ${bundle.edge === 'top' ? 'above' : 'below'}`;
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      title={`${words}: go to the nearest`}
+      aria-label={words}
+      className="pointer-events-auto absolute h-4 min-w-4 rounded-box px-0.5 text-center font-mono text-[11px] leading-4 text-linen"
+      style={{ background: COLOURS[bundle.kind], left: bundle.kind === 'reads' ? 0 : 12, top: bundle.edge === 'top' ? drawn.top + 2 : drawn.bottom - 18 }}
+      onClick={onGo}
+    >
+      {bundle.count}
+    </button>
+  );
+}
+
+/** From a row at the right, down or up a column of the gutter. */
+function path(from: number, to: number, x: number): string {
+  const turn = Math.sign(to - from) * 3;
+  return `M ${WIDTH - 3} ${from} H ${x + 3} Q ${x} ${from} ${x} ${from + turn} V ${to - turn} Q ${x} ${to} ${x + 3} ${to}`;
+}
+
+/** Middle of the row of a value, or of the step that it is folded into. */
+function middleOfRow(host: HTMLElement, id: string, owner: string | undefined): number | undefined {
+  const row = host.querySelector(`[data-row="${CSS.escape(id)}"]`) ?? (owner === undefined ? null : host.querySelector(`[data-row="${CSS.escape(owner)}"]`));
+  if (!row) return undefined;
+  const box = row.getBoundingClientRect();
+  return box.top - host.getBoundingClientRect().top + host.scrollTop + Math.min(box.height, 28) / 2;
+}
+
+interface Scroll {
+  readonly top: number;
+  readonly bottom: number;
+}
+
+/** What part of the list is in sight, in pixels of its content. */
+function useScroll(list: RefObject<HTMLDivElement | null>): Scroll {
+  const [scroll, setScroll] = useState<Scroll>({ top: 0, bottom: Infinity });
+  useEffect(() => {
+    // Scrolling and resizing are the browser's.
+    const host = list.current;
+    if (!host) return undefined;
+    const read = (): void => {
+      setScroll({ top: host.scrollTop, bottom: host.scrollTop + host.clientHeight });
+    };
+    const observer = new ResizeObserver(read);
+    observer.observe(host);
+    host.addEventListener('scroll', read, { passive: true });
+    return () => {
+      observer.disconnect();
+      host.removeEventListener('scroll', read);
+    };
+  }, [list]);
+  return scroll;
 }

@@ -3,6 +3,13 @@ import { explainValue, findRecord, type EditOf, type Parameter } from '@/core/do
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { editOrAsk } from '../state/removal';
+import { TakenValue } from './taken-value';
+import { TextField } from './text-field';
+import { goToRow } from './go-to-row';
+
+// Of one height whatever is selected, so that no row jumps away under the pointer.
+const PANEL = 'h-48 max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2';
 
 /** What is known of the selected value: its chain, what it reads and drives, its note, kind, limits. */
 export function ValuePanel() {
@@ -11,10 +18,15 @@ export function ValuePanel() {
   const selected = useWorkspace((state) => state.selected);
   const document = useSessionState((state) => state.document);
   const version = useSessionState((state) => state.version);
-  if (selected === undefined) return null;
-  const parameter = findRecord(document, selected, 'parameter');
-  const take = findRecord(document, selected, 'take');
-  if (!parameter && !take) return null;
+  const parameter = selected === undefined ? undefined : findRecord(document, selected, 'parameter');
+  const take = selected === undefined ? undefined : findRecord(document, selected, 'take');
+  if (selected === undefined || (!parameter && !take)) {
+    return (
+      <aside aria-label="Selected value" className={PANEL}>
+        <p className="text-walnut-soft">Select a value to see where it comes from and what it drives.</p>
+      </aside>
+    );
+  }
   const { sheet } = session.values;
   const chain = explainValue(session.values, selected);
   const names = (ids: readonly string[]) =>
@@ -23,17 +35,13 @@ export function ValuePanel() {
       return record && 'name' in record && id !== selected ? [{ id, name: record.name }] : [];
     });
   return (
-    <aside aria-label="Selected value" data-version={version} className="max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2">
+    <aside aria-label="Selected value" data-version={version} className={PANEL}>
       <p className="font-mono text-[13px] break-words">{chain ? chain.join(' = ') : (parameter ?? take)?.name}</p>
       <p className="mt-1">
-        <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => workspace.setState({ selected: id })} />
-        <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => workspace.setState({ selected: id })} />
+        <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
+        <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
       </p>
-      {take && (
-        <p className="text-walnut-soft">
-          Taken from {findRecord(document, take.link, 'link')?.sourceName}, where it is {take.sourceName}.
-        </p>
-      )}
+      {take && <TakenValue take={take} />}
       {parameter && (
         <ParameterForm
           key={`${parameter.id} ${JSON.stringify([parameter.note, parameter.displayUnit, parameter.least, parameter.most, parameter.choices])}`}
@@ -118,7 +126,7 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
           <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
         </label>
         <span className="flex-1" />
-        {!isOwned && <RemoveButton id={parameter.id} />}
+        {!isOwned && <RemoveButton parameter={parameter} />}
       </span>
     </div>
   );
@@ -133,50 +141,16 @@ function Field({ label, className, children }: { label: string; className: strin
   );
 }
 
-/** Deleting never breaks a formula: where something reads the value, its number is put in, and that is said. */
-function RemoveButton({ id }: { id: string }) {
+function RemoveButton({ parameter }: { parameter: Parameter }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const readers = session.values.sheet.listReaders(id).filter((reader) => !reader.includes('/')).length;
-  const remove = (): void => {
-    const exact = session.values.show(id)?.exact ?? '';
-    const failure = session.edit({
-      type: 'parameter.remove',
-      id,
-      readers: readers === 0 ? { mode: 'refuse' } : { mode: 'numbers', numbers: { [id]: exact } },
-    });
-    if (!failure) workspace.setState({ selected: undefined });
-  };
-  return <Button onClick={remove}>{readers === 0 ? 'Delete' : `Delete, and put its number into ${readers} formula${readers === 1 ? '' : 's'}`}</Button>;
-}
-
-interface TextFieldProps {
-  readonly label: string;
-  readonly value: string;
-  readonly hint?: string;
-  readonly check?: (text: string) => string | undefined;
-  readonly onAccept: (text: string) => void;
-}
-
-function TextField({ label, value, hint = '', check, onAccept }: TextFieldProps) {
-  const accept = (input: HTMLInputElement): void => {
-    const text = input.value.trim();
-    const problem = check?.(text);
-    input.setCustomValidity(problem ?? '');
-    if (problem !== undefined) input.reportValidity();
-    else if (text !== value) onAccept(text);
-  };
   return (
-    <input
-      aria-label={label}
-      className="h-7 w-full min-w-0 rounded-box border border-rule bg-sheet px-1.5"
-      defaultValue={value}
-      placeholder={hint}
-      onBlur={(event) => accept(event.target)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') accept(event.currentTarget);
-        if (event.key === 'Escape') event.currentTarget.value = value;
+    <Button
+      onClick={() => {
+        editOrAsk(session, workspace, `Delete ${parameter.name}`, (readers) => ({ type: 'parameter.remove', id: parameter.id, readers }));
       }}
-    />
+    >
+      Delete
+    </Button>
   );
 }

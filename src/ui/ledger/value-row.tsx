@@ -63,6 +63,8 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
       onClick={() => {
         if (!findFormulaTarget()) select();
       }}
+      onMouseEnter={() => workspace.setState({ hovered: id })}
+      onMouseLeave={() => workspace.setState((state) => (state.hovered === id ? { hovered: undefined } : state))}
       onFocus={(event) => {
         if (event.target === event.currentTarget) select();
       }}

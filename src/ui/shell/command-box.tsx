@@ -3,6 +3,7 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { listNamed, listSteps } from '@/core/document';
+import { goToRow } from '../ledger/go-to-row';
 import { useSession, useWorkspaceStore } from '../state/context';
 
 interface NamedCommand {
@@ -11,7 +12,7 @@ interface NamedCommand {
 }
 
 /** Everything by name: Ctrl K opens it. */
-export function CommandBox({ onCatchUp }: { onCatchUp: () => void }) {
+export function CommandBox() {
   const [isOpen, setOpen] = useState(false);
   useEffect(() => {
     // A key of the whole page, whatever has the focus.
@@ -37,7 +38,7 @@ export function CommandBox({ onCatchUp }: { onCatchUp: () => void }) {
             className="fixed top-24 left-1/2 z-50 w-[32rem] -translate-x-1/2 rounded-box border border-rule bg-sheet shadow-box"
           >
             <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-            {isOpen && <CommandList onCatchUp={onCatchUp} onDone={() => setOpen(false)} />}
+            {isOpen && <CommandList onDone={() => setOpen(false)} />}
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>
@@ -45,23 +46,21 @@ export function CommandBox({ onCatchUp }: { onCatchUp: () => void }) {
   );
 }
 
-function CommandList({ onCatchUp, onDone }: { onCatchUp: () => void; onDone: () => void }) {
+function CommandList({ onDone }: { onDone: () => void }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const go = (id: string): void => {
-    workspace.setState({ selected: id });
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' }));
-  };
   const commands: NamedCommand[] = [
     { name: 'Undo', run: () => session.undo() },
     { name: 'Redo', run: () => session.redo() },
     { name: 'Save revision', run: () => void session.save('') },
-    { name: 'Catch up: preview', run: onCatchUp },
+    { name: 'Catch up: preview', run: () => workspace.setState({ task: { kind: 'catch-up' } }) },
+    { name: 'History of revisions', run: () => workspace.setState({ task: { kind: 'history' } }) },
+    { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
     ...listSteps(session.document).map((step) => ({
       name: step.type === 'sketch' ? `Open sketch ${step.name}` : `Go to ${step.name}`,
-      run: () => (step.type === 'sketch' ? workspace.setState({ sketch: step.id, selected: step.id }) : go(step.id)),
+      run: () => (step.type === 'sketch' ? workspace.setState({ sketch: step.id, selected: step.id }) : goToRow(workspace, step.id)),
     })),
-    ...listNamed(session.document).map((record) => ({ name: `Go to ${record.name}`, run: () => go(record.id) })),
+    ...listNamed(session.document).map((record) => ({ name: `Go to ${record.name}`, run: () => goToRow(workspace, record.id) })),
   ];
   return (
     <Command label="Commands and values">

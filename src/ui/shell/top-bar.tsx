@@ -4,11 +4,12 @@ import { useState } from 'react';
 import { Button } from '../design/button';
 import { CommandBox } from './command-box';
 import { ThemeButton } from '../design/theme-button';
-import { useSession, useSessionState } from '../state/context';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
 /** Which document this is, how it stands, and saving it. */
-export function TopBar({ onCatchUp }: { onCatchUp: () => void }) {
+export function TopBar() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const project = useSessionState((state) => state.project);
   const name = useSessionState((state) => state.document.name);
   const kind = useSessionState((state) => state.document.kind);
@@ -24,17 +25,20 @@ export function TopBar({ onCatchUp }: { onCatchUp: () => void }) {
       <span className="text-walnut-soft">{kind}</span>
       <SaveState />
       {behind > 0 && (
-        <Button className="border-weld bg-weld-wash text-weld" onClick={onCatchUp}>
+        <Button className="border-weld bg-weld-wash text-weld" onClick={() => workspace.setState({ task: { kind: 'catch-up' } })}>
           {behind} behind: preview
         </Button>
       )}
       <span className="flex-1" />
-      <CommandBox onCatchUp={onCatchUp} />
+      <CommandBox />
       <Button tone="quiet" disabled={!canUndo} onClick={() => session.undo()} title="Ctrl Z">
         Undo
       </Button>
       <Button tone="quiet" disabled={!canRedo} onClick={() => session.redo()} title="Ctrl Y">
         Redo
+      </Button>
+      <Button tone="quiet" onClick={() => workspace.setState({ task: { kind: 'history' } })}>
+        History
       </Button>
       <ThemeButton />
       <SaveRevision />

@@ -1,9 +1,12 @@
 'use client';
-import { useEffect, useState } from 'react';
+import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { CatchUpDialog } from '../catch-up/catch-up-dialog';
+import { HistoryDialog } from '../history/history-dialog';
 import { Ledger } from '../ledger/ledger';
-import { useSession, useSessionState, useWorkspace } from '../state/context';
+import { RemovalDialog } from '../ledger/removal-dialog';
+import { LinkDialog } from '../links/link-dialog';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -13,9 +16,7 @@ import { Tray } from './tray';
 export function Workspace() {
   const session = useSession();
   const kind = useSessionState((state) => state.document.kind);
-  const project = useSessionState((state) => state.project.id);
   const sketch = useWorkspace((state) => state.sketch);
-  const [isCatchingUp, setCatchingUp] = useState(false);
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
@@ -33,7 +34,7 @@ export function Workspace() {
 
   return (
     <div className="flex h-dvh flex-col">
-      <TopBar onCatchUp={() => setCatchingUp(true)} />
+      <TopBar />
       <Tray />
       <main className="min-h-0 flex-1">
         {kind === 'part' ? (
@@ -51,9 +52,31 @@ export function Workspace() {
         )}
       </main>
       <StatusLine />
-      {isCatchingUp && <CatchUpDialog project={project} document={session.id} onClose={() => setCatchingUp(false)} />}
+      <OpenTask />
+      <RemovalDialog />
     </div>
   );
+}
+
+/** The task that has the page for a while, if any. */
+function OpenTask() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const project = useSessionState((state) => state.project.id);
+  const task = useWorkspace((state) => state.task);
+  const close = (): void => {
+    workspace.setState({ task: undefined });
+  };
+  switch (task?.kind) {
+    case 'catch-up':
+      return <CatchUpDialog project={project} document={session.id} onClose={close} />;
+    case 'history':
+      return <HistoryDialog onClose={close} />;
+    case 'link':
+      return <LinkDialog source={task.source} onClose={close} />;
+    case undefined:
+      return null;
+  }
 }
 
 function isInBox(target: EventTarget | null): boolean {

@@ -5,8 +5,9 @@ import type { ConstraintKind, SketchDimension } from '@/core/document';
 import { findAny, isEntity, referencesOf } from '@/core/document';
 import { dragSketch, type DragTarget } from '@/core/sketch';
 import { readSketchModel } from '@/core/steps';
-import { useSession } from '../state/context';
+import { useSession, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
+import { editOrAsk } from '../state/removal';
 import { offerConstraints } from './constraint-offers';
 import { planDimension, type DimensionPlan } from './dimension-plan';
 import { clickToDraw, drawEdit, startDrawing, type DrawState, type DrawTool } from './draw-tools';
@@ -22,6 +23,7 @@ export interface SketchDrag {
 
 export function useSketchTools(sketch: string, shape: DrawnShape) {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const [tool, setToolState] = useState<SketchTool>('select');
   const [draw, setDraw] = useState<DrawState>();
   const [selected, setSelected] = useState<readonly string[]>([]);
@@ -111,9 +113,12 @@ export function useSketchTools(sketch: string, shape: DrawnShape) {
     remove: (): void => {
       const ids = [...selected];
       if (ids.length === 0) return;
-      const failure = session.edit({ type: 'sketch.erase', sketch, ids, readers: { mode: 'refuse' } });
-      // Values that others read stay, as user parameters.
-      if (failure?.code === 'still-read') session.edit({ type: 'sketch.erase', sketch, ids, readers: { mode: 'keep' } });
+      editOrAsk(session, workspace, `Delete ${ids.length === 1 ? 'it' : `${ids.length} things`} from the sketch`, (readers) => ({
+        type: 'sketch.erase',
+        sketch,
+        ids,
+        readers,
+      }));
       setSelected([]);
     },
 

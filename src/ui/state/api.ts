@@ -5,10 +5,12 @@ import type {
   DocumentReply,
   EditsReply,
   ErrorReply,
+  HistoryReply,
+  OffersReply,
   PostEdits,
   ProjectCard,
   ProjectReply,
-  RevisionCard,
+  RevisionReply,
   SaveRevisionReply,
   UsesReply,
 } from '@/contract';
@@ -34,8 +36,12 @@ async function request<T>(path: string, init?: RequestInit): Reply<T> {
   }
 }
 
+function send<T>(method: 'POST' | 'PATCH', path: string, body: unknown): Reply<T> {
+  return request<T>(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+}
+
 function post<T>(path: string, body: unknown): Reply<T> {
-  return request<T>(path, { method: 'POST', headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
+  return send<T>('POST', path, body);
 }
 
 export const api = {
@@ -49,7 +55,11 @@ export const api = {
   readDocument: (id: string) => request<DocumentReply>(`/api/documents/${id}`),
   readEdits: (id: string, after: number) => request<EditsReply>(`/api/documents/${id}/edits?after=${after}`),
   postEdits: (id: string, body: PostEdits) => post<EditsReply>(`/api/documents/${id}/edits`, body),
-  listRevisions: (id: string) => request<{ revisions: RevisionCard[] }>(`/api/documents/${id}/revisions`),
+  listRevisions: (id: string, before?: number) => request<HistoryReply>(`/api/documents/${id}/revisions${before === undefined ? '' : `?before=${before}`}`),
+  readRevision: (id: string, number: number) => request<RevisionReply>(`/api/documents/${id}/revisions/${number}`),
+  nameRevision: (id: string, number: number, message: string) => send<{ message: string }>('PATCH', `/api/documents/${id}/revisions/${number}`, { message }),
+  listOffers: (id: string) => request<OffersReply>(`/api/documents/${id}/offers`),
+  offerValues: (id: string, body: { ids: string[]; author: string }) => post<{ seq: number }>(`/api/documents/${id}/offers`, body),
   saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
   previewCatchUp: (project: string, document?: string) =>
     request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up${document === undefined ? '' : `?document=${document}`}`),

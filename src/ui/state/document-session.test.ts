@@ -112,6 +112,25 @@ test('naming and setting a value in one go is one undo', async () => {
   expect(server.document.records['side-gap']).toMatchObject({ name: 'side_gap', formula: { text: '12 mm' } });
 });
 
+test('saving waits for edits that are on their way', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  session.edit(set('side-gap', '14 mm'));
+  session.edit(set('teeth', '30'));
+  expect(await session.save('')).toEqual({ revision: 2, nowBehind: [] });
+  expect(server.log).toHaveLength(2);
+  expect(session.store.getState()).toMatchObject({ unsavedEdits: 0, revision: 2 });
+});
+
+test('without the server nothing is saved, and that is said', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  server.isDown = true;
+  session.edit(set('side-gap', '14 mm'));
+  expect(await session.save('')).toMatchObject({ code: 'no-answer' });
+  session.close();
+});
+
 test('a stale edit is rebased on what others did', async () => {
   const server = new FakeServer();
   const { session } = await open(server);

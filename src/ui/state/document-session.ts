@@ -70,7 +70,7 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
-  private isSending = false;
+  private sending: Promise<void> | undefined;
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
 
@@ -170,7 +170,7 @@ export class DocumentSession {
 
   /** Something happened at the server. */
   hear(event: LiveEvent): void {
-    if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.isSending) void this.fetchMissing();
+    if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();
     if (event.type === 'saved') void this.refreshBehind();
   }
 
@@ -198,31 +198,45 @@ export class DocumentSession {
     return [...this.log, ...this.pending.map(({ envelope, inverse }) => ({ ...envelope, inverse }))];
   }
 
-  private async flush(): Promise<void> {
-    if (this.isSending || this.pending.length === 0 || this.isClosed) return;
-    this.isSending = true;
+  /** Sends what is pending; resolves when it is all at the server, or the server cannot be reached. */
+  private flush(): Promise<void> {
+    this.sending ??= this.sendAll();
+    return this.sending;
+  }
+
+  private async sendAll(): Promise<void> {
     clearTimeout(this.retryTimer);
+    // The first round waits too, so that `sending` is set before it can be cleared.
+    await Promise.resolve();
+    let goesOn = true;
+    while (goesOn && this.pending.length > 0 && !this.isClosed) goesOn = await this.sendBatch();
+    this.sending = undefined;
+  }
+
+  /** Whether there is use in sending more. */
+  private async sendBatch(): Promise<boolean> {
     const batch = this.pending.slice(0, 100);
     const reply = await this.api.postEdits(this.id, { base: this.seq, envelopes: batch.map(({ envelope }) => envelope) });
-    this.isSending = false;
     if (reply.ok) {
       this.acknowledge(batch, reply.value.edits, reply.value.seq);
-      await this.flush();
-      return;
+      return true;
     }
     const { failure } = reply;
     if (failure.code === 'stale') {
       this.integrate(failure.edits ?? []);
-      await this.flush();
-    } else if (failure.code === 'edit-refused' && failure.key !== undefined) {
-      this.refuse(failure.key, failure.message);
-      await this.flush();
-    } else if (failure.code === 'bad-request' || failure.code === 'too-large' || failure.code === 'not-found') {
-      for (const { envelope } of batch) this.refuse(envelope.key, failure.message);
-    } else {
-      this.store.setState({ isOffline: true });
-      if (!this.isClosed) this.retryTimer = setTimeout(() => void this.flush(), RETRY_MS);
+      return true;
     }
+    if (failure.code === 'edit-refused' && failure.key !== undefined) {
+      this.refuse(failure.key, failure.message);
+      return true;
+    }
+    if (failure.code === 'bad-request' || failure.code === 'too-large' || failure.code === 'not-found') {
+      for (const { envelope } of batch) this.refuse(envelope.key, failure.message);
+      return true;
+    }
+    this.store.setState({ isOffline: true });
+    if (!this.isClosed) this.retryTimer = setTimeout(() => void this.flush(), RETRY_MS);
+    return false;
   }
 
   private acknowledge(batch: readonly Pending[], edits: readonly LoggedEdit[], seq: number): void {

@@ -1,19 +1,48 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { Edit, Readers } from '@/core/document';
+
+/** A deletion that waits for the choice of what becomes of the readers. */
+export interface Removal {
+  /** What is to be done, as a sentence without a full stop: `Delete side_gap`. */
+  readonly title: string;
+  readonly makeEdit: (readers: Readers) => Edit;
+  /** Records with formulas that read what goes. */
+  readonly readers: readonly string[];
+  /** Whether the values can stay as user parameters. */
+  readonly canKeep: boolean;
+  /** The choice that puts numbers in; undefined when some value has none. */
+  readonly numbers: Readers | undefined;
+}
+
+export type Task = { readonly kind: 'catch-up' } | { readonly kind: 'history' } | { readonly kind: 'link'; readonly source?: string };
 
 export interface WorkspaceState {
   /** Id of the selected value, step, or piece of sketch geometry. */
   readonly selected: string | undefined;
   readonly folded: ReadonlySet<string>;
   readonly sketch: string | undefined;
-  readonly isTraceOpen: boolean;
+  /** Value whose threads are previewed, without being selected. */
+  readonly hovered: string | undefined;
+  /** The task that has the whole page for a while. */
+  readonly task: Task | undefined;
+  /** A deletion that waits for a choice. */
+  readonly removal: Removal | undefined;
   readonly dimensionText: 'value' | 'name' | 'formula';
 }
 
 export type WorkspaceStore = StoreApi<WorkspaceState>;
 
 export function createWorkspace(): WorkspaceStore {
-  return createStore<WorkspaceState>(() => ({ selected: undefined, folded: new Set(), sketch: undefined, isTraceOpen: false, dimensionText: 'value' }));
+  return createStore<WorkspaceState>(() => ({
+    selected: undefined,
+    folded: new Set(),
+    sketch: undefined,
+    hovered: undefined,
+    task: undefined,
+    removal: undefined,
+    dimensionText: 'value',
+  }));
 }
 
 export function toggleFolded(store: WorkspaceStore, id: string): void {

@@ -1,7 +1,8 @@
 import { saveRevisionSchema } from '@/contract';
 import { succeed } from '@/core/kit';
 import { handle, handleBody } from '@/server/http/handle';
-import { listRevisions, saveRevision } from '@/server/services/revisions';
+import { listRevisions } from '@/server/services/history';
+import { saveRevision } from '@/server/services/revisions';
 
 export const dynamic = 'force-dynamic';
 
@@ -9,9 +10,10 @@ interface Context {
   params: Promise<{ id: string }>;
 }
 
-export async function GET(_: Request, { params }: Context): Promise<Response> {
+export async function GET(request: Request, { params }: Context): Promise<Response> {
   const { id } = await params;
-  return handle(async () => succeed({ revisions: await listRevisions(id) }));
+  const before = Number(new URL(request.url).searchParams.get('before') ?? NaN);
+  return handle(async () => succeed(await listRevisions(id, Number.isInteger(before) ? before : undefined)));
 }
 
 export async function POST(request: Request, { params }: Context): Promise<Response> {

@@ -1,0 +1,51 @@
+/** The revisions of a document: listed with what differs, read, named. */
+import { Op } from 'sequelize';
+import type { HistoryReply, RevisionReply } from '@/contract';
+import { compareSnapshots, type Document, type Snapshot, type TakenValue } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import { RevisionRow } from '../db/models';
+import { unpack } from '../db/packing';
+import { refuse, type Refusal } from './refusal';
+
+const PAGE = 20;
+/** How many differing values a card names; the rest is counted. */
+const NAMED = 6;
+
+/** A page of revisions, newest first, below `before`: one query. */
+export async function listRevisions(documentId: string, before?: number): Promise<HistoryReply> {
+  const rows = await RevisionRow.findAll({
+    where: { documentId, ...(before === undefined ? {} : { number: { [Op.lt]: before } }) },
+    order: [['number', 'DESC']],
+    limit: PAGE + 1,
+  });
+  const shown = rows.slice(0, PAGE);
+  return {
+    hasMore: rows.length > PAGE,
+    revisions: shown.map((row, i) => {
+      const previous = rows[i + 1];
+      const { values, steps } = previous ? compareSnapshots(snapshotOf(previous), snapshotOf(row)) : { values: [], steps: [] };
+      return { ...cardOf(row), differs: values.slice(0, NAMED), differing: values.length, steps };
+    }),
+  };
+}
+
+export async function readRevision(documentId: string, number: number): Promise<Result<RevisionReply, Refusal>> {
+  const row = await RevisionRow.findOne({ where: { documentId, number } });
+  return row ? succeed({ ...cardOf(row), ...snapshotOf(row) }) : fail(refuse('not-found', 'There is no such revision.'));
+}
+
+/** Gives a revision a name, or another one; its content stays as it is. */
+export async function nameRevision(documentId: string, number: number, message: string): Promise<Result<{ readonly message: string }, Refusal>> {
+  const row = await RevisionRow.findOne({ where: { documentId, number } });
+  if (!row) return fail(refuse('not-found', 'There is no such revision.'));
+  await row.update({ message });
+  return succeed({ message });
+}
+
+function cardOf(row: RevisionRow) {
+  return { number: row.number, hash: row.hash, message: row.message, author: row.author, at: row.createdAt.toISOString(), changeSet: row.changeSetId };
+}
+
+function snapshotOf(row: RevisionRow): Snapshot {
+  return { document: unpack<Document>(row.body), values: unpack<Record<string, TakenValue>>(row.published) };
+}

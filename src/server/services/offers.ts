@@ -1,0 +1,82 @@
+/** What a document has for others to link, and offering more of it. */
+import type { OffersReply } from '@/contract';
+import { findRecord, listNamed, showTaken, type Document, type TakenValue } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import { database } from '../db/connect';
+import { DocumentRow, RevisionRow } from '../db/models';
+import { unpack } from '../db/packing';
+import { publish } from '../events';
+import { applyLogged, lockDocument, readState } from './document-store';
+import { newId } from './projects';
+import { refuse, RefusedTransaction, type Refusal } from './refusal';
+
+/**
+ * Every value of the latest revision, which is what others see; whether it is offered is read from the present
+ * state, and values that were not saved yet are told too.
+ */
+export async function listOffers(id: string): Promise<Result<OffersReply, Refusal>> {
+  const row = await DocumentRow.findByPk(id);
+  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision } }));
+  if (!row || !revision) return fail(refuse('not-found', 'There is no such document.'));
+  const [saved, present] = [unpack<Document>(revision.body), readState(row)];
+  const published = unpack<Record<string, TakenValue>>(revision.published);
+  return succeed({
+    id,
+    name: present.name,
+    revision: row.revision,
+    hash: revision.hash,
+    unsavedEdits: row.seq - row.savedSeq,
+    values: listNamed(saved).flatMap((record) => {
+      const value = Object.hasOwn(published, record.id) ? published[record.id] : undefined;
+      if (record.type === 'table' || !value) return [];
+      const now = findRecord(present, record.id, 'parameter');
+      const owner = record.type === 'parameter' && record.owner !== undefined ? findStepName(saved, record.owner) : undefined;
+      return [
+        {
+          id: record.id,
+          name: record.name,
+          shown: showTaken(value),
+          value,
+          isOffered: now?.offered === true || record.type === 'take',
+          isPinned: record.pinned === true,
+          ...(record.note === undefined ? {} : { note: record.note }),
+          ...(owner === undefined ? {} : { step: owner }),
+        },
+      ];
+    }),
+    notSaved: listNamed(present).flatMap((record) => (record.type !== 'table' && !Object.hasOwn(saved.records, record.id) ? record.name : [])),
+  });
+}
+
+function findStepName(document: Document, id: string): string | undefined {
+  return (findRecord(document, id, 'sketch') ?? findRecord(document, id, 'extrude'))?.name;
+}
+
+/**
+ * Marks values as offered, in the name of somebody who links them. The latest revision stays as it is: what is
+ * offered decides what is put forward, not what a value is.
+ */
+export async function offerValues(
+  id: string,
+  request: { readonly ids: readonly string[]; readonly author: string },
+): Promise<Result<{ readonly seq: number }, Refusal>> {
+  try {
+    const done = await database().transaction(async (transaction) => {
+      const row = await lockDocument(id, transaction);
+      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+      const present = readState(row);
+      const wanted = request.ids.filter((value) => findRecord(present, value, 'parameter')?.offered !== true && findRecord(present, value, 'parameter'));
+      await applyLogged(
+        row,
+        wanted.map((value) => ({ key: newId(), edit: { type: 'parameter.update', id: value, changes: { offered: true } }, author: request.author })),
+        transaction,
+      );
+      return { project: row.projectId, seq: row.seq };
+    });
+    publish({ type: 'edited', project: done.project, document: id, seq: done.seq });
+    return succeed({ seq: done.seq });
+  } catch (problem) {
+    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
+    throw problem;
+  }
+}
