@@ -129,7 +129,32 @@ test('two documents that link each other are fine while no value depends on itse
 
   const loop = edited(b, { type: 'parameter.setFormula', id: 'b-own', formula: { text: 'taken + 1' } });
   const looped = edited(a, { type: 'parameter.setFormula', id: 'a-own', formula: { text: 'taken + 1' } });
-  expect(catchUpProject([looped, loop]).plan.cycle).toEqual(['A', 'B']);
+  expect(catchUpProject([looped, loop]).plan.cycle).toEqual(['A: taken', 'B: own', 'B: taken', 'A: own']);
+});
+
+test('a held link stays where it is, and its document is not behind', () => {
+  const source = edited(createDocument('s', 'master', 'S'), {
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id: 'width', name: 'width', formula: { text: '5 mm' }, kind: 'length' },
+  });
+  const taker = (policy: 'ask' | 'hold') =>
+    edited(createDocument(policy, 'part', policy), {
+      type: 'link.put',
+      link: { type: 'link', id: 'l', source: 's', sourceName: 'S', policy, revision: 1, hash: '' },
+      takes: [
+        {
+          type: 'take',
+          id: 't',
+          link: 'l',
+          parameter: 'width',
+          name: 'width',
+          sourceName: 'width',
+          value: { kind: 'quantity', dimension: 'length=1', value: 1, unit: 'mm' },
+        },
+      ],
+    });
+  const { plan } = catchUpProject([source, taker('ask'), taker('hold')]);
+  expect(plan.documents.map(({ id }) => id)).toEqual(['ask']);
 });
 
 test('a link to a taken name asks for an alias and never adds a suffix by itself', () => {

@@ -11,6 +11,7 @@ import { applyEdit, DocumentValues, findRecord, listRecords, type Document, type
 import { sameData } from '../kit';
 import { orderGraph } from '../network';
 import { publishValues } from './offered';
+import { findValueCycle } from './value-cycle';
 
 /** A document as the plan sees it: its present state, and what its latest revision published. */
 export interface PlannedDocument {
@@ -47,7 +48,7 @@ export interface DocumentPlan {
 export interface CatchUpPlan {
   /** Documents that would change, sources first. */
   readonly documents: readonly DocumentPlan[];
-  /** Names along a value that depends on itself across documents; empty when there is none. */
+  /** The values, with their documents, along one that depends on itself; empty when there is none. */
   readonly cycle: readonly string[];
 }
 
@@ -68,7 +69,7 @@ export function planCatchUp(documents: readonly PlannedDocument[], targets: Read
     }
     if (!changed) return { documents: [...order].flatMap((i) => states[i]?.finish() ?? []), cycle: [] };
   }
-  return { documents: [], cycle: states.filter((state) => state.changedInLastRound).map((state) => state.name) };
+  return { documents: [], cycle: findValueCycle(documents.map(({ document }) => document)) };
 }
 
 /** How many taken values of each document are behind; documents that are not behind are left out. */
@@ -78,7 +79,6 @@ export function findBehind(documents: readonly PlannedDocument[]): Map<string, n
 }
 
 class PlanState {
-  changedInLastRound = false;
   private values: DocumentValues | undefined;
   private published: Readonly<Record<string, TakenValue>>;
   private document: Document;
@@ -99,7 +99,7 @@ class PlanState {
 
   /** Takes the present values of its sources; whether any differed from what it had. */
   take(stateOf: (id: string) => PlanState | undefined): boolean {
-    this.changedInLastRound = false;
+    let changed = false;
     for (const link of listRecords(this.document, 'links', 'link')) {
       // A held link stays where it is.
       const source = link.policy === 'hold' ? undefined : stateOf(link.source);
@@ -110,7 +110,7 @@ class PlanState {
         if (!sameData(value, take.value)) fresh[take.id] = value;
       }
       if (Object.keys(fresh).length === 0) continue;
-      this.changedInLastRound = true;
+      changed = true;
       const edit: EditOf<'link.catchUp'> = {
         type: 'link.catchUp',
         id: link.id,
@@ -121,8 +121,8 @@ class PlanState {
       this.edits.set(link.id, edit);
       this.applyTaken(edit);
     }
-    if (this.changedInLastRound && this.values) this.published = publishValues(this.values);
-    return this.changedInLastRound;
+    if (changed && this.values) this.published = publishValues(this.values);
+    return changed;
   }
 
   finish(): DocumentPlan | undefined {

@@ -21,7 +21,8 @@ export interface Node {
   needsCompile: boolean;
   /** Compiled, well, and without rules: its code can be run without looking further. */
   isPlain: boolean;
-  cycle: readonly number[] | undefined;
+  /** A closed path through it, shared by the values on it, and its place on it. */
+  cycle: { readonly path: readonly number[]; readonly at: number } | undefined;
 }
 
 /** A node that knows nothing yet but where its number lies. */

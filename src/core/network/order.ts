@@ -56,15 +56,23 @@ export function orderGraph(count: number, dependenciesOf: (node: number) => read
         continue;
       }
       if (low[node] === index[node]) {
-        const members: number[] = [];
-        let member: number;
-        do {
-          member = component[--componentTop] as number;
-          onStack[member] = 0;
-          members.push(member);
-        } while (member !== node);
-        for (let i = members.length - 1; i >= 0; i--) order[ordered++] = members[i] as number;
-        if (members.length > 1 || dependencies.includes(node)) cycles.push(members.reverse());
+        if (component[componentTop - 1] === node) {
+          componentTop--;
+          onStack[node] = 0;
+          order[ordered++] = node;
+          if (dependencies.includes(node)) cycles.push([node]);
+        } else {
+          const bottom = component.lastIndexOf(node, componentTop - 1);
+          const members: number[] = [];
+          for (let i = bottom; i < componentTop; i++) {
+            const member = component[i] as number;
+            members.push(member);
+            onStack[member] = 0;
+            order[ordered++] = member;
+          }
+          componentTop = bottom;
+          cycles.push(members);
+        }
       }
       depth--;
       if (depth >= 0) {
@@ -76,16 +84,61 @@ export function orderGraph(count: number, dependenciesOf: (node: number) => read
   return { order, cycles };
 }
 
+const OPEN = 1;
+const DONE = 2;
+
+/**
+ * Any closed path, `[a, b]` for a reads b reads a; undefined when there is none. Depth first, left at the first
+ * edge that leads back: O(nodes + edges), and no more than what lies before the cycle.
+ */
+export function findCycle(count: number, dependenciesOf: (node: number) => readonly number[]): number[] | undefined {
+  const state = new Uint8Array(count);
+  const path = new Int32Array(count);
+  const edge = new Int32Array(count);
+  for (let start = 0; start < count; start++) {
+    if (state[start] !== 0) continue;
+    let depth = 0;
+    path[0] = start;
+    edge[0] = 0;
+    state[start] = OPEN;
+    while (depth >= 0) {
+      const node = path[depth] as number;
+      const next = dependenciesOf(node)[edge[depth] as number];
+      if (next === undefined) {
+        state[node] = DONE;
+        depth--;
+        continue;
+      }
+      edge[depth] = (edge[depth] as number) + 1;
+      if (state[next] === OPEN) {
+        const closed: number[] = [];
+        for (let i = path.indexOf(next); i <= depth; i++) closed.push(path[i] as number);
+        return closed;
+      }
+      if (state[next] === DONE) continue;
+      state[next] = OPEN;
+      path[++depth] = next;
+      edge[depth] = 0;
+    }
+  }
+  return undefined;
+}
+
 /**
  * A shortest closed path through `start` within the nodes of its cycle: `[a, b, c]` for a reads b reads c
- * reads a. Breadth first.
+ * reads a. Breadth first, over nodes 0 to `count` - 1.
  */
-export function findCyclePath(start: number, members: ReadonlySet<number>, dependenciesOf: (node: number) => readonly number[]): number[] {
-  let count = start + 1;
-  for (const member of members) count = Math.max(count, member + 1);
+export function findCyclePath(
+  start: number,
+  count: number,
+  isInCycle: (node: number) => boolean,
+  dependenciesOf: (node: number) => readonly number[],
+): number[] {
   const cameFrom = new Int32Array(count).fill(UNSEEN);
-  const queue = [start];
-  for (let head = 0; head < queue.length; head++) {
+  const queue = new Int32Array(count);
+  let tail = 1;
+  queue[0] = start;
+  for (let head = 0; head < tail; head++) {
     const node = queue[head] as number;
     for (const other of dependenciesOf(node)) {
       if (other === start) {
@@ -93,9 +146,9 @@ export function findCyclePath(start: number, members: ReadonlySet<number>, depen
         for (let at = node; at !== start; path.push(at)) at = cameFrom[at] as number;
         return path.reverse();
       }
-      if (cameFrom[other] === UNSEEN && members.has(other)) {
+      if (cameFrom[other] === UNSEEN && isInCycle(other)) {
         cameFrom[other] = node;
-        queue.push(other);
+        queue[tail++] = other;
       }
     }
   }

@@ -31,6 +31,7 @@ import { NameTable } from './name-table';
 import { findCyclePath, orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
+import { FlatCone } from './flat-cone';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
 import { addReader, makeNode, NO_READS, type Node } from './node';
 import { describeCycle, hasRules, judge, type Bound } from './rules';
@@ -41,9 +42,10 @@ const run = runCode;
 /** Lists that were grown one by one have room for many more; after this many changes they are trimmed. */
 const TRIM_AFTER = 1_000;
 
+/** A settle that has computed this many values is a wide one. */
+const WIDE = 256;
+
 export interface Settled {
-  /** Ids whose number, type or diagnostics changed. */
-  readonly changed: readonly string[];
   /** How many values were computed. */
   readonly computed: number;
 }
@@ -55,6 +57,7 @@ export class Sheet {
   private readonly names = new NameTable();
   private readonly store = new CodeStore();
   private readonly queue = new RankQueue();
+  private readonly flat = new FlatCone();
   private readonly touched = new Set<number>();
   private order: Int32Array = new Int32Array(0);
   private mustReorder = false;
@@ -160,42 +163,51 @@ export class Sheet {
   /** Brings all values up to date. */
   settle(): Settled {
     this.reorderIfNeeded();
-    const { queue, nodes } = this;
+    const { queue, nodes, flat } = this;
     for (const index of this.touched) queue.add(nodes[index]?.rank ?? 0);
     this.touched.clear();
-    const changed: string[] = [];
+    flat.computed = 0;
     let computed = 0;
-    for (let rank = queue.take(); rank >= 0; rank = queue.take()) {
+    for (let rank = this.takeRank(computed); rank >= 0; rank = this.takeRank(computed)) {
       const index = this.order[rank] as number;
       const node = nodes[index];
       if (!node) continue;
       computed++;
       if (node.isPlain && !node.needsCompile) {
         const verdict = this.runPlain(node);
-        if (verdict === 'same') continue;
-        if (verdict === 'changed') {
-          changed.push(node.id);
-          for (const reader of node.readBy) {
-            const other = nodes[reader];
-            if (other && other.rank > rank) queue.add(other.rank);
-          }
-          continue;
-        }
+        if (verdict === 'changed') this.queueReaders(node);
+        if (verdict !== 'refused') continue;
       }
       const typeBefore = node.finding.type;
-      if (!this.update(index, node)) continue;
-      changed.push(node.id);
-      const typeChanged = node.finding.type !== typeBefore;
-      for (const reader of node.readBy) {
-        const other = nodes[reader];
-        if (!other || other.rank <= rank) continue;
-        if (typeChanged || node.definition.kind === 'table' || other.finding.diagnostics.length > 0) other.needsCompile = true;
-        queue.add(other.rank);
-      }
+      const changed = this.update(index, node);
+      flat.note(node);
+      if (changed) this.queueReaders(node, node.finding.type !== typeBefore || node.definition.kind === 'table');
     }
     if (this.trimAfterSettle) this.store.trim();
     this.trimAfterSettle = false;
-    return { changed, computed };
+    return { computed: computed + flat.computed };
+  }
+
+  /** The next rank to look at; a wide change runs what is plain on the way. */
+  private takeRank(computed: number): number {
+    const { queue, flat, store } = this;
+    if (!flat.isFresh) {
+      if (computed < WIDE) return queue.take();
+      flat.build(this.order, this.nodes);
+    }
+    return flat.run(queue, store);
+  }
+
+  private queueReaders(node: Node, mustCompile = false): void {
+    for (const reader of node.readBy) {
+      const other = this.nodes[reader];
+      if (!other || other.rank <= node.rank) continue;
+      if (mustCompile || other.finding.diagnostics.length > 0) {
+        other.needsCompile = true;
+        this.flat.note(other);
+      }
+      this.queue.add(other.rank);
+    }
   }
 
   /** Runs a formula that is well and has no rules; `refused` leaves its number to the full update. */
@@ -236,6 +248,7 @@ export class Sheet {
 
   private touch(index: number, node: Node): void {
     node.needsCompile = true;
+    this.flat.drop();
     this.touched.add(index);
     this.unbound.add(index);
   }
@@ -320,6 +333,7 @@ export class Sheet {
     this.unbound.clear();
     if (!this.mustReorder) return;
     this.mustReorder = false;
+    this.flat.drop();
     const { order, cycles } = orderGraph(this.nodes.length, (index) => this.nodes[index]?.reads ?? NO_READS);
     this.order = order;
     this.queue.reset(order.length);
@@ -338,14 +352,30 @@ export class Sheet {
   }
 
   private markCycle(members: readonly number[]): void {
-    const set = new Set(members);
+    const inCycle = new Set(members);
     for (const index of members) {
       const node = this.nodes[index];
       if (!node) continue;
-      node.cycle = findCyclePath(index, set, (at) => this.nodes[at]?.reads ?? NO_READS);
+      if (!node.cycle)
+        this.tellCycle(
+          findCyclePath(
+            index,
+            this.nodes.length,
+            (at) => inCycle.has(at),
+            (at) => this.nodes[at]?.reads ?? NO_READS,
+          ),
+        );
       this.touched.add(index);
       node.needsCompile = true;
     }
+  }
+
+  /** Each value on the path has the same path, told from itself on. */
+  private tellCycle(path: readonly number[]): void {
+    path.forEach((index, i) => {
+      const node = this.nodes[index];
+      if (node) node.cycle ??= { path, at: i };
+    });
   }
 
   // ---- values
@@ -381,7 +411,7 @@ export class Sheet {
     if (node.cycle) {
       this.refuse(node, definition, [
         describeCycle(
-          node.cycle.map((index) => this.nodes[index]?.definition.name ?? '?'),
+          [...node.cycle.path.slice(node.cycle.at), ...node.cycle.path.slice(0, node.cycle.at)].map((other) => this.nodes[other]?.definition.name ?? '?'),
           definition.text,
         ),
       ]);
@@ -432,6 +462,7 @@ export class Sheet {
   private compactIfNeeded(): void {
     const { store } = this;
     if (!store.isWasteful()) return;
+    this.flat.drop();
     const moved = store.compact(this.nodes.flatMap((node) => (node && node.codeTo > node.codeFrom ? [[node.codeFrom, node.codeTo] as const] : [])));
     for (const node of this.nodes) {
       if (!node || node.codeTo <= node.codeFrom) continue;

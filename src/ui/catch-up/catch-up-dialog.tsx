@@ -62,7 +62,7 @@ export function CatchUpDialog({ project, document, onClose }: CatchUpDialogProps
       {!preview && !failure && <Skeleton />}
       {preview?.cycle.length ? (
         <Notice title="A value would depend on itself across documents" tone="error">
-          {preview.cycle.join(' → ')}
+          {[...preview.cycle, preview.cycle[0]].join(' → ')}. Change one of these formulas; nothing was changed.
         </Notice>
       ) : null}
       {preview?.documents.length === 0 && <Notice title="Everything is up to date" />}
