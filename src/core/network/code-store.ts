@@ -67,18 +67,18 @@ export class CodeStore implements CodeSink {
     return this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
   }
 
-  /** Moves the ranges of code together, in order; gives where each, by its old start, begins now. */
-  compact(ranges: readonly (readonly [from: number, to: number])[]): Map<number, number> {
-    const moved = new Map<number, number>();
+  /** Moves the code of its holders together, in order, and tells each where its own lies now. */
+  compact(holders: readonly { codeFrom: number; codeTo: number }[]): void {
     let end = 0;
-    for (const [from, to] of [...ranges].sort((a, b) => a[0] - b[0])) {
-      moved.set(from, end);
-      this.code.copyWithin(end, from, to);
-      end += to - from;
+    for (const holder of [...holders].sort((a, b) => a.codeFrom - b.codeFrom)) {
+      const length = holder.codeTo - holder.codeFrom;
+      this.code.copyWithin(end, holder.codeFrom, holder.codeTo);
+      holder.codeFrom = end;
+      end += length;
+      holder.codeTo = end;
     }
     this.codeLength = end;
     this.wasted = 0;
-    return moved;
   }
 
   /**

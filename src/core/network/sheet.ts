@@ -28,7 +28,8 @@ import { invariant } from '../kit';
 import { findUnit, type UnitSystem } from '../units';
 import type { Definition, FormulaDefinition, Reading } from './definition';
 import { NameTable } from './name-table';
-import { findCyclePath, orderGraph } from './order';
+import { tellCycles } from './cycles';
+import { orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
 import { FlatCone } from './flat-cone';
@@ -348,34 +349,7 @@ export class Sheet {
         node.needsCompile = true;
       }
     }
-    for (const members of cycles) this.markCycle(members);
-  }
-
-  private markCycle(members: readonly number[]): void {
-    const inCycle = new Set(members);
-    for (const index of members) {
-      const node = this.nodes[index];
-      if (!node) continue;
-      if (!node.cycle)
-        this.tellCycle(
-          findCyclePath(
-            index,
-            this.nodes.length,
-            (at) => inCycle.has(at),
-            (at) => this.nodes[at]?.reads ?? NO_READS,
-          ),
-        );
-      this.touched.add(index);
-      node.needsCompile = true;
-    }
-  }
-
-  /** Each value on the path has the same path, told from itself on. */
-  private tellCycle(path: readonly number[]): void {
-    path.forEach((index, i) => {
-      const node = this.nodes[index];
-      if (node) node.cycle ??= { path, at: i };
-    });
+    for (const index of tellCycles(cycles, this.nodes)) this.touched.add(index);
   }
 
   // ---- values
@@ -463,13 +437,7 @@ export class Sheet {
     const { store } = this;
     if (!store.isWasteful()) return;
     this.flat.drop();
-    const moved = store.compact(this.nodes.flatMap((node) => (node && node.codeTo > node.codeFrom ? [[node.codeFrom, node.codeTo] as const] : [])));
-    for (const node of this.nodes) {
-      if (!node || node.codeTo <= node.codeFrom) continue;
-      const from = moved.get(node.codeFrom) ?? 0;
-      node.codeTo = from + node.codeTo - node.codeFrom;
-      node.codeFrom = from;
-    }
+    store.compact(this.nodes.flatMap((node) => (node && node.codeTo > node.codeFrom ? node : [])));
   }
 
   private compileNode(definition: FormulaDefinition, node: FormulaNode) {
