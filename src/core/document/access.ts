@@ -8,11 +8,11 @@ export function findRecord<T extends DocumentRecord['type']>(document: Document,
   return record?.type === type ? (record as RecordOf<T>) : undefined;
 }
 
-export function findAny(document: Document, id: string): DocumentRecord | undefined {
+export function findAny(document: Pick<Document, 'records'>, id: string): DocumentRecord | undefined {
   return Object.hasOwn(document.records, id) ? document.records[id] : undefined;
 }
 
-export function listIds(document: Document, key: string): readonly string[] {
+export function listIds(document: Pick<Document, 'lists'>, key: string): readonly string[] {
   return (Object.hasOwn(document.lists, key) ? document.lists[key] : undefined) ?? NO_IDS;
 }
 

@@ -74,6 +74,7 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'sketch.draw':
     case 'sketch.reshape':
     case 'sketch.erase':
+    case 'sketch.reconnect':
     case 'dimension.update':
     case 'entity.setConstruction':
       return applySketchEdit(draft, edit);

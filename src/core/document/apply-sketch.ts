@@ -7,7 +7,7 @@ import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import type { DocumentRecord, Entity } from './schema';
 
-type SketchEdit = EditOf<'sketch.draw' | 'sketch.reshape' | 'sketch.erase' | 'dimension.update' | 'entity.setConstruction'>;
+type SketchEdit = EditOf<'sketch.draw' | 'sketch.reshape' | 'sketch.erase' | 'sketch.reconnect' | 'dimension.update' | 'entity.setConstruction'>;
 
 /** What constraints may name besides entities of the sketch. */
 export const FIXED_REFERENCES: ReadonlySet<string> = new Set(['origin', 'x-axis', 'y-axis']);
@@ -20,12 +20,15 @@ export function applySketchEdit(draft: Draft, edit: SketchEdit): EditFailure | u
       return reshape(draft, edit.sketch, edit);
     case 'sketch.erase':
       return erase(draft, edit);
+    case 'sketch.reconnect':
+      return reconnect(draft, edit);
     case 'dimension.update': {
       const dimension = findRecord(draft.document, edit.id, 'dimension');
       if (!dimension) return notFound('This dimension');
       const { isReference: before, ...rest } = dimension;
       const isReference = edit.isReference ?? before ?? false;
-      draft.put(dimension.id, { ...rest, ...(edit.at ? { at: edit.at } : {}), ...(isReference ? { isReference } : {}) });
+      if (edit.on?.some((id) => !FIXED_REFERENCES.has(id) && !isInSketch(draft, id, dimension.sketch))) return notFound('Something of this sketch');
+      draft.put(dimension.id, { ...rest, ...(edit.at ? { at: edit.at } : {}), ...(edit.on ? { on: edit.on } : {}), ...(isReference ? { isReference } : {}) });
       return undefined;
     }
     case 'entity.setConstruction':
@@ -111,6 +114,24 @@ function erase(draft: Draft, edit: EditOf<'sketch.erase'>): EditFailure | undefi
     draft.removeFromList(`${edit.sketch}/constraints`, id);
     draft.removeFromList(`${edit.sketch}/entities`, id);
     draft.put(id, null);
+  }
+  return undefined;
+}
+
+function reconnect(draft: Draft, { id, start, end }: EditOf<'sketch.reconnect'>): EditFailure | undefined {
+  const curve = findRecord(draft.document, id, 'line') ?? findRecord(draft.document, id, 'arc');
+  if (!curve) return notFound('This line');
+  const next = { ...curve, start: start ?? curve.start, end: end ?? curve.end };
+  for (const point of [next.start, next.end]) {
+    if (findRecord(draft.document, point, 'point')?.sketch !== curve.sketch) return notFound('A point of this sketch');
+  }
+  if (next.start === next.end) return { code: 'bad-reference', message: 'A line needs two different ends.' };
+  draft.put(id, next);
+  const all = [...listIds(draft.document, `${curve.sketch}/entities`), ...listIds(draft.document, `${curve.sketch}/constraints`)];
+  for (const point of [curve.start, curve.end]) {
+    if (point === next.start || point === next.end || all.some((other) => referencesOf(findAny(draft.document, other)).includes(point))) continue;
+    draft.removeFromList(`${curve.sketch}/entities`, point);
+    draft.put(point, null);
   }
   return undefined;
 }

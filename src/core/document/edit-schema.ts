@@ -146,11 +146,15 @@ const singleEditSchema = z.discriminatedUnion('type', [
   }),
   /** Removes geometry, constraints or dimensions, with what depends on them. */
   z.strictObject({ type: z.literal('sketch.erase'), sketch: id, ids: z.array(id).min(1).max(5000), readers: readersSchema }),
+  /** Moves an end of a line or arc to another point of the sketch; a point that nothing uses any more goes. */
+  z.strictObject({ type: z.literal('sketch.reconnect'), id, start: id.optional(), end: id.optional() }),
   z.strictObject({
     type: z.literal('dimension.update'),
     id,
     at: z.tuple([z.number(), z.number()]).optional(),
     isReference: z.boolean().optional(),
+    /** Other geometry of the same sketch to measure. */
+    on: z.array(id).min(1).max(3).optional(),
   }),
   z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
 

@@ -135,6 +135,8 @@ export const CONSTRAINT_KINDS = [
   'tangent',
   'fixed',
   'midpoint',
+  /** Two points, or two circles or arcs, on either side of a line: in that order. */
+  'symmetric',
 ] as const;
 
 /** `on` names entities of the sketch, or `origin`, `x-axis`, `y-axis`. */
@@ -146,7 +148,7 @@ export const constraintSchema = z.strictObject({
   on: z.array(id).min(1).max(4),
 });
 
-export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle'] as const;
+export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle', 'arc-length'] as const;
 
 /** A dimension constrains by the value of its parameter; a reference dimension only reads the shape. */
 export const dimensionSchema = z.strictObject({

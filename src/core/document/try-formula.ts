@@ -1,7 +1,8 @@
 /** Judging a formula while it is typed, against a document as it is, without changing anything. */
 import { ANY_SLOT, formatReading, readFormula, type FormulaDiagnostic, type Slot } from '../formula';
 import type { UnitSystem } from '../units';
-import { findNamed } from './access';
+import type { Reading } from '../network';
+import { findNamed, listDriving } from './access';
 import type { DocumentValues } from './values';
 
 export interface TriedFormula {
@@ -9,8 +10,12 @@ export interface TriedFormula {
   /** The result as it would be shown; empty with diagnostics. */
   readonly shown: string;
   readonly exact: string;
+  /** In internal base units; NaN with diagnostics. */
+  readonly value: number;
   /** The text with every unit that a bare number took, if any took one. */
   readonly reading: string | undefined;
+  /** Names of driving values that have just this value, where it is one typed number. */
+  readonly equals: readonly string[];
   /** Whether it is one plain number without a unit, which a new parameter reads as a length. */
   readonly isPlainNumber: boolean;
 }
@@ -21,7 +26,7 @@ const DRAFT = '?draft';
 export function tryFormula(values: DocumentValues, text: string, slot: Slot = ANY_SLOT, forId?: string, readIn?: UnitSystem): TriedFormula {
   const { sheet } = values;
   const cycle = forId === undefined ? undefined : findLoop(values, text, forId);
-  if (cycle) return { diagnostics: [cycle], shown: '', exact: '', reading: undefined, isPlainNumber: false };
+  if (cycle) return { diagnostics: [cycle], shown: '', exact: '', value: NaN, reading: undefined, equals: [], isPlainNumber: false };
   sheet.define(DRAFT, { kind: 'formula', name: DRAFT, text, slot, ...(readIn ? { units: readIn } : {}) });
   sheet.settle();
   const reading = sheet.read(DRAFT);
@@ -32,9 +37,20 @@ export function tryFormula(values: DocumentValues, text: string, slot: Slot = AN
   return {
     diagnostics: reading.diagnostics,
     ...values.words(reading, unit),
+    value: reading.value,
     reading: formatReading(text, reading.adopted),
+    equals: reading.isLiteral ? findEqual(values, reading, forId) : [],
     isPlainNumber: reading.isLiteral && reading.type?.kind === 'quantity' && reading.type.dimension.key === '',
   };
+}
+
+/** Plain counts and yes or no equal too much by chance to be pointed out. */
+function findEqual(values: DocumentValues, { value, type }: Reading, forId: string | undefined): string[] {
+  if (type?.kind !== 'quantity' || type.dimension.key === '' || value === 0) return [];
+  return listDriving(values.document).flatMap(({ id, name }) => {
+    const other = id === forId ? undefined : values.sheet.read(id);
+    return other?.value === value && other.type?.kind === 'quantity' && other.type.dimension === type.dimension ? name : [];
+  });
 }
 
 function findLoop(values: DocumentValues, text: string, forId: string): FormulaDiagnostic | undefined {

@@ -9,7 +9,8 @@ export type SketchEntity =
   /** Counter-clockwise from start to end. */
   | { readonly type: 'arc'; readonly id: string; readonly centre: string; readonly start: string; readonly end: string };
 
-export type RelationKind = 'coincident' | 'horizontal' | 'vertical' | 'parallel' | 'perpendicular' | 'equal' | 'concentric' | 'tangent' | 'fixed' | 'midpoint';
+export type RelationKind =
+  'coincident' | 'horizontal' | 'vertical' | 'parallel' | 'perpendicular' | 'equal' | 'concentric' | 'tangent' | 'fixed' | 'midpoint' | 'symmetric';
 
 export interface SketchRelation {
   readonly id: string;
@@ -17,7 +18,7 @@ export interface SketchRelation {
   readonly on: readonly string[];
 }
 
-export type MeasureKind = 'length' | 'horizontal' | 'vertical' | 'radius' | 'diameter' | 'angle';
+export type MeasureKind = 'length' | 'horizontal' | 'vertical' | 'radius' | 'diameter' | 'angle' | 'arc-length';
 
 export interface SketchMeasure {
   readonly id: string;

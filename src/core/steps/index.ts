@@ -1,4 +1,5 @@
 export { DEFAULT_MATERIAL, listMaterials, massOf } from './materials';
+export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
-export { readSketchModel } from './sketch-model';
+export { readCurves, readSketchModel } from './sketch-model';

@@ -107,7 +107,8 @@ function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string
       ) : (
         <span className="text-madder">{problem}</span>
       )}
-      {check.repairs.length > 0 && problem !== undefined && (
+      {problem === undefined && check.repairs.length > 0 && <span className="ml-2 text-walnut-soft">equals {check.tried?.equals.join(', ')}</span>}
+      {check.repairs.length > 0 && (
         <span className="mt-1 flex flex-wrap gap-1">
           {check.repairs.slice(0, 3).map((repair, i) => (
             <button
@@ -150,7 +151,9 @@ function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: Formul
   return {
     tried,
     problem: first && [first.message, first.hint].filter((part) => part !== undefined).join(' '),
-    repairs: (first?.repairs ?? []).map(shift),
+    repairs: first
+      ? (first.repairs ?? []).map(shift)
+      : tried.equals.slice(0, 3).map((other) => shift({ label: `tie it to ${other}`, from: 0, to: formula.length, text: other })),
     ranges: tried.diagnostics.map((diagnostic) => shift({ from: diagnostic.from, to: diagnostic.to })),
   };
 }

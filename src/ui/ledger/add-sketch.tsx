@@ -29,7 +29,17 @@ export function AddSketch() {
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 text-walnut-soft hover:bg-flax-deep">Add a sketch</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
-          <DropdownMenu.Content align="start" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
+          <DropdownMenu.Content
+            align="start"
+            className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box"
+            // The canvas of the new sketch has the focus.
+            onCloseAutoFocus={(event) => {
+              const canvas = document.querySelector<HTMLElement>('[role="application"]');
+              if (!canvas) return;
+              event.preventDefault();
+              canvas.focus();
+            }}
+          >
             {PLANES.map(({ plane, label }) => (
               <DropdownMenu.Item key={plane} className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash" onSelect={() => add(plane)}>
                 {label}

@@ -57,7 +57,8 @@ function ValueThreads({ list, rows, value, scroll, isPreview }: ValueThreadsProp
     const places = { middleOf: (id: string) => middleOfRow(host, id, findRecord(session.document, id, 'parameter')?.owner), ...scroll };
     const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
     const drawing = planThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), places);
-    setDrawn(drawing && { ...drawing, ...scroll, height: host.scrollHeight });
+    const isTied = drawing !== undefined && drawing.threads.length + drawing.bundles.length > 0;
+    setDrawn(isTied ? { ...drawing, ...scroll, height: host.scrollHeight } : undefined);
   }, [list, rows, value, version, session, scroll]);
 
   if (!drawn) return null;

@@ -1,10 +1,12 @@
 'use client';
 import { listRecords } from '@/core/document';
-import { useSession, useSessionState, useWorkspace } from '../state/context';
+import type { SolvedSketch } from '@/core/steps';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** Regeneration, degrees of freedom, errors, guards, units. */
 export function StatusLine() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);
   const regeneration = useSessionState((state) => state.regeneration);
   const regenerated = useSessionState((state) => state.regenerated);
@@ -19,7 +21,19 @@ export function StatusLine() {
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
       {document.kind === 'part' && <span aria-live="polite">{describeRegeneration(regeneration, failing)}</span>}
-      {open && <span className={open.degreesOfFreedom > 0 ? 'text-weld' : 'text-moss'}>{describeFreedom(open)}</span>}
+      {open && open.degreesOfFreedom > 0 && open.status === 'solved' && (
+        <button
+          type="button"
+          className="text-weld underline decoration-dotted underline-offset-2"
+          title="Show what can still move"
+          onClick={() => workspace.setState((state) => ({ wiggle: state.wiggle + 1 }))}
+        >
+          {describeFreedom(open)}
+        </button>
+      )}
+      {open && (open.degreesOfFreedom === 0 || open.status !== 'solved') && (
+        <span className={open.status === 'solved' ? 'text-moss' : 'text-madder'}>{describeFreedom(open)}</span>
+      )}
       {regenerated?.bodies.map((body) => (
         <span key={body.id} className="font-mono tabular-nums">
           {body.name} {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : 'not built'}
@@ -36,10 +50,11 @@ export function StatusLine() {
   );
 }
 
-function describeFreedom({ status, degreesOfFreedom, redundant }: { status: string; degreesOfFreedom: number; redundant: readonly string[] }): string {
+function describeFreedom({ status, degreesOfFreedom, redundant, points }: SolvedSketch): string {
+  if (Object.keys(points).length === 0) return 'nothing drawn yet';
   if (status === 'conflicting') return 'dimensions in conflict';
   const extra = redundant.length > 0 ? `, ${redundant.length} redundant` : '';
-  return degreesOfFreedom === 0 ? `fully constrained${extra}` : `${degreesOfFreedom} degrees of freedom left${extra}`;
+  return degreesOfFreedom === 0 ? `fully constrained${extra}` : `${degreesOfFreedom} degree${degreesOfFreedom === 1 ? '' : 's'} of freedom left${extra}`;
 }
 
 function describeRegeneration(regeneration: 'idle' | 'running' | { readonly kind: string }, failing: number): string {

@@ -1,8 +1,8 @@
 'use client';
+import { CONSTRAINT_MARKS } from './constraint-marks';
+import { type DrawnShape, middleOf } from '@/core/drawing';
 import { listRecords, type SketchConstraint } from '@/core/document';
 import { useSession } from '../state/context';
-import { CONSTRAINT_MARKS } from './constraint-offers';
-import { middleOf, type DrawnShape } from './drawn-shape';
 import { toScreen, type SketchView } from './sketch-view';
 
 interface ConstraintLayerProps {

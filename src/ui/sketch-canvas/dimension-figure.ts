@@ -1,6 +1,6 @@
 /** Where the lines of a dimension are drawn. Millimetres in the sketch plane. */
 import type { SketchDimension } from '@/core/document';
-import type { DrawnShape, Place } from './drawn-shape';
+import { angleAt, sweepBetween, type DrawnShape, type Place } from '@/core/drawing';
 
 export interface DimensionFigure {
   /** Thin lines from the geometry to the dimension line. */
@@ -22,6 +22,8 @@ export function drawDimension(shape: DrawnShape, { kind, on, at }: Pick<SketchDi
     case 'radius':
     case 'diameter':
       return leader(shape, first, at, kind === 'diameter');
+    case 'arc-length':
+      return beside(shape, first, at);
     case 'angle':
       return angle(shape, first, second, at);
     case 'length': {
@@ -64,6 +66,28 @@ function leader(shape: DrawnShape, id: string, at: Place, isThrough: boolean): D
   const rim: Place = [cx + ux * r, cy + uy * r];
   const start: Place = isThrough ? [cx - ux * r, cy - uy * r] : [cx, cy];
   return { witness: distance > r ? [[rim, at]] : [], line: [start, rim] };
+}
+
+/** Along an arc, as far out as the text. */
+function beside(shape: DrawnShape, id: string, at: Place): DimensionFigure {
+  const arc = shape.entities.find((candidate) => candidate.id === id);
+  if (arc?.type !== 'arc') return { witness: [], line: [] };
+  const [cx, cy] = shape.point(arc.centre);
+  const radius = Math.hypot(at[0] - cx, at[1] - cy);
+  const from = angleAt(shape, arc.centre, arc.start);
+  const sweep = sweepBetween(from, angleAt(shape, arc.centre, arc.end));
+  const line = Array.from({ length: 25 }, (_, i): Place => {
+    const direction = from + (sweep * i) / 24;
+    return [cx + radius * Math.cos(direction), cy + radius * Math.sin(direction)];
+  });
+  const [first = at, last = at] = [line[0], line.at(-1)];
+  return {
+    witness: [
+      [shape.point(arc.start), first],
+      [shape.point(arc.end), last],
+    ],
+    line,
+  };
 }
 
 function angle(shape: DrawnShape, first: string, second: string, at: Place): DimensionFigure {

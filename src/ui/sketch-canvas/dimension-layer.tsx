@@ -1,10 +1,10 @@
 'use client';
+import type { DrawnShape, Place } from '@/core/drawing';
 import { findRecord, listRecords, type SketchDimension } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
 import { drawDimension } from './dimension-figure';
-import type { DrawnShape, Place } from './drawn-shape';
 import { toScreen, type SketchView } from './sketch-view';
 
 interface DimensionLayerProps {
@@ -55,7 +55,7 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
             <g
               role="button"
               tabIndex={0}
-              aria-label={`Dimension ${parameter?.name ?? ''}, ${value}`}
+              aria-label={`Dimension ${parameter?.name ?? ''}, ${prefix}${text}`}
               className="cursor-pointer"
               onPointerDown={(event) => onPress(dimension, event)}
               onDoubleClick={() => onOpen(dimension)}

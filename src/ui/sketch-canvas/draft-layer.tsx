@@ -1,18 +1,26 @@
 'use client';
-import type { DrawState } from './draw-tools';
-import type { Place } from './drawn-shape';
-import type { Snap } from './snapping';
+import { clickToDraw, readShape, type DrawnShape, type DrawState, type Snap } from '@/core/drawing';
+import { pathOf } from './shape-layer';
 import { toScreen, type SketchView } from './sketch-view';
 
-/** The figure being drawn, and what the next click would snap to, said before it. */
-export function DraftLayer({ view, draw, snap }: { view: SketchView; draw: DrawState | undefined; snap: Snap | undefined }) {
+interface DraftLayerProps {
+  readonly view: SketchView;
+  readonly shape: DrawnShape;
+  readonly draw: DrawState | undefined;
+  readonly snap: Snap | undefined;
+}
+
+/** What the next click would make, and what it would snap to, said before it. */
+export function DraftLayer({ view, shape, draw, snap }: DraftLayerProps) {
   if (!draw || !snap) return null;
   const [x, y] = toScreen(view, snap.at);
-  const word = snap.on ? { point: 'on the point', midpoint: 'at the middle', curve: 'on the line' }[snap.on.kind] : undefined;
-  const words = [word, snap.direction].filter((part) => part !== undefined).join(', ');
+  const word = snap.on
+    ? { point: 'on the point', midpoint: 'at the middle', curve: snap.on.id.endsWith('-axis') ? 'on the axis' : 'on the line' }[snap.on.kind]
+    : undefined;
+  const words = [word, snap.direction, snap.relation?.kind].filter((part) => part !== undefined).join(', ');
   return (
     <g className="pointer-events-none" fill="none" stroke="var(--indigo)" strokeWidth={1.4} strokeDasharray="4 3">
-      <DraftFigure view={view} draw={draw} to={snap.at} />
+      <DraftFigure view={view} shape={shape} draw={draw} snap={snap} />
       {snap.on && <circle cx={x} cy={y} r={7} strokeDasharray="none" />}
       {words !== '' && (
         <text x={x + 12} y={y - 10} fontSize={12} fill="var(--indigo)" stroke="none">
@@ -23,27 +31,41 @@ export function DraftLayer({ view, draw, snap }: { view: SketchView; draw: DrawS
   );
 }
 
-function DraftFigure({ view, draw, to }: { view: SketchView; draw: DrawState; to: Place }) {
-  const [first, second] = draw.points.map((point) => toScreen(view, point.snap.at));
-  const [x, y] = toScreen(view, to);
-  if (!first) return null;
-  const [fx, fy] = first;
-  switch (draw.tool) {
-    case 'line':
-      return <line x1={fx} y1={fy} x2={x} y2={y} />;
-    case 'rectangle':
-      return <rect x={Math.min(fx, x)} y={Math.min(fy, y)} width={Math.abs(x - fx)} height={Math.abs(y - fy)} />;
-    case 'circle':
-      return <circle cx={fx} cy={fy} r={Math.hypot(x - fx, y - fy)} />;
-    case 'arc': {
-      if (!second) return <line x1={fx} y1={fy} x2={x} y2={y} />;
-      const r = Math.hypot(second[0] - fx, second[1] - fy);
-      const reach = Math.hypot(x - fx, y - fy) || 1;
-      const end: Place = [fx + ((x - fx) * r) / reach, fy + ((y - fy) * r) / reach];
-      // Screen y runs down: counter-clockwise in the plane is the other way round here.
-      const turn = Math.atan2(-(end[1] - fy), end[0] - fx) - Math.atan2(-(second[1] - fy), second[0] - fx);
-      const sweep = ((turn % (2 * Math.PI)) + 2 * Math.PI) % (2 * Math.PI);
-      return <path d={`M ${second.join(' ')} A ${r} ${r} 0 ${sweep > Math.PI ? 1 : 0} 0 ${end.join(' ')}`} />;
-    }
+function DraftFigure({ view, shape, draw, snap }: { view: SketchView; shape: DrawnShape; draw: DrawState; snap: Snap }) {
+  if (draw.points.length === 0) return null;
+  let id = 0;
+  const { figure } = clickToDraw(draw, snap, { sketch: 'draft', shape, newId: () => `draft${++id}` });
+  if (!figure) {
+    const places = [...draw.points.map((point) => point.snap.at), snap.at].map((place) => toScreen(view, place).join());
+    return <polyline points={places.join(' ')} />;
   }
+  const drawn = shapeWith(shape, figure.entities);
+  return (
+    <>
+      {figure.entities.map((entity) => (
+        <path key={entity.id} d={pathOf(view, drawn, entity)} />
+      ))}
+    </>
+  );
+}
+
+/** The shape with a figure that is not in the document yet. */
+function shapeWith(shape: DrawnShape, entities: DrawnShape['entities']): DrawnShape {
+  const records = Object.fromEntries(entities.map((entity) => [entity.id, entity]));
+  const ids = entities.map((entity) => entity.id);
+  const draft = readShape({ records, lists: { 'draft/entities': ids } }, 'draft', undefined);
+  const isOwn = (id: string): boolean => Object.hasOwn(records, id);
+  const point = (id: string) => (isOwn(id) ? draft.point(id) : shape.point(id));
+  return {
+    entities: [...shape.entities, ...entities],
+    point,
+    radius: (id) => {
+      const entity = isOwn(id) ? records[id] : undefined;
+      if (!entity) return shape.radius(id);
+      if (entity.type === 'circle') return entity.radius;
+      if (entity.type !== 'arc') return 0;
+      const [[cx, cy], [x, y]] = [point(entity.centre), point(entity.start)];
+      return Math.hypot(x - cx, y - cy);
+    },
+  };
 }

@@ -1,6 +1,6 @@
 'use client';
+import { angleAt, type DrawnShape, type Place, sweepBetween } from '@/core/drawing';
 import type { Entity } from '@/core/document';
-import { angleAt, sweepBetween, type DrawnShape, type Place } from './drawn-shape';
 import { toScreen, type SketchView } from './sketch-view';
 
 interface ShapeLayerProps {
@@ -56,7 +56,8 @@ export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLa
   );
 }
 
-function pathOf(view: SketchView, shape: DrawnShape, entity: Entity): string {
+/** An entity as an SVG path on screen. */
+export function pathOf(view: SketchView, shape: DrawnShape, entity: Entity): string {
   const at = (place: Place): string => toScreen(view, place).join(' ');
   switch (entity.type) {
     case 'line':

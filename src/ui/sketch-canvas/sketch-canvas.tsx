@@ -1,38 +1,42 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
-import { findRecord, listRecords, slotOf, type PlaneName, type SketchDimension } from '@/core/document';
+import { useEffect, useMemo, useState } from 'react';
+import { findRecord, referencesOf, type PlaneName, type SketchDimension } from '@/core/document';
+import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
 import { DATUM_FRAMES } from '@/core/geometry';
 import type { BodyOutcome } from '@/core/steps';
-import { FormulaBox } from '../formula-box/formula-box';
-import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { newId } from '../state/identity';
-import { editValue, splitNamed } from '../state/value-edits';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { findFormulaTarget } from '../state/workspace';
 import { BodyLayer } from './body-layer';
+import { isChangeTool } from './change-tools';
 import { ConstraintLayer } from './constraint-layer';
 import { DimensionLayer } from './dimension-layer';
-import { dimensionEdit, suggestedText } from './dimension-plan';
 import { DraftLayer } from './draft-layer';
-import { readShape, shapeToStore, type Place } from './drawn-shape';
+import { wiggleShape, type SketchDrag } from './drag';
 import { AxisLayer, ShapeLayer } from './shape-layer';
-import { SketchStrip } from './sketch-strip';
-import { fitView, panBy, toPlane, toScreen, zoomAt, type SketchView } from './sketch-view';
-import { findSnap, findUnder, type Snap } from './snapping';
-import { useSketchTools, type SketchDrag } from './use-sketch-tools';
+import { SketchStrip, TOOL_KEYS } from './sketch-strip';
+import { fitView, panBy, toPlane, toScreen, type SketchView } from './sketch-view';
+import { TroublePanel } from './trouble-panel';
+import { useSketchTools } from './use-sketch-tools';
+import { useView } from './use-view';
+import { ValueBoxes } from './value-boxes';
 
 /** How near the pointer must come, in pixels. */
 const REACH_PX = 9;
+/** How far beside geometry the text of an offered dimension stands, in pixels. */
+const LABEL_GAP_PX = 34;
+const WIGGLE_MS = 1400;
+const WIGGLE_PX = 16;
 
 type Gesture =
   | { readonly kind: 'pan'; readonly x: number; readonly y: number }
+  | { readonly kind: 'box'; readonly from: Place; readonly to: Place; readonly isAdding: boolean }
   | { readonly kind: 'geometry'; readonly id: string; readonly from: Place; readonly hasMoved: boolean }
   | { readonly kind: 'label'; readonly dimension: SketchDimension; readonly hasMoved: boolean };
 
-/** The open sketch, looked at straight: drawing, constraining, dimensioning, dragging. */
+/** The open sketch, looked at straight: drawing, constraining, dimensioning, changing, dragging. */
 export function SketchCanvas({ sketch }: { sketch: string }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const host = useRef<HTMLDivElement>(null);
   const document = useSessionState((state) => state.document);
   const outcome = useSessionState((state) => state.regenerated?.steps.find((step) => step.id === sketch));
   const solved = outcome?.sketch;
@@ -41,9 +45,12 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const [moved, setMoved] = useState<{ id: string; at: Place }>();
   const [gesture, setGesture] = useState<Gesture>();
   const [snap, setSnap] = useState<Snap>();
-  const [view, setView] = useState<SketchView>();
   const shape = useMemo(() => readShape(document, sketch, drag ?? solved), [document, sketch, solved, drag]);
-  const tools = useSketchTools(sketch, shape);
+  const bodies = useSessionState((state) => state.regenerated?.bodies);
+  const corners = cornersIn(step?.plane ?? 'front', bodies ?? []);
+  const { host, view, setView } = useView(sketch, shape, corners);
+  const reach = REACH_PX / (view?.scale ?? 1);
+  const tools = useSketchTools(sketch, shape, LABEL_GAP_PX / (view?.scale ?? 1));
   const free = useMemo(() => new Set(solved?.free ?? []), [solved]);
   const marked = useMemo(() => new Set([...(solved?.conflicting ?? []), ...(outcome?.problem?.about ?? [])]), [solved, outcome]);
   const selected = useMemo(() => new Set([...tools.selected, ...tools.picked]), [tools.selected, tools.picked]);
@@ -53,57 +60,45 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     setSolvedBefore(solved);
     if (gesture?.kind !== 'geometry') setDrag(undefined);
   }
-  const bodies = useSessionState((state) => state.regenerated?.bodies);
-  const corners = cornersIn(step?.plane ?? 'front', bodies ?? []);
-  const latest = useRef({ shape, sketch, corners });
-  useEffect(() => {
-    latest.current = { shape, sketch, corners };
-  });
 
+  const wiggle = useWorkspace((state) => state.wiggle);
   useEffect(() => {
-    // The size of the canvas is the browser's; the first size also chooses what is in view.
-    const element = host.current;
-    if (!element) return undefined;
-    const observer = new ResizeObserver(() => {
-      const { clientWidth, clientHeight } = element;
-      if (clientWidth === 0) return;
-      setView((before) => {
-        if (before) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
-        const labels = listRecords(session.document, `${latest.current.sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
-        return fitView(latest.current.shape, [...labels, ...latest.current.corners], clientWidth, clientHeight);
-      });
-    });
-    observer.observe(element);
-    element.focus();
-    const onWheel = (event: WheelEvent): void => {
-      event.preventDefault();
-      const box = element.getBoundingClientRect();
-      setView((before) => before && zoomAt(before, [event.clientX - box.left, event.clientY - box.top], Math.exp(-event.deltaY * 0.0015)));
+    // Asked for from the status line: what is free moves for a moment, and comes back.
+    if (wiggle === 0 || matchMedia('(prefers-reduced-motion: reduce)').matches) return undefined;
+    const rest = readShape(session.document, sketch, session.store.getState().regenerated?.steps.find((entry) => entry.id === sketch)?.sketch);
+    const start = performance.now();
+    let frame = 0;
+    const move = (now: number): void => {
+      const phase = (now - start) / WIGGLE_MS;
+      setDrag(phase >= 1 ? undefined : wiggleShape(session, sketch, rest, free, phase, WIGGLE_PX / (view?.scale ?? 1)));
+      if (phase < 1) frame = requestAnimationFrame(move);
     };
-    element.addEventListener('wheel', onWheel, { passive: false });
-    return () => {
-      observer.disconnect();
-      element.removeEventListener('wheel', onWheel);
-    };
-  }, [session]);
+    frame = requestAnimationFrame(move);
+    return () => cancelAnimationFrame(frame);
+    // One wiggle for each press, whatever changes meanwhile.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [wiggle]);
 
   const placeOf = (event: React.PointerEvent | React.MouseEvent): Place => {
     const box = host.current?.getBoundingClientRect();
     const pixel: Place = [event.clientX - (box?.left ?? 0), event.clientY - (box?.top ?? 0)];
     return view ? toPlane(view, pixel) : [0, 0];
   };
-  const reach = REACH_PX / (view?.scale ?? 1);
 
   const onPointerDown = (event: React.PointerEvent): void => {
     if (!view) return;
     if (findFormulaTarget()) event.preventDefault();
-    if (event.button === 1 || event.button === 2) {
+    if (event.button !== 0) {
       setGesture({ kind: 'pan', x: event.clientX, y: event.clientY });
+      event.currentTarget.setPointerCapture(event.pointerId);
       return;
     }
     const at = placeOf(event);
     if (tools.draw) {
-      tools.click(findSnap(shape, at, reach, tools.draw.tool === 'line' ? tools.draw.points.at(-1)?.snap.at : undefined));
+      // A value box may open for what was drawn: the canvas must not take the focus back from it.
+      event.preventDefault();
+      host.current?.focus();
+      tools.click(findSnap(shape, at, reach, tools.snapFrom));
       return;
     }
     const under = findUnder(shape, at, reach);
@@ -113,9 +108,15 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       tools.pickForDimension(under, at);
       return;
     }
-    tools.select(under, event.shiftKey || event.ctrlKey);
-    if (under === undefined) setGesture({ kind: 'pan', x: event.clientX, y: event.clientY });
-    else if (!event.shiftKey && !event.ctrlKey) setGesture({ kind: 'geometry', id: under, from: at, hasMoved: false });
+    if (isChangeTool(tools.tool)) {
+      event.preventDefault();
+      tools.clickToChange(under, at);
+      return;
+    }
+    const isAdding = event.shiftKey || event.ctrlKey;
+    tools.select(under, isAdding);
+    if (under === undefined) setGesture({ kind: 'box', from: at, to: at, isAdding });
+    else if (!isAdding) setGesture({ kind: 'geometry', id: under, from: at, hasMoved: false });
     event.currentTarget.setPointerCapture(event.pointerId);
   };
 
@@ -125,30 +126,42 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     if (gesture?.kind === 'pan') {
       setView(panBy(view, event.clientX - gesture.x, event.clientY - gesture.y));
       setGesture({ kind: 'pan', x: event.clientX, y: event.clientY });
-    } else if (gesture?.kind === 'geometry') {
+    } else if (gesture?.kind === 'box') setGesture({ ...gesture, to: at });
+    else if (gesture?.kind === 'geometry') {
       if (!gesture.hasMoved && Math.hypot(at[0] - gesture.from[0], at[1] - gesture.from[1]) < reach / 2) return;
       setDrag(tools.dragTo(gesture.id, gesture.from, at) ?? drag);
       setGesture({ ...gesture, from: at, hasMoved: true });
     } else if (gesture?.kind === 'label') {
       setMoved({ id: gesture.dimension.id, at });
       setGesture({ ...gesture, hasMoved: true });
-    } else if (tools.draw) {
-      setSnap(findSnap(shape, at, reach, tools.draw.tool === 'line' ? tools.draw.points.at(-1)?.snap.at : undefined));
-    } else setSnap(tools.tool === 'dimension' ? { at } : undefined);
+    } else if (tools.draw) setSnap(findSnap(shape, at, reach, tools.snapFrom));
+    else setSnap(tools.tool === 'dimension' ? { at } : undefined);
   };
 
   const onPointerUp = (): void => {
     if (gesture?.kind === 'geometry' && drag) tools.drop(drag);
     if (gesture?.kind === 'label' && moved) session.edit({ type: 'dimension.update', id: moved.id, at: [moved.at[0], moved.at[1]] });
+    if (gesture?.kind === 'box') {
+      const inside = findInBox(shape, gesture.from, gesture.to);
+      if (inside.length > 0) tools.selectAll([...new Set([...(gesture.isAdding ? tools.selected : []), ...inside])]);
+    }
     setGesture(undefined);
     setMoved(undefined);
   };
 
   const onKeyDown = (event: React.KeyboardEvent): void => {
-    if (event.target !== event.currentTarget || event.ctrlKey || event.metaKey || event.altKey) return;
-    const keys = { l: 'line', r: 'rectangle', c: 'circle', a: 'arc', d: 'dimension' } as const;
+    if (event.target !== event.currentTarget || event.altKey) return;
     const key = event.key.toLowerCase();
-    if (key in keys) tools.setTool(keys[key as keyof typeof keys]);
+    if (event.ctrlKey || event.metaKey) {
+      if (key === 'c') tools.copy();
+      else if (key === 'v') tools.paste();
+      else if (key === 'a') tools.selectAll(shape.entities.filter((entity) => entity.type !== 'point').map(({ id }) => id));
+      else return;
+      event.preventDefault();
+      return;
+    }
+    const tool = TOOL_KEYS.get(key);
+    if (tool) tools.setTool(tool);
     else if (key === 'escape' || key === 'enter') tools.back();
     else if (key === 'delete' || key === 'backspace') tools.remove();
     else if (key === 'f' && view) setView(fitView(shape, corners, view.widthPx, view.heightPx));
@@ -171,20 +184,24 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   };
 
   if (!step) return null;
-  const { open, pending } = tools;
   return (
     <div className="relative h-full w-full overflow-hidden bg-linen">
       <SketchStrip
         sketch={sketch}
         tool={tools.tool}
+        options={tools.options}
         offers={tools.offers}
         selected={tools.selected}
+        word={tools.word}
         onTool={(tool) => {
           tools.setTool(tool);
           host.current?.focus();
         }}
+        onFocus={() => host.current?.focus()}
+        onOptions={tools.setOptions}
         onConstrain={tools.constrain}
         onConstruction={tools.toggleConstruction}
+        onReference={tools.toggleReference}
         onDelete={tools.remove}
       />
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a drawing worked on by pointer and keys */}
@@ -197,6 +214,10 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}
         onPointerUp={onPointerUp}
+        onDoubleClick={(event) => {
+          const under = tools.tool === 'select' ? findUnder(shape, placeOf(event), reach) : undefined;
+          if (under !== undefined) tools.selectChain(under);
+        }}
         onContextMenu={(event) => event.preventDefault()}
         onKeyDown={onKeyDown}
       >
@@ -216,54 +237,56 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
               onPress={onPressLabel}
               onOpen={tools.setOpen}
             />
-            <DraftLayer view={view} draw={tools.draw} snap={snap} />
+            <DraftLayer view={view} shape={shape} draw={tools.draw} snap={snap} />
+            {gesture?.kind === 'box' && <SelectionBox view={view} from={gesture.from} to={gesture.to} />}
           </svg>
         )}
       </div>
-      {outcome?.problem && <p className="absolute inset-x-0 bottom-0 border-t border-madder bg-madder-wash px-3 py-1 text-madder">{outcome.problem.message}</p>}
-      {view && open && (
-        <BoxAt place={toScreen(view, open.at)}>
-          <FormulaBox
-            key={open.id}
-            values={session.values}
-            initial={findRecord(document, open.parameter, 'parameter')?.formula.text ?? ''}
-            label={`Value of ${findRecord(document, open.parameter, 'parameter')?.name ?? 'the dimension'}`}
-            slot={slotOf({ kind: open.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: sketch })}
-            forId={open.parameter}
-            onCancel={() => tools.setOpen(undefined)}
-            onAccept={(text) => {
-              const edit = editValue(session.document, open.parameter, text);
-              const failure = edit && session.edit(edit);
-              if (!failure) tools.setOpen(undefined);
-              return failure?.message;
-            }}
-          />
-        </BoxAt>
+      {shape.entities.length === 0 && !tools.draw && (
+        <p className="pointer-events-none absolute inset-x-0 top-1/2 mt-6 text-center text-walnut-soft">
+          Draw about right first: L lines, R rectangle, C circle, S slot. Then D dimensions it, and what may not move is named.
+        </p>
       )}
-      {view && pending && (
-        <BoxAt place={toScreen(view, pending.at)}>
-          <FormulaBox
-            values={session.values}
-            initial={suggestedText(pending.plan)}
-            label="Value of the new dimension"
-            slot={slotOf({ kind: pending.plan.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: sketch })}
-            onCancel={tools.closePending}
-            onAccept={(text) => {
-              const { name, formula } = splitNamed(text);
-              const failure = session.edit(
-                dimensionEdit(session.document, { sketch, plan: pending.plan, at: pending.at, name, formula }, newId, shapeToStore(shape)),
-              );
-              if (!failure) {
-                tools.closePending();
-                host.current?.focus();
-              }
-              return failure?.message;
-            }}
-          />
-        </BoxAt>
-      )}
+      <TroublePanel sketch={sketch} solved={solved} problem={outcome?.problem?.message} />
+      {view && <ValueBoxes view={view} tools={tools} onDone={() => host.current?.focus()} />}
     </div>
   );
+}
+
+function SelectionBox({ view, from, to }: { view: SketchView; from: Place; to: Place }) {
+  const [[x1, y1], [x2, y2]] = [toScreen(view, from), toScreen(view, to)];
+  return (
+    <rect
+      x={Math.min(x1, x2)}
+      y={Math.min(y1, y2)}
+      width={Math.abs(x2 - x1)}
+      height={Math.abs(y2 - y1)}
+      fill="var(--orchil)"
+      fillOpacity={0.08}
+      stroke="var(--orchil)"
+      strokeDasharray="3 3"
+    />
+  );
+}
+
+/** Curves whose ends and middle lie in the box, and lone points in it. */
+function findInBox(shape: DrawnShape, a: Place, b: Place): string[] {
+  const isInside = ([x, y]: Place): boolean => (x - a[0]) * (x - b[0]) <= 0 && (y - a[1]) * (y - b[1]) <= 0;
+  const used = new Set(shape.entities.flatMap((entity) => referencesOf(entity)));
+  return shape.entities.flatMap((entity) => {
+    switch (entity.type) {
+      case 'point':
+        return !used.has(entity.id) && isInside(shape.point(entity.id)) ? entity.id : [];
+      case 'circle': {
+        const [x, y] = shape.point(entity.centre);
+        const r = shape.radius(entity.id);
+        return isInside([x - r, y - r]) && isInside([x + r, y + r]) ? entity.id : [];
+      }
+      case 'line':
+      case 'arc':
+        return [shape.point(entity.start), shape.point(entity.end), middleOf(shape, entity.id)].every(isInside) ? entity.id : [];
+    }
+  });
 }
 
 /** Corners of the boxes of the bodies, in the plane of the sketch: what should be in view behind it. */
@@ -272,14 +295,5 @@ function cornersIn(plane: PlaneName, bodies: readonly BodyOutcome[]): Place[] {
   const along = (axis: readonly number[], corner: readonly number[]): number => axis.reduce((sum, part, i) => sum + part * (corner[i] ?? 0), 0);
   return bodies.flatMap(({ properties }) =>
     properties ? [properties.box.min, properties.box.max].map((corner): Place => [along(x, corner), along(y, corner)]) : [],
-  );
-}
-
-/** A value box over a place of the canvas, kept inside its right edge. */
-function BoxAt({ place: [x, y], children }: { place: Place; children: React.ReactNode }) {
-  return (
-    <div className="absolute z-30 flex w-64" style={{ left: `clamp(4px, ${x - 128}px, calc(100% - 260px))`, top: Math.max(90, y - 14) }}>
-      {children}
-    </div>
   );
 }

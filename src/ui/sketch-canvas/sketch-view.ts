@@ -1,5 +1,5 @@
 /** The window on the sketch plane: which part of it is shown, and how large. */
-import type { DrawnShape, Place } from './drawn-shape';
+import type { DrawnShape, Place } from '@/core/drawing';
 
 export interface SketchView {
   readonly centre: Place;

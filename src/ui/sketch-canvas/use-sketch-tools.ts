@@ -1,70 +1,189 @@
 'use client';
 /** The state of the sketch canvas: tool, figure being drawn, selection, dragging, the open value box. */
 import { useState } from 'react';
-import type { ConstraintKind, SketchDimension } from '@/core/document';
-import { findAny, isEntity, referencesOf } from '@/core/document';
-import { dragSketch, type DragTarget } from '@/core/sketch';
-import { readSketchModel } from '@/core/steps';
+import { findAny, findRecord, isEntity, type ConstraintKind, type SketchDimension } from '@/core/document';
+import {
+  canStart,
+  chainOf,
+  clickToDraw,
+  drawEdit,
+  findEntity,
+  mirrorCurves,
+  offerConstraints,
+  offerDimensions,
+  planDimension,
+  readShape,
+  shapeToStore,
+  startDrawing,
+  type ChangeContext,
+  type DimensionPlan,
+  type DrawnShape,
+  type DrawState,
+  type DrawTool,
+  type Figure,
+  type OfferedDimension,
+  type Place,
+  type Snap,
+} from '@/core/drawing';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { editOrAsk } from '../state/removal';
-import { offerConstraints } from './constraint-offers';
-import { planDimension, type DimensionPlan } from './dimension-plan';
-import { clickToDraw, drawEdit, startDrawing, type DrawState, type DrawTool } from './draw-tools';
-import { shapeToStore, type DrawnShape, type Place } from './drawn-shape';
-import type { Snap } from './snapping';
+import { cutTool, isChangeTool, isCutTool, type ChangeTool, type ChangeWish } from './change-tools';
+import { copySelection, pasteBeside } from './clipboard';
+import { dragShape, type SketchDrag } from './drag';
 
-export type SketchTool = 'select' | 'dimension' | DrawTool;
+export type SketchTool = 'select' | 'dimension' | DrawTool | ChangeTool;
 
-export interface SketchDrag {
-  readonly points: Readonly<Record<string, readonly [number, number]>>;
-  readonly radii: Readonly<Record<string, number>>;
+interface FreshShape {
+  readonly tool: DrawTool;
+  readonly figure: Figure;
+  /** Which of the offered dimensions is asked for. */
+  readonly at: number;
 }
 
-export function useSketchTools(sketch: string, shape: DrawnShape) {
+export interface DrawOptions {
+  readonly isConstruction: boolean;
+  readonly sides: number;
+}
+
+export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const [tool, setToolState] = useState<SketchTool>('select');
   const [draw, setDraw] = useState<DrawState>();
+  const [options, setOptionsState] = useState<DrawOptions>({ isConstruction: false, sides: 6 });
   const [selected, setSelected] = useState<readonly string[]>([]);
   const [picked, setPicked] = useState<readonly string[]>([]);
   const [pending, setPending] = useState<{ readonly plan: DimensionPlan; readonly at: Place }>();
+  const [wish, setWish] = useState<ChangeWish>();
+  const [fresh, setFresh] = useState<FreshShape>();
   const [open, setOpen] = useState<SketchDimension>();
+  const [word, setWord] = useState<string>();
+
+  const context = (): ChangeContext => ({ document: session.document, sketch, shape, newId });
 
   const setTool = (next: SketchTool): void => {
     setToolState(next);
-    setDraw(next === 'select' || next === 'dimension' ? undefined : startDrawing(next));
+    setDraw(next === 'select' || next === 'dimension' || isChangeTool(next) ? undefined : startDrawing(next, options));
     setPicked([]);
     setPending(undefined);
+    setWish(undefined);
+    setFresh(undefined);
+    setWord(undefined);
+  };
+
+  const remove = (ids: readonly string[]): void => {
+    const mine = ids.filter((id) => findAny(session.document, id) !== undefined);
+    if (mine.length === 0) return;
+    editOrAsk(session, workspace, `Delete ${mine.length === 1 ? 'it' : `${mine.length} things`} from the sketch`, (readers) => ({
+      type: 'sketch.erase',
+      sketch,
+      ids: [...mine],
+      readers,
+    }));
+    setSelected([]);
+  };
+
+  const offered = (): OfferedDimension | undefined => {
+    if (!fresh) return undefined;
+    return offerDimensions(fresh.tool, fresh.figure, readShape(session.document, sketch, solvedOf(shape)), gap)[fresh.at];
   };
 
   return {
     tool,
     draw,
+    options,
     selected,
     picked,
-    pending,
+    pending: pending ?? offered(),
+    isFresh: pending === undefined && fresh !== undefined,
+    wish,
     open,
+    word,
     setTool,
     setOpen,
+    setWish,
+    context,
     offers: offerConstraints(shape, selected),
+    /** Where a line being drawn comes from, for its snaps. */
+    snapFrom: draw && (draw.tool === 'line' || draw.tool === 'arc-tangent') ? lastPoint(draw) : undefined,
+
+    setOptions: (changes: Partial<DrawOptions>): void => {
+      const next = { ...options, ...changes };
+      setOptionsState(next);
+      if (draw) setDraw({ ...draw, ...next });
+    },
 
     select: (id: string | undefined, isAdding: boolean): void => {
+      setWord(undefined);
       if (id === undefined) setSelected(isAdding ? selected : []);
       else if (!isAdding) setSelected([id]);
       else setSelected(selected.includes(id) ? selected.filter((other) => other !== id) : [...selected, id]);
     },
+    selectAll: setSelected,
+    selectChain: (id: string): void => setSelected(chainOf(shape, id)),
 
     click: (snap: Snap): void => {
       if (!draw) return;
-      const { next, figure } = clickToDraw(draw, snap, sketch, newId);
-      if (figure) session.edit(drawEdit(sketch, figure, shapeToStore(shape)));
+      setFresh(undefined);
+      if (draw.points.length === 0 && !canStart(draw.tool, snap, shape)) {
+        setWord('A tangent arc begins at the end of a line or arc.');
+        return;
+      }
+      setWord(undefined);
+      const { next, figure } = clickToDraw(draw, snap, { sketch, shape, newId });
       setDraw(next);
+      if (!figure) return;
+      if (!session.edit(drawEdit(sketch, figure, shapeToStore(shape)))) setFresh({ tool: draw.tool, figure, at: 0 });
+    },
+
+    /** A click with one of the tools that change what is there. */
+    clickToChange: (id: string | undefined, at: Place): void => {
+      if (!isChangeTool(tool)) return;
+      if (isCutTool(tool)) {
+        if (id === undefined) return;
+        const result = cutTool(tool)(context(), id, at);
+        setWord(result.ok ? undefined : result.failure);
+        if (result.ok) editOrAsk(session, workspace, `${tool} this curve`, result.value);
+        return;
+      }
+      if (tool === 'mirror') {
+        if (id === undefined) return;
+        const isAxis = id.endsWith('-axis') || (selected.length > 0 && findEntity(shape, id)?.type === 'line' && !selected.includes(id));
+        if (!isAxis) {
+          setSelected([...selected, id]);
+          setWord('Now the line to mirror in.');
+          return;
+        }
+        const result = mirrorCurves(context(), selected, id);
+        setWord(result.ok ? undefined : result.failure);
+        if (result.ok && !session.edit(result.value({ mode: 'refuse' }))) setSelected([]);
+        return;
+      }
+      if (tool === 'offset') {
+        if (selected.length === 0) {
+          if (id !== undefined) setSelected(chainOf(shape, id));
+          setWord('Now a place on the side where the copy goes.');
+        } else setWish({ tool, ids: selected, at });
+        return;
+      }
+      if (id === undefined || findEntity(shape, id)?.type !== 'point') setWord('Choose a corner: a point where two lines meet.');
+      else setWish({ tool, ids: [id], at: shape.point(id) });
+    },
+
+    finishChange: (failure: string | undefined): void => {
+      setWord(failure);
+      if (failure !== undefined) return;
+      setWish(undefined);
+      if (tool === 'offset') setSelected([]);
     },
 
     /** Ends a chain of lines, then the tool. */
     back: (): void => {
-      if (draw && draw.points.length > 0) setDraw(startDrawing(draw.tool));
+      setWord(undefined);
+      if (fresh) setFresh(undefined);
+      else if (draw && draw.points.length > 0) setDraw(startDrawing(draw.tool, options));
+      else if (wish) setWish(undefined);
       else if (picked.length > 0) setPicked([]);
       else if (pending) setPending(undefined);
       else if (tool !== 'select') setTool('select');
@@ -80,17 +199,20 @@ export function useSketchTools(sketch: string, shape: DrawnShape) {
       if (plan) setPending({ plan, at });
     },
 
-    closePending: (): void => {
+    /** The value was taken: on to the next dimension of a fresh shape, or back to the tool. */
+    closePending: (isTaken: boolean): void => {
       setPending(undefined);
       setPicked([]);
+      setFresh(isTaken && fresh && !pending ? { ...fresh, at: fresh.at + 1 } : undefined);
     },
 
     constrain: (kind: ConstraintKind): void => {
+      const on = kind === 'symmetric' ? axisLast(shape, selected) : [...selected];
       const failure = session.edit({
         type: 'sketch.draw',
         sketch,
         entities: [],
-        constraints: [{ type: 'constraint', id: newId(), sketch, kind, on: [...selected] }],
+        constraints: [{ type: 'constraint', id: newId(), sketch, kind, on }],
         dimensions: [],
         values: [],
         shape: shapeToStore(shape),
@@ -110,33 +232,23 @@ export function useSketchTools(sketch: string, shape: DrawnShape) {
       if (ids.length > 0) session.edit({ type: 'entity.setConstruction', ids, isConstruction });
     },
 
-    remove: (): void => {
-      const ids = [...selected];
-      if (ids.length === 0) return;
-      editOrAsk(session, workspace, `Delete ${ids.length === 1 ? 'it' : `${ids.length} things`} from the sketch`, (readers) => ({
-        type: 'sketch.erase',
-        sketch,
-        ids,
-        readers,
-      }));
-      setSelected([]);
+    toggleReference: (): void => {
+      for (const id of selected) {
+        const dimension = findRecord(session.document, id, 'dimension');
+        if (dimension) session.edit({ type: 'dimension.update', id, isReference: dimension.isReference !== true });
+      }
+    },
+
+    remove: (): void => remove(selected),
+
+    copy: (): void => setWord(copySelection(context(), selected) ? 'Copied.' : 'Select what to copy.'),
+    paste: (): void => {
+      const pasted = pasteBeside(context());
+      if (pasted && !session.edit(pasted.edit)) setSelected(pasted.ids);
     },
 
     /** The shape with some geometry pulled to the pointer. */
-    dragTo: (grabbed: string, from: Place, to: Place): SketchDrag | undefined => {
-      const targets = dragTargets(shape, grabbed, from, to);
-      if (targets.length === 0) return undefined;
-      const model = readSketchModel(session.document, sketch, session.values);
-      const entities = model.entities.map((entity) => {
-        if (entity.type === 'point') {
-          const [x, y] = shape.point(entity.id);
-          return { ...entity, x, y };
-        }
-        return entity.type === 'circle' ? { ...entity, radius: shape.radius(entity.id) } : entity;
-      });
-      const solution = dragSketch({ ...model, entities }, targets);
-      return { points: Object.fromEntries(solution.points), radii: Object.fromEntries(solution.radii) };
-    },
+    dragTo: (grabbed: string, from: Place, to: Place): SketchDrag | undefined => dragShape(session, sketch, shape, grabbed, from, to),
 
     drop: (drag: SketchDrag): void => {
       const stored = shapeToStore({ entities: shape.entities, point: (id) => drag.points[id] ?? [0, 0], radius: (id) => drag.radii[id] ?? 0 });
@@ -145,16 +257,21 @@ export function useSketchTools(sketch: string, shape: DrawnShape) {
   };
 }
 
-/** What pulling at a piece of geometry pulls: a point, both ends of a line, or a circle's radius. */
-function dragTargets(shape: DrawnShape, grabbed: string, from: Place, to: Place): DragTarget[] {
-  const entity = shape.entities.find((candidate) => candidate.id === grabbed);
-  if (entity?.type === 'circle') {
-    const [cx, cy] = shape.point(entity.centre);
-    return [{ round: grabbed, radius: Math.hypot(to[0] - cx, to[1] - cy) }];
-  }
-  const points = entity?.type === 'point' ? [grabbed] : entity ? referencesOf(entity) : [];
-  return points.map((id) => {
-    const [x, y] = shape.point(id);
-    return entity?.type === 'point' ? { point: id, x: to[0], y: to[1] } : { point: id, x: x + to[0] - from[0], y: y + to[1] - from[1] };
-  });
+export type SketchTools = ReturnType<typeof useSketchTools>;
+
+function lastPoint(draw: DrawState): { readonly at: Place; readonly id: string | undefined } | undefined {
+  const last = draw.points.at(-1);
+  return last && { at: last.snap.at, id: last.id };
+}
+
+/** The line that two things are symmetric about is named last. */
+function axisLast(shape: DrawnShape, ids: readonly string[]): string[] {
+  const axis = ids.find((id) => id.endsWith('-axis') || findEntity(shape, id)?.type === 'line');
+  return axis === undefined ? [...ids] : [...ids.filter((id) => id !== axis), axis];
+}
+
+/** The places of a shape, to be put under geometry that was added since. */
+function solvedOf(shape: DrawnShape) {
+  const { points, radii } = shapeToStore(shape);
+  return { points, radii };
 }

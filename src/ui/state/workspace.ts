@@ -28,6 +28,8 @@ export interface WorkspaceState {
   readonly task: Task | undefined;
   /** A deletion that waits for a choice. */
   readonly removal: Removal | undefined;
+  /** Rises with each wish to see what of the open sketch can move. */
+  readonly wiggle: number;
   readonly dimensionText: 'value' | 'name' | 'formula';
 }
 
@@ -41,6 +43,7 @@ export function createWorkspace(): WorkspaceStore {
     hovered: undefined,
     task: undefined,
     removal: undefined,
+    wiggle: 0,
     dimensionText: 'value',
   }));
 }

@@ -72,6 +72,57 @@ function unwrap(angle: number, near: number): number {
 }
 
 /**
+ * The middle of P and Q on the line through A and B: (d x (M - A)) / s = 0 with d = B - A, M = (P + Q) / 2, s the
+ * length of the line at the start. By P and Q (-dy, dx) / 2 each; by A (dy - my, mx - dx), by B (my, -mx), with
+ * m = M - A.
+ */
+export function middleOnLine(source: string, p: number, q: number, a: number, b: number, scale: number): Equation {
+  const middle = (x: Float64Array): readonly [number, number, number, number] => [
+    at(x, b) - at(x, a),
+    at(x, b + 1) - at(x, a + 1),
+    (at(x, p) + at(x, q)) / 2 - at(x, a),
+    (at(x, p + 1) + at(x, q + 1)) / 2 - at(x, a + 1),
+  ];
+  return makeEquation(
+    source,
+    [p, p + 1, q, q + 1, a, a + 1, b, b + 1],
+    (x) => {
+      const [dx, dy, mx, my] = middle(x);
+      return (dx * my - dy * mx) / scale;
+    },
+    (x, out, o) => {
+      const [dx, dy, mx, my] = middle(x);
+      write(out, o, [-dy / 2, dx / 2, -dy / 2, dx / 2, dy - my, mx - dx, my, -mx], scale);
+    },
+  );
+}
+
+/**
+ * r (angle of E - angle of S, both seen from C) = target: the length of an arc, the angle unwrapped to lie within half
+ * a turn of `near`. With e = E - C, s = S - C: by E r (-ey, ex) / |e|^2, by S -r (-sy, sx) / |s|^2, by C the negative
+ * of both, by r the angle.
+ */
+export function arcLength(source: string, centre: number, start: number, end: number, radius: number, near: number, target: number): Equation {
+  const sweep = (x: Float64Array): number => {
+    const [sx, sy, ex, ey] = vectors(x, centre, start, centre, end);
+    return unwrap(Math.atan2(ey, ex) - Math.atan2(sy, sx), near);
+  };
+  return makeEquation(
+    source,
+    [centre, centre + 1, start, start + 1, end, end + 1, radius],
+    (x) => at(x, radius) * sweep(x),
+    (x, out, o) => {
+      const [sx, sy, ex, ey] = vectors(x, centre, start, centre, end);
+      const r = at(x, radius);
+      const [ss, ee] = [sx * sx + sy * sy || 1, ex * ex + ey * ey || 1];
+      const [gx, gy, hx, hy] = [(r * sy) / ss, (-r * sx) / ss, (-r * ey) / ee, (r * ex) / ee];
+      write(out, o, [-gx - hx, -gy - hy, gx, gy, hx, hy, sweep(x)], 1);
+    },
+    target,
+  );
+}
+
+/**
  * |C1 - C2| - (r1 + r2) = 0 for circles that touch outside; |C1 - C2| - sense (r1 - r2) = 0 inside.
  */
 export function touchingCircles(source: string, c1: number, r1: number, c2: number, r2: number, f1: number, f2: number): Equation {

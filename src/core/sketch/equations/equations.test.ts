@@ -32,13 +32,17 @@ const sketch = new SketchBuilder()
   .relate('tangent', 'o', 'inner')
   .relate('fixed', 'd')
   .relate('midpoint', 'm', 'cd')
+  .relate('symmetric', 'a', 'e', 'bc')
+  .relate('symmetric', 'a', 'm', 'x-axis')
+  .relate('symmetric', 'o', 'p', 'cd')
   .measure('length', 20, 'ab')
   .measure('length', 8, 'm', 'cd')
   .measure('horizontal', 12, 'a', 'm')
   .measure('vertical', 9, 'origin', 'b')
   .measure('radius', 6, 'o')
   .measure('diameter', 12, 'p')
-  .measure('angle', 1.1, 'ab', 'bc');
+  .measure('angle', 1.1, 'ab', 'bc')
+  .measure('arc-length', 15, 'arc');
 
 test('derivatives are those of the measure', () => {
   const { equations, variables, invalid } = buildEquations(sketch.model);

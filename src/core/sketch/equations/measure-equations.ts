@@ -1,7 +1,7 @@
 /** The equation of each kind of dimension. The same equation reads a reference dimension. */
 import type { SketchMeasure } from '../model';
 import type { SketchVariables } from '../variables';
-import { angleBetween } from './direction';
+import { angleBetween, arcLength } from './direction';
 import { directedDifference, distance, lineDistance, multiple, signedLineDistance } from './distance';
 import { at, type Equation } from './equation';
 
@@ -32,6 +32,12 @@ export function measureEquation(measure: SketchMeasure, variables: SketchVariabl
       const round = variables.round(first);
       return round && multiple(id, round.radius, measure.kind === 'radius' ? 1 : 2, value);
     }
+    case 'arc-length': {
+      const round = variables.round(first);
+      const [from, to] = round?.ends ?? [];
+      if (!round || from === undefined || to === undefined) return undefined;
+      return arcLength(id, round.centre, from, to, round.radius, sweepAt(start, round.centre, from, to), value);
+    }
     case 'angle': {
       const other = variables.line(second);
       if (!line || !other) return undefined;
@@ -43,4 +49,11 @@ export function measureEquation(measure: SketchMeasure, variables: SketchVariabl
       return angleBetween(id, [line.a, line.b, other.a, other.b], sense, scale, near);
     }
   }
+}
+
+/** Counter-clockwise turn of an arc, over 0 up to a full turn. */
+function sweepAt(x: Float64Array, centre: number, from: number, to: number): number {
+  const angle = (point: number): number => Math.atan2(at(x, point + 1) - at(x, centre + 1), at(x, point) - at(x, centre));
+  const turn = (angle(to) - angle(from)) % (2 * Math.PI);
+  return turn <= 0 ? turn + 2 * Math.PI : turn;
 }

@@ -1,7 +1,7 @@
 /** The equations of each geometric constraint, for the kinds of geometry that it takes. */
 import type { SketchRelation } from '../model';
 import type { LineVariables, RoundVariables, SketchVariables } from '../variables';
-import { crossProduct, dotProduct, touchingCircles } from './direction';
+import { crossProduct, dotProduct, middleOnLine, touchingCircles } from './direction';
 import { difference, equalLengths, lineDistance, midpoint, onCircle, place, signedLineDistance } from './distance';
 import { at, type Equation } from './equation';
 
@@ -48,6 +48,8 @@ export function relationEquations(relation: SketchRelation, variables: SketchVar
       });
       return fixed.length === 0 ? undefined : fixed.map((index) => place(id, index, at(start, index)));
     }
+    case 'symmetric':
+      return symmetric(id, points, lines, rounds, start);
     case 'midpoint': {
       const p = variables.point(first) ?? variables.point(second);
       const line = lines[0];
@@ -101,6 +103,21 @@ function tangent(
   const isOutside = gap > Math.max(r1, r2);
   const sense = r1 >= r2 ? 1 : -1;
   return [touchingCircles(id, c.centre, c.radius, d.centre, d.radius, isOutside ? 1 : sense, isOutside ? 1 : -sense)];
+}
+
+/** The middle of both lies on the line, and the way from one to the other is square to it; circles are equal, too. */
+function symmetric(
+  id: string,
+  points: readonly number[],
+  [line]: readonly LineVariables[],
+  rounds: readonly RoundVariables[],
+  start: Float64Array,
+): Equation[] | undefined {
+  const [p, q] = rounds.length === 2 ? rounds.map((round) => round.centre) : points;
+  if (!line || p === undefined || q === undefined) return undefined;
+  const scale = lengthOf(start, line) || 1;
+  const [c, d] = rounds;
+  return [middleOnLine(id, p, q, line.a, line.b, scale), dotProduct(id, line.a, line.b, p, q, scale), ...(c && d ? [difference(id, c.radius, d.radius)] : [])];
 }
 
 function lengthOf(x: Float64Array, line: LineVariables): number {

@@ -1,5 +1,5 @@
 /** Which constraints fit a selection of sketch geometry. */
-import type { ConstraintKind } from '@/core/document';
+import type { ConstraintKind } from '../document';
 import type { DrawnShape } from './drawn-shape';
 
 type Kind = 'point' | 'line' | 'circle' | 'arc';
@@ -37,24 +37,21 @@ const FITS: Readonly<Record<ConstraintKind, readonly (readonly Kind[])[]>> = {
     ['arc', 'circle'],
   ],
   midpoint: [['line', 'point']],
+  symmetric: [
+    ['point', 'point', 'line'],
+    ['circle', 'circle', 'line'],
+    ['arc', 'arc', 'line'],
+    ['arc', 'circle', 'line'],
+  ],
   fixed: [['point'], ['line'], ['circle'], ['arc']],
 };
 
 export function offerConstraints(shape: DrawnShape, selected: readonly string[]): ConstraintKind[] {
-  const kinds = selected.map((id): Kind => shape.entities.find((entity) => entity.id === id)?.type ?? 'point').sort();
+  const kinds = selected.map((id): Kind => kindOf(shape, id)).sort();
   return (Object.keys(FITS) as ConstraintKind[]).filter((kind) => FITS[kind].some((wanted) => [...wanted].sort().join() === kinds.join()));
 }
 
-/** Short marks of our own beside the geometry. */
-export const CONSTRAINT_MARKS: Readonly<Record<ConstraintKind, string>> = {
-  coincident: 'on',
-  horizontal: 'lvl',
-  vertical: 'plb',
-  parallel: '∥',
-  perpendicular: '⊥',
-  equal: '=',
-  concentric: 'cc',
-  tangent: 'tan',
-  fixed: 'fix',
-  midpoint: 'mid',
-};
+function kindOf(shape: DrawnShape, id: string): Kind {
+  if (id === 'x-axis' || id === 'y-axis') return 'line';
+  return shape.entities.find((entity) => entity.id === id)?.type ?? 'point';
+}

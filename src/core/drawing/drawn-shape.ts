@@ -1,6 +1,6 @@
 /** The geometry of a sketch as it is drawn: the document's entities at their solved places. Millimetres. */
-import { findAny, isEntity, listIds, type Document, type Entity } from '@/core/document';
-import type { SolvedSketch } from '@/core/steps';
+import { findAny, isEntity, listIds, type Document, type Entity } from '../document';
+import type { Curve } from '../geometry';
 
 export type Place = readonly [x: number, y: number];
 
@@ -10,8 +10,14 @@ export interface DrawnShape {
   readonly radius: (id: string) => number;
 }
 
+/** Where a solve put points, and the radii that it gave circles and arcs. */
+export interface SolvedPlaces {
+  readonly points: Readonly<Record<string, readonly [number, number]>>;
+  readonly radii: Readonly<Record<string, number>>;
+}
+
 /** Places come from `solved` where it has them: what was drawn a moment ago is not in it yet. */
-export function readShape(document: Document, sketch: string, solved: Pick<SolvedSketch, 'points' | 'radii'> | undefined): DrawnShape {
+export function readShape(document: Pick<Document, 'records' | 'lists'>, sketch: string, solved: SolvedPlaces | undefined): DrawnShape {
   const entities = listIds(document, `${sketch}/entities`).flatMap((id) => {
     const record = findAny(document, id);
     return record && isEntity(record) ? [record] : [];
@@ -84,4 +90,23 @@ export function angleAt(shape: DrawnShape, centre: string, point: string): numbe
 export function sweepBetween(from: number, to: number): number {
   const sweep = (to - from) % (2 * Math.PI);
   return sweep <= 1e-12 ? sweep + 2 * Math.PI : sweep;
+}
+
+export function findEntity(shape: DrawnShape, id: string): Entity | undefined {
+  return shape.entities.find((entity) => entity.id === id);
+}
+
+/** A line, circle or arc as a plane curve; undefined for a point. */
+export function toCurve(shape: DrawnShape, entity: Entity): Curve | undefined {
+  const { id } = entity;
+  switch (entity.type) {
+    case 'point':
+      return undefined;
+    case 'line':
+      return { kind: 'line', id, start: shape.point(entity.start), end: shape.point(entity.end) };
+    case 'circle':
+      return { kind: 'circle', id, centre: shape.point(entity.centre), radius: shape.radius(id) };
+    case 'arc':
+      return { kind: 'arc', id, start: shape.point(entity.start), end: shape.point(entity.end), centre: shape.point(entity.centre), radius: shape.radius(id) };
+  }
 }

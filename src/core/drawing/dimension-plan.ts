@@ -1,7 +1,8 @@
 /** Which dimension the picked geometry asks for, what it reads now, and the edit that makes it. */
-import { meantNames, takenNames, type DimensionKind, type Document, type Edit, type EditOf, type Entity } from '@/core/document';
-import { automaticName } from '@/core/formula';
-import type { DrawnShape, Place } from './drawn-shape';
+import { meantNames, takenNames, type DimensionKind, type Edit, type EditOf } from '../document';
+import { automaticName } from '../formula';
+import type { ChangeContext } from './change';
+import { findEntity, shapeToStore, type DrawnShape, type Place } from './drawn-shape';
 
 export interface DimensionPlan {
   readonly kind: DimensionKind;
@@ -38,7 +39,7 @@ type Thing =
   | { readonly kind: 'line'; readonly id: string; readonly start: string; readonly end: string };
 
 function classify(shape: DrawnShape, id: string): Thing {
-  const entity: Entity | undefined = shape.entities.find((candidate) => candidate.id === id);
+  const entity = findEntity(shape, id);
   if (entity?.type === 'line') return { kind: 'line', id, start: entity.start, end: entity.end };
   if (entity?.type === 'circle' || entity?.type === 'arc') return { kind: entity.type, id, centre: entity.centre };
   return { kind: 'point', id };
@@ -82,32 +83,44 @@ export function suggestedText(plan: DimensionPlan): string {
   return plan.kind === 'angle' ? `${rounded} deg` : `${rounded} mm`;
 }
 
-export interface NewDimension {
-  readonly sketch: string;
-  readonly plan: DimensionPlan;
-  readonly at: Place;
+/** What was typed into a value box; without a name the dimension gets an automatic one. */
+export interface NamedFormula {
   readonly name: string | undefined;
   readonly formula: string;
 }
 
-export function dimensionEdit(document: Document, dimension: NewDimension, newId: () => string, shape: EditOf<'sketch.draw'>['shape']): Edit {
-  const { sketch, plan, at, formula } = dimension;
+interface Measure {
+  readonly kind: DimensionKind;
+  readonly on: readonly string[];
+  readonly at: Place;
+  readonly value: NamedFormula;
+}
+
+type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
+
+/** The edits that add a dimension with its value to a sketch. */
+export function measureEdits(
+  { document, sketch, newId }: Pick<ChangeContext, 'document' | 'sketch' | 'newId'>,
+  { kind, on, at, value }: Measure,
+  shape?: EditOf<'sketch.draw'>['shape'],
+): SingleEdit[] {
   const owner = document.records[sketch];
-  const name = dimension.name ?? automaticName(owner && 'name' in owner ? owner.name : 'sketch', takenNames(document));
+  const name = value.name ?? automaticName(owner && 'name' in owner ? owner.name : 'sketch', takenNames(document));
   const [parameter, id] = [newId(), newId()];
-  return {
-    type: 'batch',
-    edits: [
-      {
-        type: 'sketch.draw',
-        sketch,
-        entities: [],
-        constraints: [],
-        dimensions: [{ type: 'dimension', id, sketch, kind: plan.kind, on: [...plan.on], parameter, at: [at[0], at[1]] }],
-        values: [{ type: 'parameter', id: parameter, owner: sketch, name, formula: { text: formula }, kind: plan.kind === 'angle' ? 'angle' : 'length' }],
-        ...(shape ? { shape } : {}),
-      },
-      { type: 'parameter.setFormula', id: parameter, formula: { text: formula, names: meantNames(document, formula) } },
-    ],
-  };
+  return [
+    {
+      type: 'sketch.draw',
+      sketch,
+      entities: [],
+      constraints: [],
+      dimensions: [{ type: 'dimension', id, sketch, kind, on: [...on], parameter, at: [at[0], at[1]] }],
+      values: [{ type: 'parameter', id: parameter, owner: sketch, name, formula: { text: value.formula }, kind: kind === 'angle' ? 'angle' : 'length' }],
+      ...(shape ? { shape } : {}),
+    },
+    { type: 'parameter.setFormula', id: parameter, formula: { text: value.formula, names: meantNames(document, value.formula) } },
+  ];
+}
+
+export function dimensionEdit(context: ChangeContext, plan: DimensionPlan, at: Place, value: NamedFormula): Edit {
+  return { type: 'batch', edits: measureEdits(context, { kind: plan.kind, on: plan.on, at, value }, shapeToStore(context.shape)) };
 }

@@ -1,0 +1,46 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { listRecords } from '@/core/document';
+import type { DrawnShape, Place } from '@/core/drawing';
+import { useSession } from '../state/context';
+import { fitView, zoomAt, type SketchView } from './sketch-view';
+
+/** The window on the sketch plane: fitted when the canvas gets its first size, zoomed by the wheel. */
+export function useView(sketch: string, shape: DrawnShape, corners: readonly Place[]) {
+  const session = useSession();
+  const host = useRef<HTMLDivElement>(null);
+  const [view, setView] = useState<SketchView>();
+  const latest = useRef({ shape, sketch, corners });
+  useEffect(() => {
+    latest.current = { shape, sketch, corners };
+  });
+
+  useEffect(() => {
+    // The size of the canvas is the browser's; the first size also chooses what is in view.
+    const element = host.current;
+    if (!element) return undefined;
+    const observer = new ResizeObserver(() => {
+      const { clientWidth, clientHeight } = element;
+      if (clientWidth === 0) return;
+      setView((before) => {
+        if (before) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
+        const labels = listRecords(session.document, `${latest.current.sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
+        return fitView(latest.current.shape, [...labels, ...latest.current.corners], clientWidth, clientHeight);
+      });
+    });
+    observer.observe(element);
+    element.focus();
+    const onWheel = (event: WheelEvent): void => {
+      event.preventDefault();
+      const box = element.getBoundingClientRect();
+      setView((before) => before && zoomAt(before, [event.clientX - box.left, event.clientY - box.top], Math.exp(-event.deltaY * 0.0015)));
+    };
+    element.addEventListener('wheel', onWheel, { passive: false });
+    return () => {
+      observer.disconnect();
+      element.removeEventListener('wheel', onWheel);
+    };
+  }, [session]);
+
+  return { host, view, setView };
+}

@@ -1,0 +1,177 @@
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, importDemo, row, setFormula, watchConsole } from './support';
+
+/** Opens a new part with an empty sketch; gives how places in the sketch plane, in pixels from its origin, are on the page. */
+async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {
+  await page.goto('/');
+  await page.goto(await importDemo(page, `Sketching: ${name}`));
+  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill(name);
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name, exact: true }).click();
+  await page.getByRole('button', { name: 'Add a sketch' }).click();
+  await page.getByRole('menuitem', { name: /front/ }).click();
+  const canvas = page.getByRole('application');
+  await expect(canvas).toBeFocused();
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no canvas');
+  return (x, y) => [box.x + box.width / 2 + x, box.y + box.height / 2 - y];
+}
+
+async function click(page: Page, at: readonly [number, number]): Promise<void> {
+  await page.mouse.move(...at);
+  await page.mouse.click(...at);
+}
+
+const footer = (page: Page) => page.locator('footer');
+
+test('the pawl: a slot with a pivot and a tip, every value named while it is drawn, driven over its range', async ({ page }) => {
+  const problems = watchConsole(page);
+  const at = await openEmptySketch(page, 'Pawl');
+
+  await test.step('draw the slot and name its values in one go', async () => {
+    await page.keyboard.press('s');
+    await click(page, at(0, 0));
+    await click(page, at(160, 40));
+    await click(page, at(80, 40));
+    await expect(page.getByRole('textbox', { name: 'Value of the new dimension' })).toBeFocused();
+    await page.keyboard.type('reach = 60 mm');
+    await page.keyboard.press('Enter');
+    await page.keyboard.type('nose = 10 mm');
+    await page.keyboard.press('Tab');
+    await expect(row(page, 'reach')).toContainText('60 mm');
+    await expect(row(page, 'nose')).toContainText('10 mm');
+    await expect(footer(page)).toContainText('1 degree of freedom left');
+  });
+
+  await test.step('what is free moves when asked', async () => {
+    await page.getByRole('button', { name: /1 degree of freedom left/ }).click();
+    await page.getByRole('application').focus();
+  });
+
+  await test.step('the tip is put level with the pivot', async () => {
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+    const centres = page.locator('circle[data-entity]');
+    await expect(centres.first()).toBeVisible();
+    await centres.nth(0).click({ force: true });
+    await centres.nth(1).click({ force: true, modifiers: ['Shift'] });
+    await page.getByRole('button', { name: 'horizontal', exact: true }).click();
+    await expect(footer(page)).toContainText('fully constrained');
+  });
+
+  await test.step('the pivot hole is a clearance over its screw', async () => {
+    await page.getByRole('application').focus();
+    await page.keyboard.press('c');
+    await click(page, at(0, 0));
+    await click(page, at(14, 0));
+    await page.keyboard.type('pivot = nose / 2 + 0.4 mm');
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'pivot')).toContainText('5.4 mm');
+    await expect(footer(page)).toContainText('fully constrained');
+    await expectAccessible(page);
+  });
+
+  await test.step('the picture follows the driving value over its range', async () => {
+    for (const reach of ['30 mm', '90 mm', '25 mm', '120 mm', '60 mm']) {
+      await setFormula(page, 'reach', reach);
+      await expect(page.getByRole('button', { name: `Dimension reach, ${reach}` })).toBeVisible();
+      await expect(footer(page)).toContainText('regenerated');
+      await expect(footer(page)).toContainText('fully constrained');
+    }
+  });
+
+  await test.step('and it makes a solid', async () => {
+    await page.getByRole('button', { name: 'Extrude', exact: true }).click();
+    await page.getByRole('textbox', { name: 'Depth of the extrusion' }).fill('pawl_stock = 8 mm');
+    await page.keyboard.press('Enter');
+    // (60 * 20 + pi * 10^2 - pi * 2.7^2) * 8 mm^3.
+    await expect(footer(page)).toContainText('11.9 cm³', { timeout: 60_000 });
+  });
+  expect(problems).toEqual([]);
+});
+
+test('trim, fillet, mirror, copy: an outline is changed by its tools, and undone', async ({ page }) => {
+  const problems = watchConsole(page);
+  const at = await openEmptySketch(page, 'Plate');
+  const curves = page.locator('path[data-entity]');
+
+  await page.keyboard.press('r');
+  await click(page, at(30, 30));
+  await click(page, at(230, 160));
+  await page.keyboard.type('width = 50 mm');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('height = 30 mm');
+  await page.keyboard.press('Enter');
+  await expect(curves).toHaveCount(4);
+  await expect(footer(page)).toContainText('2 degrees of freedom left');
+
+  await page.keyboard.press('g');
+  await page.locator('circle[data-entity]').nth(1).click({ force: true });
+  const radius = page.getByRole('textbox', { name: 'Radius of the fillet' });
+  await expect(radius).toBeFocused();
+  await radius.fill('400 mm');
+  await page.keyboard.press('Enter');
+  await expect(radius).toBeVisible();
+  await radius.fill('corner = 6 mm');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'corner')).toContainText('6 mm');
+  await expect(curves).toHaveCount(5);
+
+  await page.getByRole('application').focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('Control+c');
+  await page.keyboard.press('Control+v');
+  await expect(curves).toHaveCount(10);
+  await expect(row(page, 'width_2')).toContainText('50 mm');
+  await page.keyboard.press('Control+z');
+  await expect(curves).toHaveCount(5);
+
+  await page.keyboard.press('Control+a');
+  await page.keyboard.press('m');
+  await click(page, at(0, -120));
+  await expect(curves).toHaveCount(10);
+  await page.keyboard.press('Control+z');
+  await expect(curves).toHaveCount(5);
+  await page.keyboard.press('Control+z');
+  await expect(curves).toHaveCount(4);
+  expect(problems).toEqual([]);
+});
+
+test('a dimension too many names what it disagrees with; made a reference, it reads', async ({ page }) => {
+  const at = await openEmptySketch(page, 'Bar');
+  await page.keyboard.press('r');
+  await click(page, at(30, 30));
+  await click(page, at(230, 130));
+  await page.keyboard.type('long = 50 mm');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await page.getByRole('application').focus();
+  await page.keyboard.press('d');
+  await page.locator('path[data-entity]').nth(2).click({ force: true });
+  await click(page, at(120, 200));
+  await page.getByRole('textbox', { name: 'Value of the new dimension' }).fill('other = 70 mm');
+  await page.keyboard.press('Enter');
+  const trouble = page.getByRole('region', { name: 'What stands in the way' });
+  await expect(trouble).toContainText('These cannot hold together');
+  await expect(trouble).toContainText('other = 70 mm');
+  await expectAccessible(page);
+  await trouble.getByRole('listitem').filter({ hasText: 'other' }).getByRole('button', { name: 'make it a reference' }).click();
+  await expect(trouble).toBeHidden();
+  await expect(page.getByRole('button', { name: 'Dimension other, (50 mm)' })).toBeVisible();
+});
+
+test('a plain number that equals a named value is pointed out, and tied by one key', async ({ page }) => {
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Tied'));
+  await page.getByRole('link', { name: 'Side frame', exact: true }).click();
+  await row(page, 'bearing_inset').dblclick();
+  const box = page.getByRole('textbox', { name: 'Formula of bearing_inset' });
+  await box.fill('45.4 mm');
+  await expect(page.getByText('equals bearing_dia')).toBeVisible();
+  await page.keyboard.press('Alt+Enter');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'bearing_inset')).toContainText('bearing_dia');
+});
