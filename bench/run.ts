@@ -7,6 +7,7 @@ import { benchLinks } from './links';
 import { benchMemory, benchNetwork } from './network';
 import { benchRegenerate } from './regenerate';
 import { benchSketch } from './sketch';
+import { benchSolver } from './solver';
 import type { Row } from './support';
 
 function print(rows: readonly Row[]): void {
@@ -20,6 +21,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   formula: benchFormula,
   network: benchNetwork,
   sketch: benchSketch,
+  solver: benchSolver,
   links: benchLinks,
   regenerate: benchRegenerate,
 };

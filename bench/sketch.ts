@@ -8,7 +8,7 @@ import { SketchBuilder } from '../tests/support/sketches';
 import { compare, type Row } from './support';
 
 /** A ladder of `rungs` squares, fully constrained: two constraints for each new point. */
-function ladder(constraints: number): SketchModel {
+export function ladder(constraints: number): SketchModel {
   const sketch = new SketchBuilder().point('a0', 0, 0).point('b0', 10, 0.2);
   sketch.relate('coincident', 'a0', 'origin').relate('horizontal', 'a0', 'b0').measure('length', 10, 'a0', 'b0');
   for (let i = 1; i < (constraints - 4) / 4; i++) {

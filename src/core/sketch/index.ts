@@ -8,4 +8,5 @@ export {
   type SketchSolution,
   type SketchStatus,
 } from './model';
-export { dragSketch, solveSketch, type DragTarget } from './solve';
+export { SketchDragger, type DragTarget } from './drag';
+export { solveSketch } from './solve';

@@ -1,5 +1,5 @@
 import { rectangle, SketchBuilder } from '../../../tests/support/sketches';
-import { dragSketch, solveSketch, type SketchSolution } from '.';
+import { SketchDragger, solveSketch, type SketchSolution } from '.';
 
 const place = (solution: SketchSolution, id: string) => (solution.points.get(id) ?? []).map((v) => Number(v.toFixed(9)) + 0);
 
@@ -66,16 +66,15 @@ test('dragging moves what is free and holds the constraints', () => {
   const model = rectangle(80, 40).model;
   const free = { ...model, dimensions: model.dimensions.slice(0, 1) };
   const solved = solveSketch(free);
-  const dragged = dragSketch(
-    {
-      ...free,
-      entities: free.entities.map((e) => (e.type === 'point' ? { ...e, x: solved.points.get(e.id)?.[0] ?? 0, y: solved.points.get(e.id)?.[1] ?? 0 } : e)),
-    },
-    [{ point: 'c', x: 200, y: 70 }],
-  );
-  const [x = 0, y = 0] = place(dragged, 'c');
-  expect(x).toBeCloseTo(80, 6);
-  expect(y).toBeCloseTo(70, 1);
+  const dragger = new SketchDragger({
+    ...free,
+    entities: free.entities.map((e) => (e.type === 'point' ? { ...e, x: solved.points.get(e.id)?.[0] ?? 0, y: solved.points.get(e.id)?.[1] ?? 0 } : e)),
+  });
+  for (const goal of [70, 25, 110]) {
+    const [x = 0, y = 0] = place(dragger.move([{ point: 'c', x: 200, y: goal }]), 'c');
+    expect(x).toBeCloseTo(80, 6);
+    expect(y).toBeCloseTo(goal, 0);
+  }
 });
 
 test('a reference dimension reads the shape', () => {

@@ -10,8 +10,7 @@ import { analyseRowSpace } from '../numeric';
 import { buildEquations, type BuiltEquations } from './build-equations';
 import { splitComponents } from './components';
 import { findConflict } from './conflict';
-import type { Equation } from './equations/equation';
-import { at } from './equations/equation';
+import { at, type Equation } from './equations/equation';
 import type { SketchModel, SketchSolution } from './model';
 import { SketchSystem } from './system';
 
@@ -19,9 +18,6 @@ import { SketchSystem } from './system';
 const STEP_COUNTS = [1, 4, 16, 64] as const;
 /** A turn of more than this within a step is a jump to another branch: its cosine. */
 const LEAST_COSINE = 0;
-
-/** What is pulled: a point towards a place, or a circle towards a radius. */
-export type DragTarget = { readonly point: string; readonly x: number; readonly y: number } | { readonly round: string; readonly radius: number };
 
 /** Solves from the model's own shape. */
 export function solveSketch(model: SketchModel): SketchSolution {
@@ -41,47 +37,6 @@ export function solveSketch(model: SketchModel): SketchSolution {
     else failed = true;
   }
   return describe(model, built, x, conflicting, failed);
-}
-
-/**
- * The shape with some points pulled towards places, all constraints held. Used while dragging: gives the
- * best shape that it found, and no analysis of freedom.
- */
-export function dragSketch(model: SketchModel, targets: readonly DragTarget[]): SketchSolution {
-  const built = buildEquations(model);
-  const x = built.variables.start.slice();
-  const { count } = built.variables;
-  const pulls = targets.flatMap((target): Equation[] => {
-    if ('round' in target) {
-      const round = built.variables.round(target.round);
-      return round ? [pull(round.radius, target.radius)] : [];
-    }
-    const index = built.variables.point(target.point);
-    return index === undefined || index >= count ? [] : [pull(index, target.x), pull(index + 1, target.y)];
-  });
-  const pulled = new SketchSystem([...built.equations, ...pulls], count, x.length);
-  pulled.solve(x);
-  // The pull is soft: what it bent is put right by a solve without it, starting from there.
-  const held = x.slice();
-  if (new SketchSystem(built.equations, count, x.length).solve(held)) x.set(held);
-  else x.set(built.variables.start);
-  return describe(model, built, x, [], false, false);
-}
-
-/** Weight of a drag target: weak, so that constraints win. */
-const PULL = 1e-3;
-
-function pull(index: number, target: number): Equation {
-  return {
-    source: 'drag',
-    variables: [index],
-    measure: (x) => PULL * at(x, index),
-    differentiate: (_, out, start) => {
-      out[start] = PULL;
-    },
-    target: PULL * target,
-    scale: 1,
-  };
 }
 
 function solveComponent(equations: readonly Equation[], built: BuiltEquations, x: Float64Array): boolean {
@@ -128,7 +83,8 @@ function staysOnBranch(built: BuiltEquations, before: Float64Array, after: Float
   return built.radii.every((index) => at(after, index) > 0);
 }
 
-function describe(
+/** The solution as others see it. */
+export function describe(
   model: SketchModel,
   built: BuiltEquations,
   x: Float64Array,

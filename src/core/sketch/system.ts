@@ -54,12 +54,16 @@ export class SketchSystem {
     this.trial = new Float64Array(length);
   }
 
-  /** Improves `x` in place until every residual is below the tolerance; whether that was reached. */
-  solve(x: Float64Array): boolean {
+  /**
+   * Improves `x` in place until every residual is below the tolerance; whether that was reached. A system that cannot be
+   * met in full, such as one that is pulled at, is left once a step is shorter than `leastStep`; it starts nearly undamped.
+   */
+  solve(x: Float64Array, leastStep = 0): boolean {
     let error = this.evaluate(x);
-    let lambda = 1e-3;
+    let lambda = leastStep > 0 ? 1e-9 : 1e-3;
     let growth = 2;
-    for (let iteration = 0; iteration < MAX_ITERATIONS; iteration++) {
+    let isSettled = false;
+    for (let iteration = 0; iteration < MAX_ITERATIONS && !isSettled; iteration++) {
       if (this.largestResidual() < RESIDUAL_TOLERANCE) return true;
       this.assemble(x);
       const largest = this.largestDiagonal();
@@ -75,6 +79,7 @@ export class SketchSystem {
         for (let i = 0; i < this.count; i++) this.trial[i] = (x[i] as number) - (this.step[i] as number);
         const tried = this.evaluate(this.trial);
         if (tried < error || this.largestResidual() < RESIDUAL_TOLERANCE) {
+          isSettled = leastStep > 0 && this.longestStep() < leastStep;
           x.set(this.trial);
           // The better the step did, the closer to Gauss-Newton the next one.
           lambda = tried < error * 0.25 ? lambda * 0.01 : lambda * 0.3;
@@ -158,6 +163,12 @@ export class SketchSystem {
     let largest = 0;
     for (const value of this.residual) largest = Math.max(largest, Math.abs(value));
     return largest;
+  }
+
+  private longestStep(): number {
+    let longest = 0;
+    for (let i = 0; i < this.count; i++) longest = Math.max(longest, Math.abs(this.step[i] as number));
+    return longest;
   }
 
   private largestDiagonal(): number {

@@ -1,7 +1,7 @@
 /** Pulling at a sketch while its constraints hold: by the pointer, and to show what is free. */
 import { referencesOf } from '@/core/document';
 import type { DrawnShape, Place } from '@/core/drawing';
-import { dragSketch, type DragTarget } from '@/core/sketch';
+import { SketchDragger, type DragTarget } from '@/core/sketch';
 import { readSketchModel } from '@/core/steps';
 import type { DocumentSession } from '../state/document-session';
 
@@ -11,45 +11,56 @@ export interface SketchDrag {
   readonly radii: Readonly<Record<string, number>>;
 }
 
-export function dragShape(session: DocumentSession, sketch: string, shape: DrawnShape, grabbed: string, from: Place, to: Place): SketchDrag | undefined {
-  const targets = dragTargets(shape, grabbed, from, to);
-  return targets.length === 0 ? undefined : pull(session, sketch, shape, targets);
-}
+/** A drag of one sketch from the shape that it has: made once, moved often. */
+export class ShapeDrag {
+  private readonly dragger: SketchDragger;
 
-/** A moment of the movement that shows what is free: `phase` from 0 to 1, `reach` in millimetres. */
-export function wiggleShape(
-  session: DocumentSession,
-  sketch: string,
-  shape: DrawnShape,
-  free: ReadonlySet<string>,
-  phase: number,
-  reach: number,
-): SketchDrag | undefined {
-  const swing = Math.sin(phase * 4 * Math.PI) * (1 - phase) * reach;
-  let n = 0;
-  const targets = shape.entities.flatMap((entity): DragTarget[] => {
-    if (!free.has(entity.id)) return [];
-    // Directions of their own, so that what is free apart moves apart.
-    const angle = 2.4 * n++;
-    if (entity.type === 'circle') return [{ round: entity.id, radius: Math.max(shape.radius(entity.id) * 0.5, shape.radius(entity.id) + swing / 2) }];
-    if (entity.type !== 'point') return [];
-    const [x, y] = shape.point(entity.id);
-    return [{ point: entity.id, x: x + swing * Math.cos(angle), y: y + swing * Math.sin(angle) }];
-  });
-  return targets.length === 0 ? undefined : pull(session, sketch, shape, targets);
-}
+  constructor(
+    session: DocumentSession,
+    sketch: string,
+    private readonly shape: DrawnShape,
+  ) {
+    const model = readSketchModel(session.document, sketch, session.values);
+    const entities = model.entities.map((entity) => {
+      if (entity.type === 'point') {
+        const [x, y] = shape.point(entity.id);
+        return { ...entity, x, y };
+      }
+      return entity.type === 'circle' ? { ...entity, radius: shape.radius(entity.id) } : entity;
+    });
+    this.dragger = new SketchDragger({ ...model, entities });
+  }
 
-function pull(session: DocumentSession, sketch: string, shape: DrawnShape, targets: readonly DragTarget[]): SketchDrag {
-  const model = readSketchModel(session.document, sketch, session.values);
-  const entities = model.entities.map((entity) => {
-    if (entity.type === 'point') {
-      const [x, y] = shape.point(entity.id);
-      return { ...entity, x, y };
-    }
-    return entity.type === 'circle' ? { ...entity, radius: shape.radius(entity.id) } : entity;
-  });
-  const solution = dragSketch({ ...model, entities }, targets);
-  return { points: Object.fromEntries(solution.points), radii: Object.fromEntries(solution.radii) };
+  /** `from` is where the drag began, `to` where the pointer is. */
+  dragTo(grabbed: string, from: Place, to: Place): SketchDrag | undefined {
+    return this.move(dragTargets(this.shape, grabbed, from, to));
+  }
+
+  /** A moment of the movement that shows what is free: `phase` from 0 to 1, `reach` in millimetres. */
+  wiggle(free: ReadonlySet<string>, phase: number, reach: number): SketchDrag | undefined {
+    const swing = Math.sin(phase * 4 * Math.PI) * (1 - phase) * reach;
+    let n = 0;
+    return this.move(
+      this.shape.entities.flatMap((entity): DragTarget[] => {
+        if (!free.has(entity.id)) return [];
+        // Directions of their own, so that what is free apart moves apart.
+        const angle = 2.4 * n++;
+        if (entity.type === 'circle') {
+          const radius = this.shape.radius(entity.id);
+          return [{ round: entity.id, radius: Math.max(radius * 0.5, radius + swing / 2) }];
+        }
+        if (entity.type !== 'point') return [];
+        const [x, y] = this.shape.point(entity.id);
+        return [{ point: entity.id, x: x + swing * Math.cos(angle), y: y + swing * Math.sin(angle) }];
+      }),
+    );
+  }
+
+  private move(targets: readonly DragTarget[]): SketchDrag | undefined {
+    if (targets.length === 0) return undefined;
+    const { points, radii } = this.dragger.move(targets);
+    return { points: Object.fromEntries(points), radii: Object.fromEntries(radii) };
+  }
 }
 
 /** What pulling at a piece of geometry pulls: a point, both ends of a line, or a circle's radius. */

@@ -11,7 +11,7 @@ import { isChangeTool } from './change-tools';
 import { ConstraintLayer } from './constraint-layer';
 import { DimensionLayer } from './dimension-layer';
 import { DraftLayer } from './draft-layer';
-import { wiggleShape, type SketchDrag } from './drag';
+import { ShapeDrag, type SketchDrag } from './drag';
 import { AxisLayer, ShapeLayer } from './shape-layer';
 import { SketchStrip, TOOL_KEYS } from './sketch-strip';
 import { fitView, panBy, toPlane, toScreen, type SketchView } from './sketch-view';
@@ -30,7 +30,7 @@ const WIGGLE_PX = 16;
 type Gesture =
   | { readonly kind: 'pan'; readonly x: number; readonly y: number }
   | { readonly kind: 'box'; readonly from: Place; readonly to: Place; readonly isAdding: boolean }
-  | { readonly kind: 'geometry'; readonly id: string; readonly from: Place; readonly hasMoved: boolean }
+  | { readonly kind: 'geometry'; readonly id: string; readonly from: Place; readonly drag: ShapeDrag; readonly hasMoved: boolean }
   | { readonly kind: 'label'; readonly dimension: SketchDimension; readonly hasMoved: boolean };
 
 /** The open sketch, looked at straight: drawing, constraining, dimensioning, changing, dragging. */
@@ -66,11 +66,12 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     // Asked for from the status line: what is free moves for a moment, and comes back.
     if (wiggle === 0 || matchMedia('(prefers-reduced-motion: reduce)').matches) return undefined;
     const rest = readShape(session.document, sketch, session.store.getState().regenerated?.steps.find((entry) => entry.id === sketch)?.sketch);
+    const movement = new ShapeDrag(session, sketch, rest);
     const start = performance.now();
     let frame = 0;
     const move = (now: number): void => {
       const phase = (now - start) / WIGGLE_MS;
-      setDrag(phase >= 1 ? undefined : wiggleShape(session, sketch, rest, free, phase, WIGGLE_PX / (view?.scale ?? 1)));
+      setDrag(phase >= 1 ? undefined : movement.wiggle(free, phase, WIGGLE_PX / (view?.scale ?? 1)));
       if (phase < 1) frame = requestAnimationFrame(move);
     };
     frame = requestAnimationFrame(move);
@@ -116,7 +117,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     const isAdding = event.shiftKey || event.ctrlKey;
     tools.select(under, isAdding);
     if (under === undefined) setGesture({ kind: 'box', from: at, to: at, isAdding });
-    else if (!isAdding) setGesture({ kind: 'geometry', id: under, from: at, hasMoved: false });
+    else if (!isAdding) setGesture({ kind: 'geometry', id: under, from: at, drag: tools.startDrag(), hasMoved: false });
     event.currentTarget.setPointerCapture(event.pointerId);
   };
 
@@ -129,8 +130,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     } else if (gesture?.kind === 'box') setGesture({ ...gesture, to: at });
     else if (gesture?.kind === 'geometry') {
       if (!gesture.hasMoved && Math.hypot(at[0] - gesture.from[0], at[1] - gesture.from[1]) < reach / 2) return;
-      setDrag(tools.dragTo(gesture.id, gesture.from, at) ?? drag);
-      setGesture({ ...gesture, from: at, hasMoved: true });
+      setDrag(gesture.drag.dragTo(gesture.id, gesture.from, at) ?? drag);
+      setGesture({ ...gesture, hasMoved: true });
     } else if (gesture?.kind === 'label') {
       setMoved({ id: gesture.dimension.id, at });
       setGesture({ ...gesture, hasMoved: true });

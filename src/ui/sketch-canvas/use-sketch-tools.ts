@@ -30,7 +30,7 @@ import { newId } from '../state/identity';
 import { editOrAsk } from '../state/removal';
 import { cutTool, isChangeTool, isCutTool, type ChangeTool, type ChangeWish } from './change-tools';
 import { copySelection, pasteBeside } from './clipboard';
-import { dragShape, type SketchDrag } from './drag';
+import { ShapeDrag, type SketchDrag } from './drag';
 
 export type SketchTool = 'select' | 'dimension' | DrawTool | ChangeTool;
 
@@ -247,8 +247,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
       if (pasted && !session.edit(pasted.edit)) setSelected(pasted.ids);
     },
 
-    /** The shape with some geometry pulled to the pointer. */
-    dragTo: (grabbed: string, from: Place, to: Place): SketchDrag | undefined => dragShape(session, sketch, shape, grabbed, from, to),
+    startDrag: (): ShapeDrag => new ShapeDrag(session, sketch, shape),
 
     drop: (drag: SketchDrag): void => {
       const stored = shapeToStore({ entities: shape.entities, point: (id) => drag.points[id] ?? [0, 0], radius: (id) => drag.radii[id] ?? 0 });
