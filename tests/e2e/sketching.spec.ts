@@ -81,6 +81,13 @@ test('the pawl: a slot with a pivot and a tip, every value named while it is dra
     }
   });
 
+  await test.step('it is saved as a drawing', async () => {
+    const download = page.waitForEvent('download');
+    await page.getByRole('button', { name: 'Save as' }).click();
+    await page.getByRole('menuitem', { name: /DXF/ }).click();
+    expect((await download).suggestedFilename()).toBe('Profile A.dxf');
+  });
+
   await test.step('and it makes a solid', async () => {
     await page.getByRole('button', { name: 'Extrude', exact: true }).click();
     await page.getByRole('textbox', { name: 'Depth of the extrusion' }).fill('pawl_stock = 8 mm');

@@ -5,7 +5,7 @@ export { chamferCorner, filletCorner, largestFillet } from './corners';
 export { extendCurve, splitCurve, trimCurve } from './cutting';
 export { dimensionEdit, planDimension, suggestedText, type DimensionPlan, type NamedFormula } from './dimension-plan';
 export { canStart, clickToDraw, LEAST_SIDES, MOST_SIDES, startDrawing, type DrawState, type DrawTool } from './draw-tools';
-export { angleAt, findEntity, middleOf, readShape, shapeToStore, sweepBetween, type DrawnShape, type Place } from './drawn-shape';
+export { angleAt, findEntity, middleOf, readShape, shapeToStore, sweepBetween, toCurve, type DrawnShape, type Place } from './drawn-shape';
 export { chainOf } from './ends';
 export { drawEdit, type Figure } from './figure';
 export { offerDimensions, type OfferedDimension } from './first-dimensions';

@@ -141,6 +141,8 @@ class PlanState {
         changes.push({ id: record.id, name: record.name, before: old.shown, after: now.shown, isTaken });
       }
     }
+    // What comes in first, then what follows from it.
+    changes.sort((a, b) => Number(b.isTaken) - Number(a.isTaken));
     return { id: this.id, name: this.name, edits: [...this.edits.values()], after: this.document, changes, failures, publishedAfter: this.published };
   }
 

@@ -178,7 +178,7 @@ function Differs({ card }: { card: Card }) {
           <span className="text-indigo">{difference.after?.shown ?? 'gone'}</span>
         </li>
       ))}
-      {card.differing > 3 && <li className="text-walnut-soft">and {card.differing - 3} more values</li>}
+      {card.differing > 3 && <li className="text-walnut-soft">and {card.differing - 3} more</li>}
       {card.steps.slice(0, 3).map((step) => (
         <li key={step.id} className="truncate">
           {step.name} {step.change}

@@ -189,6 +189,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     <div className="relative h-full w-full overflow-hidden bg-linen">
       <SketchStrip
         sketch={sketch}
+        shape={shape}
         tool={tools.tool}
         options={tools.options}
         offers={tools.offers}

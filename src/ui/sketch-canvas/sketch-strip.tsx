@@ -1,11 +1,12 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { findAny, isEntity, type ConstraintKind } from '@/core/document';
-import { LEAST_SIDES, MOST_SIDES, type DrawTool } from '@/core/drawing';
+import { LEAST_SIDES, MOST_SIDES, type DrawnShape, type DrawTool } from '@/core/drawing';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { BuildPanel } from './build-panel';
 import type { ChangeTool } from './change-tools';
+import { ExportMenu } from './export-menu';
 import type { DrawOptions, SketchTool } from './use-sketch-tools';
 
 interface Entry<T extends SketchTool> {
@@ -56,6 +57,7 @@ const AT_HAND: readonly Entry<SketchTool>[] = [
 
 interface SketchStripProps {
   readonly sketch: string;
+  readonly shape: DrawnShape;
   readonly tool: SketchTool;
   readonly options: DrawOptions;
   readonly offers: readonly ConstraintKind[];
@@ -152,6 +154,7 @@ export function SketchStrip(props: SketchStripProps) {
           <option value="formula">formulas</option>
         </select>
       </label>
+      <ExportMenu name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} />
       <BuildPanel sketch={sketch} />
       <Button onClick={() => workspace.setState({ sketch: undefined })}>Close {step && 'name' in step ? step.name : 'the sketch'}</Button>
     </div>

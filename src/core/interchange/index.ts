@@ -1,0 +1,2 @@
+export { writeSketchDxf } from './sketch-dxf';
+export { writeSketchSvg } from './sketch-svg';
