@@ -101,3 +101,19 @@ test('every screen passes the accessibility check, by day and by night', async (
     await expectAccessible(page);
   }
 });
+
+test('the formula reference opens from a value box, and shows what its examples give', async ({ page, context }) => {
+  const problems = watchConsole(page);
+  await openDocument(page, 'Loom sizes');
+  await row(page, 'beam_dia').dblclick();
+  await page.keyboard.type('1 5/8 in');
+  const opened = context.waitForEvent('page');
+  await page.getByRole('link', { name: 'formulas', exact: true }).click();
+  const reference = await opened;
+  await expect(reference.getByRole('heading', { level: 1, name: 'Formulas' })).toBeVisible();
+  await expect(reference.getByText('the root of an area is a length')).toBeVisible();
+  await expect(reference.getByText('1.625 in')).toBeVisible();
+  await expectAccessible(reference);
+  await expect(page.getByRole('textbox', { name: 'Formula of beam_dia' })).toBeVisible();
+  expect(problems).toEqual([]);
+});

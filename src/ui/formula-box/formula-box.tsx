@@ -107,6 +107,16 @@ function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string
       ) : (
         <span className="text-madder">{problem}</span>
       )}
+      <a
+        href="/formulas"
+        target="_blank"
+        rel="noreferrer"
+        className="float-right ml-3 text-walnut-soft underline"
+        // The box keeps the focus while the reference opens beside it.
+        onMouseDown={(event) => event.preventDefault()}
+      >
+        formulas
+      </a>
       {problem === undefined && check.repairs.length > 0 && <span className="ml-2 text-walnut-soft">equals {check.tried?.equals.join(', ')}</span>}
       {check.repairs.length > 0 && (
         <span className="mt-1 flex flex-wrap gap-1">
