@@ -30,6 +30,7 @@ test('a master value regenerates a linked part, and a sketch is changed by name'
   await test.step('draw a hole, dimension it by name; the body is cut at once', async () => {
     await page.locator('[data-row="openings"]').getByRole('button', { name: 'Open', exact: true }).click();
     const canvas = page.getByRole('application');
+    await expect(canvas.locator('svg')).toBeVisible();
     const box = await canvas.boundingBox();
     if (!box) throw new Error('no canvas');
     await page.keyboard.press('c');
@@ -85,6 +86,7 @@ test('a new sketch removed through the body makes a hole', async ({ page }) => {
   await expectRegenerated(page);
   await page.getByRole('button', { name: 'Add a sketch' }).click();
   await page.getByRole('menuitem', { name: /front plane/ }).click();
+  await expect(page.getByRole('application').locator('svg')).toBeVisible();
   const box = await page.getByRole('application').boundingBox();
   if (!box) throw new Error('no canvas');
   await page.getByRole('button', { name: 'Rectangle' }).click();

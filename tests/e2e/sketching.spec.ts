@@ -13,6 +13,7 @@ async function openEmptySketch(page: Page, name: string): Promise<(x: number, y:
   await page.getByRole('menuitem', { name: /front/ }).click();
   const canvas = page.getByRole('application');
   await expect(canvas).toBeFocused();
+  await expect(canvas.locator('svg')).toBeVisible();
   const box = await canvas.boundingBox();
   if (!box) throw new Error('no canvas');
   return (x, y) => [box.x + box.width / 2 + x, box.y + box.height / 2 - y];

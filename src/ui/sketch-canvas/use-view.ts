@@ -19,7 +19,7 @@ export function useView(sketch: string, shape: DrawnShape, corners: readonly Pla
     // The size of the canvas is the browser's; the first size also chooses what is in view.
     const element = host.current;
     if (!element) return undefined;
-    const observer = new ResizeObserver(() => {
+    const fit = (): void => {
       const { clientWidth, clientHeight } = element;
       if (clientWidth === 0) return;
       setView((before) => {
@@ -27,7 +27,10 @@ export function useView(sketch: string, shape: DrawnShape, corners: readonly Pla
         const labels = listRecords(session.document, `${latest.current.sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
         return fitView(latest.current.shape, [...labels, ...latest.current.corners], clientWidth, clientHeight);
       });
-    });
+    };
+    // At once too: whoever is quick may click before the first notice of the observer.
+    fit();
+    const observer = new ResizeObserver(fit);
     observer.observe(element);
     element.focus();
     const onWheel = (event: WheelEvent): void => {
