@@ -86,7 +86,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
 
   const offered = (): OfferedDimension | undefined => {
     if (!fresh) return undefined;
-    return offerDimensions(fresh.tool, fresh.figure, readShape(session.document, sketch, solvedOf(shape)), gap)[fresh.at];
+    return offerDimensions(fresh.tool, fresh.figure, readShape(session.document, sketch, shapeToStore(shape)), gap)[fresh.at];
   };
 
   return {
@@ -96,7 +96,6 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
     selected,
     picked,
     pending: pending ?? offered(),
-    isFresh: pending === undefined && fresh !== undefined,
     wish,
     open,
     word,
@@ -267,10 +266,4 @@ function lastPoint(draw: DrawState): { readonly at: Place; readonly id: string |
 function axisLast(shape: DrawnShape, ids: readonly string[]): string[] {
   const axis = ids.find((id) => id.endsWith('-axis') || findEntity(shape, id)?.type === 'line');
   return axis === undefined ? [...ids] : [...ids.filter((id) => id !== axis), axis];
-}
-
-/** The places of a shape, to be put under geometry that was added since. */
-function solvedOf(shape: DrawnShape) {
-  const { points, radii } = shapeToStore(shape);
-  return { points, radii };
 }
