@@ -34,7 +34,7 @@ function plate(last: number): Document {
           sketch,
           operation: i === 0 ? 'start' : 'add',
           extent: 'forward',
-          depth: `d${i}`,
+          values: { depth: `d${i}` },
           body: 'body',
         },
         values: [{ type: 'parameter', id: `d${i}`, owner: `e${i}`, name: `depth_${i}`, formula: { text: `${height} mm` }, kind: 'length' }],

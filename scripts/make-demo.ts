@@ -175,7 +175,16 @@ const side = build(createDocument('side-frame', 'part', 'Side frame'), [
   rectangle('outline', 'edge', [0, 0, 360, 260], { width: ['depth', 'frame_depth'], height: ['height', 'frame_height'] }, true),
   {
     type: 'step.add',
-    step: { type: 'extrude', id: 'board', name: 'Side board', sketch: 'outline', operation: 'start', extent: 'forward', depth: 'stock', body: 'side-body' },
+    step: {
+      type: 'extrude',
+      id: 'board',
+      name: 'Side board',
+      sketch: 'outline',
+      operation: 'start',
+      extent: 'forward',
+      body: 'side-body',
+      values: { depth: 'stock' },
+    },
     values: [dimension('board', 'stock', 'stock', 'frame_stock', 'length')],
     body: { type: 'body', id: 'side-body', name: 'Side', material: 'Beech' },
   },
@@ -212,7 +221,16 @@ const side = build(createDocument('side-frame', 'part', 'Side frame'), [
   },
   {
     type: 'step.add',
-    step: { type: 'extrude', id: 'openings-cut', name: 'Side openings cut', sketch: 'openings', operation: 'remove', extent: 'through', body: 'side-body' },
+    step: {
+      type: 'extrude',
+      id: 'openings-cut',
+      name: 'Side openings cut',
+      sketch: 'openings',
+      operation: 'remove',
+      extent: 'through',
+      body: 'side-body',
+      values: {},
+    },
     values: [],
   },
 ]);
@@ -225,7 +243,16 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
   rectangle('section', 'rail-edge', [0, 0, 36, 36], { width: ['section_depth', '2 * frame_stock'], height: ['section_height', 'section_depth'] }, true),
   {
     type: 'step.add',
-    step: { type: 'extrude', id: 'bar', name: 'Rail bar', sketch: 'section', operation: 'start', extent: 'forward', depth: 'bar-length', body: 'rail-body' },
+    step: {
+      type: 'extrude',
+      id: 'bar',
+      name: 'Rail bar',
+      sketch: 'section',
+      operation: 'start',
+      extent: 'forward',
+      body: 'rail-body',
+      values: { depth: 'bar-length' },
+    },
     values: [dimension('bar', 'bar-length', 'bar_length', 'rail_length', 'length')],
     body: { type: 'body', id: 'rail-body', name: 'Rail', material: 'Beech' },
   },
@@ -251,7 +278,16 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
   },
   {
     type: 'step.add',
-    step: { type: 'extrude', id: 'hole-cut', name: 'End hole bored', sketch: 'end-hole', operation: 'remove', extent: 'through', body: 'rail-body' },
+    step: {
+      type: 'extrude',
+      id: 'hole-cut',
+      name: 'End hole bored',
+      sketch: 'end-hole',
+      operation: 'remove',
+      extent: 'through',
+      body: 'rail-body',
+      values: {},
+    },
     values: [],
   },
 ]);

@@ -41,12 +41,12 @@ async function main(args: readonly string[]): Promise<number> {
   }
   if ((command !== 'evaluate' && command !== 'regenerate') || file === undefined) throw new CommandProblem(USAGE);
   const documents = loadDocuments(file, options);
-  const reports = documents.map(reportDocument);
+  const reports = documents.map((document) => reportDocument(document));
   if (command === 'evaluate') {
     print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
     return hasErrors(reports) ? 1 : 0;
   }
-  return regenerate(documents, reports, options);
+  return regenerate(documents, options);
 }
 
 function readArguments(args: readonly string[]): { positionals: string[]; options: Options } {
@@ -92,23 +92,26 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
   return after;
 }
 
-async function regenerate(documents: readonly Document[], reports: readonly DocumentReport[], options: Options): Promise<number> {
+async function regenerate(documents: readonly Document[], options: Options): Promise<number> {
   const client = new RegenerationClient(startSourceThread);
   const parts: unknown[] = [];
   const lines: string[] = [];
-  let failed = hasErrors(reports);
+  let failed = false;
   try {
-    for (const [index, document] of documents.entries()) {
-      const report = reports[index];
-      if (!report) continue;
-      lines.push(formatReport(report));
+    for (const document of documents) {
       if (document.kind !== 'part') {
+        const report = reportDocument(document);
+        failed ||= hasErrors([report]);
+        lines.push(formatReport(report));
         parts.push(report);
         continue;
       }
       const reply = await client.regenerate(document);
       if (!reply.ok) throw new CommandProblem(`${document.name} could not be regenerated (${reply.failure.kind}).`);
-      const { steps, bodies } = reply.value.result;
+      const { steps, bodies, measured } = reply.value.result;
+      const report = reportDocument(document, measured);
+      lines.push(formatReport(report));
+      failed ||= hasErrors([report]);
       failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');
       parts.push({ ...report, steps: steps.map(({ id, status, problem }) => ({ id, status, problem })), bodies });
       lines.push(...steps.filter((step) => step.problem).map((step) => `  ${step.status}: ${step.problem?.message ?? ''}`));

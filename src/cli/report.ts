@@ -1,5 +1,5 @@
 /** What the command line tells of a document: every value, in ledger order, with its diagnostics. */
-import { DocumentValues, isNamed, listDriving, listRecords, listSteps, type Document, type Parameter, type Take } from '../core/document';
+import { DocumentValues, isNamed, listDriving, listRecords, listSteps, type Document, type MeasuredValue, type Parameter, type Take } from '../core/document';
 
 export interface ValueReport {
   readonly id: string;
@@ -21,8 +21,10 @@ export interface DocumentReport {
   readonly guards: readonly { readonly message: string; readonly severity: string; readonly holds: boolean | null }[];
 }
 
-export function reportDocument(document: Document): DocumentReport {
+/** `measured`: what regeneration read off its geometry, where it was regenerated. */
+export function reportDocument(document: Document, measured: Readonly<Record<string, MeasuredValue>> = {}): DocumentReport {
   const values = new DocumentValues(document);
+  values.setMeasured(measured);
   const rows: (Parameter | Take)[] = [
     ...listDriving(document),
     ...listSteps(document).flatMap((step) => listRecords(document, `${step.id}/values`, 'parameter')),

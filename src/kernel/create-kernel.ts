@@ -5,17 +5,23 @@
 import initOpenCascade from 'replicad-opencascadejs';
 import { fail, succeed } from '@/core/kit';
 import type { BodyHandle, BodyProperties, KernelPort } from '@/core/kernel-port';
-import { combine, extrude } from './extrude';
+import { combine } from './boolean';
+import { chamfer, draft, fillet, shell } from './dress';
+import { extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
 import { readBody, writeBody, writeStep, writeStl } from './files';
+import { describeEdge, describeFace, distance } from './inspect';
+import { nameEdges } from './lookup';
 import { measure } from './measure';
 import { mesh } from './mesh';
-import { nameFaces, type NamedBody } from './named-body';
+import { move } from './move';
+import { gather, nameFaces, type NamedBody } from './named-body';
+import { revolve } from './revolve';
 import { dispose } from './scope';
 import type { Oc } from './shapes';
 
 /** Changes with the package and with anything here that changes a result. */
-export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/1';
+export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/2';
 
 /** Loads the wasm module (about half a second) and gives the port on it. */
 export async function createKernel(): Promise<KernelPort> {
@@ -49,6 +55,26 @@ class Kernel {
             tools.map((tool) => this.require(tool)),
           ),
         ),
+      revolve: (request) => this.attempt('revolve', () => revolve(oc, request)),
+      fillet: (body, edges, radius, step) => this.attempt('fillet', () => fillet(oc, this.require(body), edges, radius, step)),
+      chamfer: (body, edges, size, step) => this.attempt('chamfer', () => chamfer(oc, this.require(body), edges, size, step)),
+      shell: (body, open, wall, step) => this.attempt('shell', () => shell(oc, this.require(body), open, wall, step)),
+      draft: (body, faces, plane, angle, step) => this.attempt('taper', () => draft(oc, this.require(body), faces, plane, angle, step)),
+      move: (body, movements, prefix) => this.attempt('move', () => move(oc, this.require(body), movements, prefix)),
+      repeat: (body, places) =>
+        this.attempt('repeat', () =>
+          gather(
+            oc,
+            places.map(({ movements, prefix }) => move(oc, this.require(body), movements, prefix)),
+          ),
+        ),
+      describeFace: (body, name) => describeFace(oc, this.require(body), name),
+      describeEdge: (body, name) => describeEdge(oc, this.require(body), name),
+      names: (body) => {
+        const named = this.require(body);
+        return { faces: named.faces.map(({ name }) => name), edges: [...new Set(nameEdges(oc, named).map(({ name }) => name))] };
+      },
+      distance: (body, first, second) => distance(oc, this.require(body), first, second),
       measure: (body) => this.measured.get(body) ?? measure(oc, this.require(body).shape),
       mesh: (body) => mesh(oc, this.require(body)),
       save: (body) => {

@@ -7,13 +7,18 @@ export class KernelRefusal extends Error {
   constructor(
     readonly operation: string,
     readonly reason: string,
+    /** The name that was looked for in vain. */
+    readonly lost?: string,
   ) {
     super(`${operation}: ${reason}`);
   }
 }
 
 export function describeFailure(oc: Oc, operation: string, problem: unknown): KernelFailure {
-  if (problem instanceof KernelRefusal) return { operation: problem.operation, reason: problem.reason };
+  if (problem instanceof KernelRefusal) {
+    const { reason, lost } = problem;
+    return { operation: problem.operation, reason, ...(lost === undefined ? {} : { lost }) };
+  }
   if (problem instanceof WebAssembly.Exception) {
     const [type, message] = oc.getExceptionMessage(problem);
     oc.decrementExceptionRefcount(problem);

@@ -11,6 +11,8 @@ export function measure(oc: Oc, shape: TopoDS_Shape): BodyProperties {
     const surface = scope.own(new oc.GProp_GProps());
     oc.BRepGProp.SurfaceProperties(shape, surface, false, false);
     const centre = scope.own(volume.CentreOfMass());
+    const inertiaAbout = (x: number, y: number, z: number): number =>
+      volume.MomentOfInertia(scope.own(new oc.gp_Ax1(centre, scope.own(new oc.gp_Dir(x, y, z)))));
     const box = scope.own(new oc.Bnd_Box());
     oc.BRepBndLib.AddOptimal(shape, box, false, false);
     const [low, high] = box.IsVoid() ? [undefined, undefined] : [scope.own(box.CornerMin()), scope.own(box.CornerMax())];
@@ -21,6 +23,7 @@ export function measure(oc: Oc, shape: TopoDS_Shape): BodyProperties {
       volume: volume.Mass(),
       area: surface.Mass(),
       centre: [centre.X(), centre.Y(), centre.Z()],
+      inertia: [inertiaAbout(1, 0, 0), inertiaAbout(0, 1, 0), inertiaAbout(0, 0, 1)],
       box: {
         min: low ? [low.X(), low.Y(), low.Z()] : [0, 0, 0],
         max: high ? [high.X(), high.Y(), high.Z()] : [0, 0, 0],

@@ -2,11 +2,14 @@
 import type { BodyMesh } from '@/core/kernel-port';
 import type { NamedBody } from './named-body';
 import { withScope } from './scope';
-import { edgesOf, hashOf, ShapeMap, type Oc } from './shapes';
+import { hashOf, type Oc } from './shapes';
+import { nameEdges } from './lookup';
 
 /** Largest distance of a chord from its arc, in millimetres, and largest turn along it, in radians. */
 const CHORD_TOLERANCE = 0.1;
 const ANGLE_TOLERANCE = 0.3;
+
+const UNNAMED = 'unnamed';
 
 export function mesh(oc: Oc, body: NamedBody): BodyMesh {
   return withScope((scope) => {
@@ -28,30 +31,18 @@ function meshEdges(oc: Oc, body: NamedBody): Pick<BodyMesh, 'edgePoints' | 'edge
     const { buffer } = oc.wasmMemory;
     const edgePoints = new Float32Array(buffer, raw.getLinesPtr() >>> 0, raw.getLinesSize()).slice();
     const groups = new Int32Array(buffer, raw.getEdgeGroupsPtr() >>> 0, raw.getEdgeGroupsSize()).slice();
-    return { edgePoints, edges: readGroups(groups, edgeNames(oc, body)) };
+    // A seam, where a round face meets itself, is no edge that anybody sees.
+    const seen = nameEdges(oc, body).filter(({ faces }) => faces.length > 1);
+    const names = new Map(seen.map(({ edge, name }) => [hashOf(oc, edge), name]));
+    return { edgePoints, edges: readGroups(groups, names).filter(({ name }) => name !== UNNAMED) };
   });
-}
-
-/** An edge is named by the faces that meet in it; a seam by its one face. */
-function edgeNames(oc: Oc, body: NamedBody): Map<number, string> {
-  const meeting = new ShapeMap<string[]>(oc);
-  const names = new Map<number, string>();
-  for (const { face, name } of body.faces) {
-    for (const edge of edgesOf(oc, face)) {
-      const around = meeting.get(edge) ?? [];
-      around.push(name);
-      meeting.set(edge, around);
-      names.set(hashOf(oc, edge), `edge[${[...around].sort().join(' | ')}]`);
-    }
-  }
-  return names;
 }
 
 /** Triples of start, count and shape hash. */
 function readGroups(groups: Int32Array, names: ReadonlyMap<number, string>) {
   const ranges: { name: string; start: number; count: number }[] = [];
   for (let i = 0; i + 2 < groups.length; i += 3) {
-    ranges.push({ name: names.get(groups[i + 2] ?? 0) ?? 'unnamed', start: groups[i] ?? 0, count: groups[i + 1] ?? 0 });
+    ranges.push({ name: names.get(groups[i + 2] ?? 0) ?? UNNAMED, start: groups[i] ?? 0, count: groups[i + 1] ?? 0 });
   }
   return ranges;
 }

@@ -20,8 +20,14 @@ export interface NamedBody {
 
 type History = Pick<BRepBuilderAPI_MakeShape, 'Modified' | 'IsDeleted'>;
 
-/** The faces of `result` with the names that they have from the inputs of the operation. */
-export function carryNames(oc: Oc, operation: History, result: TopoDS_Shape, inputs: readonly NamedBody[]): NamedFace[] {
+/** The faces of `result` with the names that they have from the inputs of the operation, or that `nameNew` gives those born in it. */
+export function carryNames(
+  oc: Oc,
+  operation: History,
+  result: TopoDS_Shape,
+  inputs: readonly NamedBody[],
+  nameNew: (face: TopoDS_Face) => string = () => 'unnamed',
+): NamedFace[] {
   const names = new ShapeMap<string>(oc);
   for (const { faces } of inputs) {
     for (const { face, name } of faces) {
@@ -31,7 +37,7 @@ export function carryNames(oc: Oc, operation: History, result: TopoDS_Shape, inp
       if (modified.length === 0 && !operation.IsDeleted(face)) names.set(face, base);
     }
   }
-  return nameFaces(oc, result, (face) => names.get(face) ?? 'unnamed');
+  return nameFaces(oc, result, (face) => names.get(face) ?? nameNew(face));
 }
 
 /** Gives each face of a shape its name, and numbers those that share one. */
@@ -46,6 +52,18 @@ export function nameFaces(oc: Oc, shape: TopoDS_Shape, nameOf: (face: TopoDS_Fac
     placed.forEach(({ entry }, i) => (entry.name = `${name}#${i}`));
   }
   return faces;
+}
+
+/** Separate bodies in one compound; a single one as it is. */
+export function gather(oc: Oc, bodies: readonly NamedBody[]): NamedBody {
+  const [only] = bodies;
+  if (only && bodies.length === 1) return only;
+  const builder = new oc.TopoDS_Builder();
+  const compound = new oc.TopoDS_Compound();
+  builder.MakeCompound(compound);
+  for (const { shape } of bodies) builder.Add(compound, shape);
+  dispose(builder);
+  return { shape: compound, faces: bodies.flatMap(({ faces }) => faces) };
 }
 
 /** A kernel list as an array; the list is let go. */

@@ -50,13 +50,17 @@ export function edgesOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Edge[] {
   });
 }
 
+export function verticesOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Shape[] {
+  return explore(oc, shape, 'TopAbs_VERTEX');
+}
+
 export function countSolids(oc: Oc, shape: TopoDS_Shape): number {
   const solids = explore(oc, shape, 'TopAbs_SOLID');
   for (const solid of solids) solid.delete();
   return solids.length;
 }
 
-function explore(oc: Oc, shape: TopoDS_Shape, kind: 'TopAbs_FACE' | 'TopAbs_EDGE' | 'TopAbs_SOLID'): TopoDS_Shape[] {
+function explore(oc: Oc, shape: TopoDS_Shape, kind: 'TopAbs_FACE' | 'TopAbs_EDGE' | 'TopAbs_VERTEX' | 'TopAbs_SOLID'): TopoDS_Shape[] {
   const explorer = new oc.TopExp_Explorer(shape, kind, 'TopAbs_SHAPE');
   const seen = new ShapeMap<true>(oc);
   const found: TopoDS_Shape[] = [];

@@ -5,7 +5,8 @@
 import { Worker } from 'node:worker_threads';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
-import type { Document } from '@/core/document';
+import { DocumentValues, type Document } from '@/core/document';
+import { publishValues } from '@/core/links';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import { database } from './db/connect';
@@ -35,14 +36,32 @@ const startThread: StartWorker = (onReply, onError) => {
   };
 };
 
+/** Runs work with the worker once everything before it is done: the client itself would drop all but the newest. */
+function enqueue<T>(work: (client: RegenerationClient) => Promise<T>): Promise<T> {
+  const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), queue: Promise.resolve() });
+  const done = jobs.queue.then(() => work(jobs.client));
+  jobs.queue = done.then(
+    () => undefined,
+    () => undefined,
+  );
+  return done;
+}
+
 export function scheduleRegeneration(documentId: string, revision: number): void {
   if (process.env['WARPBEAM_NO_JOBS'] === '1') return;
-  const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), queue: Promise.resolve() });
-  jobs.queue = jobs.queue.then(() =>
-    attachBodies(jobs.client, documentId, revision).catch((problem: unknown) => {
-      console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
-    }),
-  );
+  enqueue((client) => attachBodies(client, documentId, revision)).catch((problem: unknown) => {
+    console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
+  });
+}
+
+/** The values of a document with what its geometry measures; without a kernel where it measures nothing. */
+export async function evaluateWithGeometry(document: Document): Promise<DocumentValues> {
+  const values = new DocumentValues(document);
+  const measures = document.kind === 'part' && Object.keys(document.records).some((id) => values.isMeasured(id));
+  if (!measures) return values;
+  const reply = await enqueue((client) => client.regenerate(document));
+  if (reply.ok) values.setMeasured(reply.value.result.measured);
+  return values;
 }
 
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
@@ -66,7 +85,10 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
     ...(mass === undefined ? {} : { mass }),
     ...(properties ? { properties } : {}),
   }));
-  await row.update({ bodies: pack(bodies) });
+  const values = new DocumentValues(document);
+  values.setMeasured(reply.value.result.measured);
+  // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
+  await row.update({ bodies: pack(bodies), published: pack(publishValues(values)) });
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
   if (owner) publish({ type: 'project', project: owner.projectId });
 }

@@ -84,8 +84,9 @@ test('a new sketch removed through the body makes a hole', async ({ page }) => {
   const problems = watchConsole(page);
   await openDocument(page, 'Cross rail');
   await expectRegenerated(page);
-  await page.getByRole('button', { name: 'Add a sketch' }).click();
-  await page.getByRole('menuitem', { name: /front plane/ }).click();
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: 'Sketch' }).click();
+  await page.getByRole('button', { name: 'Draw' }).click();
   await expect(page.getByRole('application').locator('svg')).toBeVisible();
   const box = await page.getByRole('application').boundingBox();
   if (!box) throw new Error('no canvas');
@@ -96,7 +97,7 @@ test('a new sketch removed through the body makes a hole', async ({ page }) => {
   await page.mouse.move(x + 90, y + 12);
   await page.mouse.click(x + 90, y + 12);
   await page.getByRole('button', { name: 'Extrude', exact: true }).click();
-  await page.getByRole('button', { name: 'Remove through the body' }).click();
+  await page.getByRole('button', { name: 'Build' }).click();
   await expect(page.getByText('Profile A removed')).toBeVisible();
   await expectRegenerated(page);
   await expect(page.locator('footer')).not.toContainText('580.4 cm³');

@@ -9,8 +9,9 @@ async function openEmptySketch(page: Page, name: string): Promise<(x: number, y:
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
   await page.keyboard.press('Enter');
   await page.getByRole('link', { name, exact: true }).click();
-  await page.getByRole('button', { name: 'Add a sketch' }).click();
-  await page.getByRole('menuitem', { name: /front/ }).click();
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: 'Sketch' }).click();
+  await page.getByRole('button', { name: 'Draw' }).click();
   const canvas = page.getByRole('application');
   await expect(canvas).toBeFocused();
   await expect(canvas.locator('svg')).toBeVisible();
@@ -91,7 +92,7 @@ test('the pawl: a slot with a pivot and a tip, every value named while it is dra
 
   await test.step('and it makes a solid', async () => {
     await page.getByRole('button', { name: 'Extrude', exact: true }).click();
-    await page.getByRole('textbox', { name: 'Depth of the extrusion' }).fill('pawl_stock = 8 mm');
+    await page.getByRole('textbox', { name: 'Depth', exact: true }).fill('pawl_stock = 8 mm');
     await page.keyboard.press('Enter');
     // (60 * 20 + pi * 10^2 - pi * 2.7^2) * 8 mm^3.
     await expect(footer(page)).toContainText('11.9 cm³', { timeout: 60_000 });

@@ -60,7 +60,7 @@ test('a failing step says why, keeps those that do not need it, and makes later 
   const { steps, bodies } = regenerate(new Regenerator(kernel), flat);
   expect(steps.map((step) => [step.status, step.problem?.message])).toEqual([
     ['done', undefined],
-    ['failed', 'Side board: stock is 0; an extrusion needs a depth.'],
+    ['failed', 'Side board: stock = 0 mm; an extrusion needs a depth.'],
     ['done', undefined],
     ['waiting', 'Waiting on Side board.'],
   ]);

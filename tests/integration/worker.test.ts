@@ -35,7 +35,13 @@ function fakeWorker(answer: (request: WorkerRequest, reply: (reply: WorkerReply)
   return { start, counts: () => ({ started, ended }) };
 }
 
-const done = (id: number, memory = 0): WorkerReply => ({ kind: 'regenerated', id, result: { steps: [], bodies: [], rebuilt: id }, meshes: {}, memory });
+const done = (id: number, memory = 0): WorkerReply => ({
+  kind: 'regenerated',
+  id,
+  result: { steps: [], bodies: [], measured: {}, rebuilt: id },
+  meshes: {},
+  memory,
+});
 
 test('the newest request wins; those in between are told so', async () => {
   const { start } = fakeWorker((request, reply) => reply(done(request.id)));

@@ -1,5 +1,7 @@
 /** Reading a document: records of one type, lists, names. Ids are looked up with own properties only. */
-import type { Document, DocumentRecord, Parameter, Step, Take } from './schema';
+import type { Document, DocumentRecord, Parameter, Take } from './schema';
+import { STEP_WORDS } from './step-kinds';
+import type { Step } from './step-schema';
 
 type RecordOf<T extends DocumentRecord['type']> = Extract<DocumentRecord, { readonly type: T }>;
 
@@ -24,10 +26,16 @@ export function listRecords<T extends DocumentRecord['type']>(document: Document
 }
 
 export function listSteps(document: Document): Step[] {
-  return listIds(document, 'steps').flatMap((id) => {
-    const record = findAny(document, id);
-    return record?.type === 'sketch' || record?.type === 'extrude' ? [record] : [];
-  });
+  return listIds(document, 'steps').flatMap((id) => findStep(document, id) ?? []);
+}
+
+export function findStep(document: Pick<Document, 'records'>, id: string): Step | undefined {
+  const record = findAny(document, id);
+  return record && isStep(record) ? record : undefined;
+}
+
+export function isStep(record: DocumentRecord): record is Step {
+  return Object.hasOwn(STEP_WORDS, record.type);
 }
 
 /** Everything that has a name which formulas can read: parameters, dimensions, taken values, tables. */

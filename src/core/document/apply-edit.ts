@@ -14,7 +14,8 @@ import { notFound, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
 import { findReaders, mapFormulas } from './formulas-in';
 import { claimName } from './naming';
-import { LIMITS, type Document } from './schema';
+import type { Document } from './schema';
+import { LIMITS } from './schema-parts';
 
 export function applyEdit(document: Document, edit: Edit): Result<Applied, EditFailure> {
   const draft = new Draft(document);
@@ -35,6 +36,7 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'document.setUnits':
       return setUnits(draft, edit.units);
     case 'parameter.add':
+    case 'measure.add':
     case 'parameter.setFormula':
     case 'parameter.update':
     case 'parameter.move':

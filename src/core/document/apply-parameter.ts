@@ -1,5 +1,6 @@
 /** Edits of parameters and of names. */
-import { findAny, findRecord, isNamed, listIds } from './access';
+import { findAny, findRecord, findStep, isNamed, listIds } from './access';
+import { addValues } from './apply-step';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
@@ -8,12 +9,23 @@ import { renameEverywhere, resolveTyped } from './formulas-in';
 import { claimName } from './naming';
 import type { Parameter } from './schema';
 
-type ParameterEdit = EditOf<'parameter.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'>;
+type ParameterEdit = EditOf<
+  'parameter.add' | 'measure.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'
+>;
 
 export function applyParameterEdit(draft: Draft, edit: ParameterEdit): EditFailure | undefined {
   switch (edit.type) {
     case 'parameter.add':
       return addParameter(draft, edit);
+    case 'measure.add': {
+      const { owner, measure } = edit.parameter;
+      const step = owner === undefined ? undefined : findStep(draft.document, owner);
+      if (!step) return notFound('The step that is measured');
+      if (!measure) return { code: 'wrong-owner', message: 'This is not a measured value.' };
+      if ((measure.of === 'region') !== (step.type === 'sketch'))
+        return { code: 'bad-reference', message: 'Regions are measured on a sketch, bodies after a feature.' };
+      return addValues(draft, step, [edit.parameter]);
+    }
     case 'value.rename':
       return renameValue(draft, edit.id, edit.name);
     default: {
@@ -37,10 +49,11 @@ function addParameter(draft: Draft, { parameter, names, after }: EditOf<'paramet
 function changeParameter(
   draft: Draft,
   parameter: Parameter,
-  edit: Exclude<ParameterEdit, { readonly type: 'parameter.add' | 'value.rename' }>,
+  edit: Exclude<ParameterEdit, { readonly type: 'parameter.add' | 'measure.add' | 'value.rename' }>,
 ): EditFailure | undefined {
   switch (edit.type) {
     case 'parameter.setFormula':
+      if (parameter.measure) return { code: 'wrong-owner', message: `${parameter.name} is measured; it has no formula.` };
       draft.put(parameter.id, { ...parameter, formula: resolveTyped(draft.document, edit.formula) });
       return undefined;
     case 'parameter.update':
@@ -54,7 +67,7 @@ function changeParameter(
       draft.insert('parameters', parameter.id, edit.after);
       return undefined;
     case 'parameter.remove':
-      if (parameter.owner !== undefined) return { code: 'wrong-owner', message: 'A dimension is deleted with what it measures.' };
+      if (parameter.owner !== undefined && !parameter.measure) return { code: 'wrong-owner', message: 'A dimension is deleted with what it measures.' };
       return removeValues(draft, [parameter.id], edit.readers, new Set());
   }
 }

@@ -1,11 +1,13 @@
 /** Edits of steps: adding, changing, ordering and deleting entries of a part's build history. */
-import { findAny, findRecord, listIds, listSteps } from './access';
+import { findAny, findRecord, findStep, listIds, listSteps } from './access';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { claimName } from './naming';
-import type { Parameter, Step } from './schema';
+import type { Parameter } from './schema';
+import { bodiesUnder, bodyOf, slotsOf, slotValues, startsBody, stepsUnder } from './step-kinds';
+import type { Step } from './step-schema';
 
 type StepEdit = EditOf<'step.add' | 'step.update' | 'step.rename' | 'step.move' | 'step.remove' | 'body.put'>;
 
@@ -16,7 +18,7 @@ export function applyStepEdit(draft: Draft, edit: StepEdit): EditFailure | undef
     return undefined;
   }
   if (edit.type === 'step.add') return addStep(draft, edit);
-  const step = findStep(draft, edit.type === 'step.update' ? edit.step.id : edit.id);
+  const step = findStep(draft.document, edit.type === 'step.update' ? edit.step.id : edit.id);
   if (!step) return notFound('This step');
   switch (edit.type) {
     case 'step.update':
@@ -45,12 +47,12 @@ function addStep(draft: Draft, { step, values, body, after }: EditOf<'step.add'>
   return addValues(draft, step, values) ?? nameStep(draft, step, step.name) ?? checkReferences(draft, step) ?? checkOrder(draft);
 }
 
-function updateStep(draft: Draft, before: Step, { step, values }: EditOf<'step.update'>): EditFailure | undefined {
+function updateStep(draft: Draft, before: Step, { step, values, readers }: EditOf<'step.update'>): EditFailure | undefined {
   if (step.type !== before.type) return { code: 'bad-reference', message: 'A step cannot become another kind of step.' };
   draft.put(step.id, step);
-  const kept = new Set(values.map((value) => value.id));
-  const dropped = step.type === 'sketch' ? [] : listIds(draft.document, `${step.id}/values`).filter((id) => !kept.has(id));
-  const blocked = removeValues(draft, dropped, { mode: 'refuse' }, new Set());
+  const kept = new Set(Object.values(slotValues(step)));
+  const dropped = Object.values(slotValues(before)).filter((id) => !kept.has(id));
+  const blocked = removeValues(draft, dropped, readers ?? { mode: 'refuse' }, new Set());
   const added = values.filter((value) => !findRecord(draft.document, value.id, 'parameter'));
   return blocked ?? addValues(draft, step, added) ?? checkReferences(draft, step) ?? checkOrder(draft);
 }
@@ -80,14 +82,8 @@ function nameStep(draft: Draft, step: Step, name: string): EditFailure | undefin
 }
 
 function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): EditFailure | undefined {
-  const users = listSteps(draft.document).filter((other) => other.type === 'extrude' && other.sketch === step.id);
-  if (users.length > 0) {
-    return {
-      code: 'built-on',
-      message: `${users.map((user) => user.name).join(', ')} ${users.length === 1 ? 'builds' : 'build'} on ${step.name}.`,
-      ids: users.map((user) => user.id),
-    };
-  }
+  const users = listSteps(draft.document).filter((other) => stepsUnder(other).includes(step.id));
+  if (users.length > 0) return builtOn(users, step.name);
   const [entities, constraints] = [listIds(draft.document, `${step.id}/entities`), listIds(draft.document, `${step.id}/constraints`)];
   const going = new Set([step.id, ...entities, ...constraints]);
   const blocked = removeValues(draft, listIds(draft.document, `${step.id}/values`), edit.readers, going);
@@ -96,38 +92,66 @@ function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): Edit
   for (const id of entities) draft.removeFromList(`${step.id}/entities`, id);
   for (const id of going) draft.put(id, null);
   draft.removeFromList('steps', step.id);
-  if (step.type === 'extrude' && step.operation === 'start') return removeBody(draft, step.body);
-  return undefined;
+  return startsBody(step) ? removeBody(draft, bodyOf(step) ?? '') : undefined;
 }
 
+/** A body that no step starts any more goes, unless something works on it. */
 function removeBody(draft: Draft, body: string): EditFailure | undefined {
-  if (listSteps(draft.document).some((step) => step.type === 'extrude' && step.body === body)) return undefined;
+  const users = listSteps(draft.document).filter((step) => bodyOf(step) === body || bodiesUnder(step).includes(body));
+  if (users.length > 0) return builtOn(users, findRecord(draft.document, body, 'body')?.name ?? 'this body');
   draft.removeFromList('bodies', body);
   draft.put(body, null);
   return undefined;
 }
 
-function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
-  if (step.type !== 'extrude') return undefined;
-  if (!findRecord(draft.document, step.sketch, 'sketch')) return { code: 'bad-reference', message: `The sketch of ${step.name} is not there.` };
-  if (!findRecord(draft.document, step.body, 'body')) return { code: 'bad-reference', message: `The body of ${step.name} is not there.` };
-  const depth = step.depth === undefined ? undefined : findRecord(draft.document, step.depth, 'parameter');
-  if (step.extent !== 'through' && depth?.owner !== step.id) return { code: 'bad-reference', message: `${step.name} needs a depth.` };
-  return undefined;
+function builtOn(users: readonly Step[], name: string): EditFailure {
+  return {
+    code: 'built-on',
+    message: `${users.map((user) => user.name).join(', ')} ${users.length === 1 ? 'builds' : 'build'} on ${name}.`,
+    ids: users.map((user) => user.id),
+  };
 }
 
-/** A step stands after the sketch that it uses. */
+function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
+  const { document } = draft;
+  const bad = (message: string): EditFailure => ({ code: 'bad-reference', message });
+  for (const under of stepsUnder(step)) if (!findStep(document, under)) return bad(`Something that ${step.name} builds on is not there.`);
+  if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return bad(`The sketch of ${step.name} is not there.`);
+  for (const body of [bodyOf(step), ...bodiesUnder(step)]) {
+    if (body !== undefined && !findRecord(document, body, 'body')) return bad(`The body of ${step.name} is not there.`);
+  }
+  if (step.type === 'extrude' && (step.extent === 'up-to') !== (step.upTo !== undefined)) return bad(`${step.name} needs the face that it reaches up to.`);
+  if (step.type === 'combine' && step.tools.includes(step.body)) return bad('A body cannot be combined with itself.');
+  if (step.type === 'place' && step.from === step.body) return bad('A copy is another body than its original.');
+  const given = slotValues(step);
+  const needed = slotsOf(step);
+  for (const { slot, label } of needed) {
+    if (findRecord(document, given[slot] ?? '', 'parameter')?.owner !== step.id) return bad(`${step.name} needs a value: ${label.toLowerCase()}.`);
+  }
+  const extra = Object.keys(given).find((slot) => !needed.some((known) => known.slot === slot));
+  return extra === undefined ? undefined : bad(`${step.name} has no use for a value ${extra}.`);
+}
+
+/** A step stands after what it is built on. */
 function checkOrder(draft: Draft): EditFailure | undefined {
   const order = listIds(draft.document, 'steps');
+  const place = new Map(order.map((id, index) => [id, index]));
+  const started = new Map<string, number>();
+  for (const step of listSteps(draft.document)) if (startsBody(step)) started.set(bodyOf(step) ?? '', place.get(step.id) ?? 0);
   for (const step of listSteps(draft.document)) {
-    if (step.type === 'extrude' && order.indexOf(step.sketch) > order.indexOf(step.id)) {
-      const sketch = findRecord(draft.document, step.sketch, 'sketch');
-      return { code: 'wrong-order', message: `${step.name} builds on ${sketch?.name ?? 'its sketch'} and must stand after it.` };
+    const at = place.get(step.id) ?? 0;
+    const late = stepsUnder(step).find((under) => (place.get(under) ?? -1) >= at);
+    if (late !== undefined) {
+      return { code: 'wrong-order', message: `${step.name} builds on ${findStep(draft.document, late)?.name ?? 'its sketch'} and must stand after it.` };
+    }
+    const bodies = [...bodiesUnder(step), ...(startsBody(step) ? [] : [bodyOf(step)])];
+    const lateBody = bodies.find((body) => body !== undefined && (started.get(body) ?? -1) >= at);
+    if (lateBody !== undefined) {
+      return {
+        code: 'wrong-order',
+        message: `${step.name} works on ${findRecord(draft.document, lateBody, 'body')?.name ?? 'a body'} and must stand after what starts it.`,
+      };
     }
   }
   return undefined;
-}
-
-function findStep(draft: Draft, id: string): Step | undefined {
-  return findRecord(draft.document, id, 'sketch') ?? findRecord(draft.document, id, 'extrude');
 }

@@ -5,7 +5,8 @@
 import { sameData } from '../kit';
 import { findAny, findRecord, listIds, listSteps } from './access';
 import type { EditOf, PatchOp } from './edit-schema';
-import type { Document, Step, TakenValue } from './schema';
+import type { Document, TakenValue } from './schema';
+import type { Step } from './step-schema';
 import { showTaken } from './taken-text';
 
 /** A state with the values that it had. */

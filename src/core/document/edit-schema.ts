@@ -8,17 +8,16 @@ import {
   constraintSchema,
   dimensionSchema,
   entitySchema,
-  extrudeSchema,
   guardSchema,
   linkSchema,
   parameterSchema,
   recordSchema,
-  sketchSchema,
   tableSchema,
   takeSchema,
   takenValueSchema,
-  unitSystemSchema,
 } from './schema';
+import { unitSystemSchema } from './schema-parts';
+import { stepSchema } from './step-schema';
 
 const id = z.string().max(40);
 const name = z.string().max(200);
@@ -82,6 +81,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('parameter.update'), id, changes: parameterChanges }),
   z.strictObject({ type: z.literal('parameter.move'), id, after: id.nullable() }),
   z.strictObject({ type: z.literal('parameter.remove'), id, readers: readersSchema }),
+  /** Adds a value that is read off a sketch or a body, after the step that owns it. */
+  z.strictObject({ type: z.literal('measure.add'), parameter: parameterSchema }),
   /** Renames a parameter, a dimension, a taken value or a table; every formula follows. */
   z.strictObject({ type: z.literal('value.rename'), id, name }),
 
@@ -112,15 +113,17 @@ const singleEditSchema = z.discriminatedUnion('type', [
 
   z.strictObject({
     type: z.literal('step.add'),
-    step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]),
+    step: stepSchema,
     values: z.array(parameterSchema).max(50),
     body: bodySchema.optional(),
     after: id.nullable().optional(),
   }),
   z.strictObject({
     type: z.literal('step.update'),
-    step: z.discriminatedUnion('type', [sketchSchema, extrudeSchema]),
+    step: stepSchema,
+    /** Values that it did not have before; those of slots that it has no more are deleted. */
     values: z.array(parameterSchema).max(50),
+    readers: readersSchema.optional(),
   }),
   z.strictObject({ type: z.literal('step.rename'), id, name }),
   z.strictObject({ type: z.literal('step.move'), id, after: id.nullable() }),

@@ -8,6 +8,7 @@ export function explainValue(values: DocumentValues, id: string): string[] | und
   const parameter = findRecord(values.document, id, 'parameter');
   const shown = values.show(id);
   if (!parameter || !shown || shown.diagnostics.length > 0) return undefined;
+  if (values.isMeasured(id)) return [parameter.name, shown.shown];
   const numbers = renameInFormula(parameter.formula.text, (name) => {
     const record = findNamed(values.document, name);
     const value = record && values.show(record.id);

@@ -1,6 +1,6 @@
 /** Every formula that a document holds, and changing them all in one way: for renames and deletions. */
 import { readFormula, renameInFormula } from '../formula';
-import { findNamed, isNamed } from './access';
+import { findNamed, isNamed, isStep } from './access';
 import type { Draft } from './draft';
 import type { TypedFormula } from './edit-schema';
 import type { Document, DocumentRecord, Formula } from './schema';
@@ -19,13 +19,11 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const condition = map(record.condition);
       return condition === record.condition ? record : { ...record, condition };
     }
-    case 'sketch':
-    case 'extrude': {
+    default: {
+      if (!isStep(record)) return record;
       const suppressed = record.suppressed && map(record.suppressed);
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
     }
-    default:
-      return record;
   }
 }
 

@@ -1,4 +1,4 @@
-export { findAny, findNamed, findRecord, isNamed, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export { findAny, findNamed, findRecord, findStep, isNamed, isStep, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
 export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';
@@ -8,6 +8,7 @@ export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
 export { explainValue } from './explain';
 export { meantNames } from './formulas-in';
+export { describeGeometry } from './geometry-words';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export { MAX_PROJECT_SIZE, projectJsonSchema, readProjectFile, stableJson, writeProjectFile, type FileProblem, type ProjectFile } from './project-file';
@@ -19,20 +20,19 @@ export {
   type DocumentKind,
   type DocumentRecord,
   type Entity,
-  type ExtrudeStep,
   type Formula,
   type Guard,
   type Link,
   type Parameter,
-  type PlaneName,
   type SketchConstraint,
   type SketchDimension,
-  type SketchStep,
-  type Step,
   type Table,
   type Take,
   type TakenValue,
 } from './schema';
+export { bodyOf, hasSlots, slotsOf, slotValues, startsBody, stepsUnder, STEP_WORDS, type StepSlot } from './step-kinds';
+export { type AxisReference, type Feature, type PlaneReference, type SketchStep, type Step, type StepOf, type StepType, type ValuedStep } from './step-schema';
+export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
 export { showTaken } from './taken-text';
-export { DocumentValues, slotOf, tableSlot, type ShownValue } from './values';
+export { DocumentValues, slotOf, tableSlot, type MeasuredValue, type ShownValue } from './values';
 export { tryFormula, type TriedFormula } from './try-formula';

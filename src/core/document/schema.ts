@@ -6,24 +6,14 @@
  * `<sketch>/entities`, `<sketch>/constraints` of a step; `<link>/takes` of a link.
  */
 import { z } from 'zod';
+import { measureSchema } from './measure';
+import { finite, formulaSchema, id, LIMITS, name, text, unitSystemSchema } from './schema-parts';
+import { stepSchema } from './step-schema';
 
 /** Raised with every change of the stored form; each rise has a migration in `migrations.ts`. */
-export const SCHEMA_VERSION = 1;
+export const SCHEMA_VERSION = 2;
 /** Version of the formula language that the formulas are written in. */
 export const LANGUAGE_VERSION = 1;
-
-/** Caps on what comes in, so that no file can exhaust the program. */
-export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000 } as const;
-
-const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/);
-const text = z.string().max(LIMITS.text);
-const name = z.string().min(1).max(LIMITS.nameLength);
-const finite = z.number().refine(Number.isFinite, 'must be finite');
-
-export const unitSystemSchema = z.strictObject({ length: z.string().max(20), angle: z.string().max(20), mass: z.string().max(20) });
-
-/** A formula as typed. `readIn`: the units its bare numbers take, where they are not the document's. */
-export const formulaSchema = z.strictObject({ text, readIn: unitSystemSchema.optional() });
 
 export const parameterSchema = z.strictObject({
   type: z.literal('parameter'),
@@ -42,6 +32,8 @@ export const parameterSchema = z.strictObject({
   least: formulaSchema.optional(),
   most: formulaSchema.optional(),
   choices: z.array(text).max(200).optional(),
+  /** Read off the geometry, not computed by its formula, which is empty then. */
+  measure: measureSchema.optional(),
 });
 
 /** A value as one document hands it to another: complete in itself. */
@@ -163,31 +155,6 @@ export const dimensionSchema = z.strictObject({
   at: z.tuple([coordinate, coordinate]),
 });
 
-export const PLANES = ['front', 'top', 'side'] as const;
-
-export const sketchSchema = z.strictObject({
-  type: z.literal('sketch'),
-  id,
-  name,
-  plane: z.enum(PLANES),
-  suppressed: formulaSchema.optional(),
-});
-
-export const extrudeSchema = z.strictObject({
-  type: z.literal('extrude'),
-  id,
-  name,
-  sketch: id,
-  operation: z.enum(['start', 'add', 'remove']),
-  extent: z.enum(['forward', 'centred', 'through']),
-  isReversed: z.boolean().optional(),
-  /** The depth; absent when it goes through. */
-  depth: id.optional(),
-  /** The body that it starts, or works on. */
-  body: id,
-  suppressed: formulaSchema.optional(),
-});
-
 export const bodySchema = z.strictObject({
   type: z.literal('body'),
   id,
@@ -205,8 +172,7 @@ export const recordSchema = z.union([
   ...entitySchema.options,
   constraintSchema,
   dimensionSchema,
-  sketchSchema,
-  extrudeSchema,
+  ...stepSchema.options,
   bodySchema,
 ]);
 
@@ -233,10 +199,6 @@ export type ConstraintKind = (typeof CONSTRAINT_KINDS)[number];
 export type SketchConstraint = Readonly<z.infer<typeof constraintSchema>>;
 export type DimensionKind = (typeof DIMENSION_KINDS)[number];
 export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
-export type PlaneName = (typeof PLANES)[number];
-export type SketchStep = Readonly<z.infer<typeof sketchSchema>>;
-export type ExtrudeStep = Readonly<z.infer<typeof extrudeSchema>>;
-export type Step = SketchStep | ExtrudeStep;
 export type Body = Readonly<z.infer<typeof bodySchema>>;
 export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;
 export type DocumentKind = z.infer<typeof documentSchema>['kind'];

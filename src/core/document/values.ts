@@ -4,7 +4,7 @@
  * steps are formulas of their own under ids that no record has (`<id>/least`).
  */
 import { ANY_SLOT, TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, quantityType, type LookupTable, type Scope, type Slot } from '../formula';
-import { Sheet, type Definition, type Reading, type Settled } from '../network';
+import { Sheet, type Definition, type InputDefinition, type Reading, type Settled } from '../network';
 import {
   QUANTITY_KINDS,
   findUnit,
@@ -19,9 +19,11 @@ import {
   type Unit,
   type UnitSystem,
 } from '../units';
-import { findAny, isNamed } from './access';
+import { findAny, findRecord, isNamed, isStep } from './access';
 import type { DocumentDiff } from './draft';
-import type { Document, DocumentRecord, Formula, Parameter, Table, TakenValue } from './schema';
+import { historyNodes, measureSource } from './history-nodes';
+import type { Document, DocumentRecord, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
+import { sameData } from '../kit';
 
 /** A value with its words, as rows and replies show it. */
 export interface ShownValue extends Reading {
@@ -34,12 +36,23 @@ export interface ShownValue extends Reading {
 
 const DEFAULT_DECIMALS = 3;
 
+/** What was read off the geometry, in internal units; or why it could not be. */
+export type MeasuredValue = { readonly value: number } | { readonly problem: string };
+
+const NOT_YET: MeasuredValue = { problem: 'Not measured yet: the geometry is being built.' };
+
 export class DocumentValues {
   readonly sheet: Sheet;
+  private readonly measured = new Map<string, MeasuredValue>();
+  /** Dimensions by the parameter that holds their value. */
+  private readonly dimensions = new Map<string, SketchDimension>();
+  private history = new Map<string, InputDefinition>();
 
   constructor(private current: Document) {
     this.sheet = new Sheet(current.units);
+    for (const record of Object.values(current.records)) if (record.type === 'dimension') this.dimensions.set(record.parameter, record);
     for (const record of Object.values(current.records)) this.load(record);
+    this.loadHistory();
     this.sheet.settle();
   }
 
@@ -52,8 +65,30 @@ export class DocumentValues {
     this.current = document;
     if (diff.fields.includes('units')) this.sheet.setUnits(document.units);
     for (const { before, after } of diff.records) if (before && !after) this.unload(before);
+    for (const { after } of diff.records) if (after?.type === 'dimension') this.dimensions.set(after.parameter, after);
     for (const { before, after } of diff.records) if (after) this.load(after, before);
+    if (diff.lists.length > 0 || diff.records.some(({ before, after }) => touchesHistory(before) || touchesHistory(after))) this.loadHistory();
     return this.sheet.settle();
+  }
+
+  /** Takes what the geometry measures now; whether anything came out different. */
+  setMeasured(values: Readonly<Record<string, MeasuredValue>>): boolean {
+    let changed = false;
+    for (const [id, value] of Object.entries(values)) {
+      const parameter = findRecord(this.current, id, 'parameter');
+      if (!parameter || !this.isMeasured(id) || sameData(this.measured.get(id), value)) continue;
+      changed = true;
+      this.measured.set(id, value);
+      this.loadParameter(parameter, undefined);
+    }
+    if (changed) this.sheet.settle();
+    return changed;
+  }
+
+  /** Whether a value is read off the geometry: a measured value or a reference dimension. */
+  isMeasured(id: string): boolean {
+    const parameter = findRecord(this.current, id, 'parameter');
+    return parameter !== undefined && measureSource(parameter, this.dimensions.get(id)) !== undefined;
   }
 
   /** The value of a parameter, a dimension or a taken value; undefined for another id. */
@@ -152,16 +187,34 @@ export class DocumentValues {
       case 'guard':
         this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
         break;
-      case 'sketch':
-      case 'extrude':
-        this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
+      case 'dimension': {
+        const parameter = findRecord(this.current, record.parameter, 'parameter');
+        if (parameter) this.loadParameter(parameter, undefined);
         break;
+      }
       default:
+        if (isStep(record)) this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
     }
   }
 
+  private loadHistory(): void {
+    const next = historyNodes(this.current);
+    for (const id of this.history.keys()) if (!next.has(id)) this.sheet.remove(id);
+    for (const [id, definition] of next) if (!sameData(this.history.get(id), definition)) this.sheet.define(id, definition);
+    this.history = next;
+    // What is measured was bound before the nodes that it reads were there.
+    for (const record of Object.values(this.current.records)) {
+      if (record.type === 'parameter' && record.owner !== undefined && this.isMeasured(record.id)) this.loadParameter(record, undefined);
+    }
+  }
+
   private loadParameter(record: Parameter, before: Parameter | undefined): void {
+    const source = measureSource(record, this.dimensions.get(record.id));
+    if (source) {
+      this.sheet.define(record.id, measuredInput(record.name, source, this.measured.get(record.id) ?? NOT_YET));
+      return;
+    }
     const slot = slotOf(record);
     if (record.least ?? before?.least) this.loadOptional(`${record.id}/least`, record.least, slot);
     if (record.most ?? before?.most) this.loadOptional(`${record.id}/most`, record.most, slot);
@@ -183,9 +236,20 @@ export class DocumentValues {
   }
 
   private unload(record: DocumentRecord): void {
+    if (record.type === 'dimension') this.dimensions.delete(record.parameter);
+    this.measured.delete(record.id);
     this.sheet.remove(record.id);
     for (const part of ['least', 'most', 'suppressed']) this.sheet.remove(`${record.id}/${part}`);
   }
+}
+
+function touchesHistory(record: DocumentRecord | null): boolean {
+  return record !== null && (isStep(record) || record.type === 'dimension' || (record.type === 'parameter' && record.measure !== undefined));
+}
+
+function measuredInput(name: string, { node, kind }: NonNullable<ReturnType<typeof measureSource>>, measured: MeasuredValue): Definition {
+  const found = 'value' in measured ? { value: measured.value } : { value: NaN, problem: measured.problem };
+  return { kind: 'input', name, type: quantityType(kindDimension(kind)), ...found, reads: [node] };
 }
 
 function formulaOf(name: string, formula: Formula, slot: Slot) {

@@ -21,3 +21,11 @@ export function toSpace(frame: Frame, x: number, y: number, height = 0): Point3 
   const along = (i: 0 | 1 | 2): number => frame.origin[i] + x * frame.x[i] + y * frame.y[i] + height * frame.normal[i];
   return [along(0), along(1), along(2)];
 }
+
+/** A plane turned about its own x or y axis, by the right hand; in radians. */
+export function turnFrame(frame: Frame, about: 'x' | 'y', angle: number): Frame {
+  const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+  const mix = (a: Point3, b: Point3, s: number, t: number): Point3 => [a[0] * s + b[0] * t, a[1] * s + b[1] * t, a[2] * s + b[2] * t];
+  if (about === 'x') return { ...frame, y: mix(frame.y, frame.normal, cos, sin), normal: mix(frame.normal, frame.y, cos, -sin) };
+  return { ...frame, x: mix(frame.x, frame.normal, cos, -sin), normal: mix(frame.normal, frame.x, cos, sin) };
+}

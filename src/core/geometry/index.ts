@@ -1,4 +1,6 @@
 export { arcMiddle, isWithinSweep, sweepOf, type Curve, type Point2 } from './curve';
-export { DATUM_FRAMES, toSpace, type Frame, type Point3 } from './frame';
-export { findProfiles, profileArea, type Loop, type LoopCurve, type Profile, type ProfileProblem } from './profile';
+export { DATUM_FRAMES, toSpace, turnFrame, type Frame, type Point3 } from './frame';
+export { findProfiles, profileArea, type Profile, type ProfileProblem } from './profile';
+export type { Loop, LoopCurve } from './loop';
 export { intersectCurves } from './intersect';
+export { measureSection, type SectionProperties } from './section';

@@ -1,1 +1,15 @@
-export type { BodyHandle, BodyMesh, BodyProperties, ExtrudeRequest, KernelFailure, KernelPort, SavedBody } from './kernel-port';
+export type {
+  Axis,
+  BodyHandle,
+  BodyMesh,
+  BodyProperties,
+  ChamferSize,
+  EdgeShape,
+  ExtrudeRequest,
+  FaceShape,
+  KernelFailure,
+  KernelPort,
+  Movement,
+  RevolveRequest,
+  SavedBody,
+} from './kernel-port';

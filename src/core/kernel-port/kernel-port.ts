@@ -6,7 +6,7 @@
  * through later ones; an edge is named by the faces that meet in it. Operations never change a body: they
  * make a new one.
  */
-import type { Frame, Point3, Profile } from '../geometry';
+import type { Frame, Point2, Point3, Profile } from '../geometry';
 import type { Result } from '../kit';
 
 export type BodyHandle = number;
@@ -15,22 +15,63 @@ export interface KernelFailure {
   readonly operation: string;
   /** In words of the trade. */
   readonly reason: string;
+  /** The face or edge that was looked for and is not there any more. */
+  readonly lost?: string;
 }
 
-export interface ExtrudeRequest {
+interface SweepRequest {
   readonly profiles: readonly Profile[];
   readonly frame: Frame;
-  /** Heights along the normal where it starts and ends; they differ. */
-  readonly from: number;
-  readonly to: number;
   /** Names of the new faces start with this: `<step>/side(<curve>)`, `<step>/start(<curve>)`, `<step>/end(<curve>)`. */
   readonly step: string;
 }
+
+export interface ExtrudeRequest extends SweepRequest {
+  /** Heights along the normal where it starts and ends; they differ. */
+  readonly from: number;
+  readonly to: number;
+  /** Angle by which the sides lean inwards on the way from the plane, in radians; 0 for upright ones. */
+  readonly taper?: number;
+}
+
+export interface RevolveRequest extends SweepRequest {
+  /** The axis, in the sketch plane. */
+  readonly axis: { readonly origin: Point2; readonly direction: Point2 };
+  /** In radians, by the right hand about the axis; 2 pi and more is a full turn. */
+  readonly angle: number;
+}
+
+/** A line in space; the direction is a unit vector. */
+export interface Axis {
+  readonly origin: Point3;
+  readonly direction: Point3;
+}
+
+/** A rigid movement, or the reflection in a plane. */
+export type Movement =
+  | { readonly kind: 'shift'; readonly by: Point3 }
+  | { readonly kind: 'turn'; readonly about: Axis; readonly angle: number }
+  | { readonly kind: 'mirror'; readonly plane: Pick<Frame, 'origin' | 'normal'> };
+
+/** `angle` leans from the first of the two faces, in radians. */
+export type ChamferSize = { readonly distance: number; readonly second?: number; readonly angle?: number };
+
+/** What a face is, with its area. */
+export type FaceShape = { readonly area: number } & (
+  { readonly kind: 'plane'; readonly frame: Frame } | { readonly kind: 'round'; readonly axis: Axis; readonly radius: number } | { readonly kind: 'other' }
+);
+
+/** What an edge is, with its length and ends. */
+export type EdgeShape = { readonly length: number; readonly start: Point3; readonly end: Point3 } & (
+  { readonly kind: 'line' } | { readonly kind: 'circle'; readonly axis: Axis; readonly radius: number } | { readonly kind: 'other' }
+);
 
 export interface BodyProperties {
   readonly volume: number;
   readonly area: number;
   readonly centre: Point3;
+  /** Integrals of y² + z², z² + x², x² + y² over the body, about its centre; mm⁵. */
+  readonly inertia: Point3;
   readonly box: { readonly min: Point3; readonly max: Point3 };
   readonly isValid: boolean;
   readonly solids: number;
@@ -62,8 +103,28 @@ export interface KernelPort {
   /** Part of every cache key: results of another version are not trusted. */
   readonly version: string;
   extrude: (request: ExtrudeRequest) => Result<BodyHandle, KernelFailure>;
-  /** One body with the tools added or removed, in one go. */
-  combine: (operation: 'add' | 'remove', body: BodyHandle, tools: readonly BodyHandle[]) => Result<BodyHandle, KernelFailure>;
+  revolve: (request: RevolveRequest) => Result<BodyHandle, KernelFailure>;
+  /** One body with the tools added or removed, or what it has in common with them, in one go. */
+  combine: (operation: 'add' | 'remove' | 'keep', body: BodyHandle, tools: readonly BodyHandle[]) => Result<BodyHandle, KernelFailure>;
+  /** Rounds edges. The new faces are named `<step>/round(...)`. */
+  fillet: (body: BodyHandle, edges: readonly string[], radius: number, step: string) => Result<BodyHandle, KernelFailure>;
+  /** Cuts edges off. The new faces are named `<step>/cut(...)`. */
+  chamfer: (body: BodyHandle, edges: readonly string[], size: ChamferSize, step: string) => Result<BodyHandle, KernelFailure>;
+  /** Hollows a body to a wall, with faces left open. The new faces are named `<step>/inner(...)`. */
+  shell: (body: BodyHandle, open: readonly string[], wall: number, step: string) => Result<BodyHandle, KernelFailure>;
+  /** Turns faces about where they meet a plane; a positive angle leans them inwards along its normal. */
+  draft: (body: BodyHandle, faces: readonly string[], plane: Frame, angle: number, step: string) => Result<BodyHandle, KernelFailure>;
+  /** A moved copy. With a prefix, names of its faces become `<prefix>:<name>`. */
+  move: (body: BodyHandle, movements: readonly Movement[], prefix?: string) => Result<BodyHandle, KernelFailure>;
+  /** Moved copies in one body, each with the prefix that its place gives it. */
+  repeat: (body: BodyHandle, places: readonly { readonly movements: readonly Movement[]; readonly prefix: string }[]) => Result<BodyHandle, KernelFailure>;
+  /** What a face or edge of that name is; of several pieces, the first. Undefined when there is none. */
+  describeFace: (body: BodyHandle, name: string) => FaceShape | undefined;
+  describeEdge: (body: BodyHandle, name: string) => EdgeShape | undefined;
+  /** Names of all faces and edges of the body. */
+  names: (body: BodyHandle) => { readonly faces: readonly string[]; readonly edges: readonly string[] };
+  /** Least distance between two faces or edges of the body; undefined when one is not there. */
+  distance: (body: BodyHandle, first: string, second: string) => number | undefined;
   measure: (body: BodyHandle) => BodyProperties;
   mesh: (body: BodyHandle) => BodyMesh;
   save: (body: BodyHandle) => SavedBody;

@@ -7,10 +7,11 @@
  * each other are allowed: the walk is repeated until nothing changes, and only a value that truly depends on
  * itself keeps it from ending.
  */
-import { applyEdit, DocumentValues, findRecord, listRecords, type Document, type EditOf, type TakenValue } from '../document';
+import type { DocumentValues } from '../document';
+import { applyEdit, findRecord, listRecords, type Document, type EditOf, type TakenValue } from '../document';
 import { sameData } from '../kit';
 import { orderGraph } from '../network';
-import { publishValues } from './offered';
+import { publishValues, valuesAsPublished } from './offered';
 import { findValueCycle } from './value-cycle';
 
 /** A document as the plan sees it: its present state, and what its latest revision published. */
@@ -127,7 +128,7 @@ class PlanState {
 
   finish(): DocumentPlan | undefined {
     if (this.edits.size === 0 || !this.values) return undefined;
-    const before = new DocumentValues(this.planned.document);
+    const before = valuesAsPublished(this.planned.document, this.planned.published);
     const changes: ValueChange[] = [];
     const failures: { id: string; name: string; message: string }[] = [];
     for (const record of Object.values(this.document.records)) {
@@ -161,7 +162,7 @@ class PlanState {
   }
 
   private applyTaken(edit: EditOf<'link.catchUp'>): void {
-    this.values ??= new DocumentValues(this.document);
+    this.values ??= valuesAsPublished(this.document, this.planned.published);
     const applied = applyEdit(this.document, edit);
     if (!applied.ok) throw new Error(`Bug: a planned catch-up was refused: ${applied.failure.message}`);
     this.document = applied.value.document;

@@ -27,6 +27,8 @@ export interface InputDefinition {
   readonly value: number;
   readonly problem?: string;
   readonly unit?: Unit;
+  /** Ids of values that decide it outside the sheet, as a measured value depends on what its body is built of. */
+  readonly reads?: readonly string[];
 }
 
 /** A lookup table, read by name. */

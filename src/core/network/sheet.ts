@@ -301,12 +301,23 @@ export class Sheet {
     if (node.reads.length > 0 || this.names.hasWaiting()) this.unbind(index, node);
     // Whether its cycle is still closed is for the order to say.
     if (node.cycle) this.mustReorder = true;
-    if (node.definition.kind !== 'formula') return;
-    const { text, least, most } = node.definition;
+    if (node.definition.kind === 'table') return;
     const reads: number[] = [];
     const note = (other: number | undefined): void => {
       if (other !== undefined && !reads.includes(other)) reads.push(other);
     };
+    if (node.definition.kind === 'formula') this.bindNames(index, node.definition, note);
+    else for (const id of node.definition.reads ?? []) note(this.byId.get(id));
+    // A copy has no room to spare, which a list grown by one has.
+    node.reads = reads.slice();
+    for (const read of reads) {
+      const other = this.nodes[read];
+      if (other) addReader(other, index);
+      if (other && other.rank >= node.rank) this.mustReorder = true;
+    }
+  }
+
+  private bindNames(index: number, { text, least, most }: FormulaDefinition, note: (other: number | undefined) => void): void {
     const parsed = this.parse(text);
     if (parsed.ok) {
       for (const { name } of parsed.names) {
@@ -316,13 +327,6 @@ export class Sheet {
       }
     } else this.names.noteUnparsed(index);
     for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
-    // A copy has no room to spare, which a list grown by one has.
-    node.reads = reads.slice();
-    for (const read of reads) {
-      const other = this.nodes[read];
-      if (other) addReader(other, index);
-      if (other && other.rank >= node.rank) this.mustReorder = true;
-    }
   }
 
   private reorderIfNeeded(): void {
@@ -377,18 +381,22 @@ export class Sheet {
       this.store.values[node.place] = 0;
       return;
     }
+    if (node.cycle) {
+      this.mark(node, { ...NOTHING, type: definition.type, diagnostics: [describeCycle(this.namesOfCycle(node.cycle), '')] });
+      return;
+    }
     this.store.values[node.place] = definition.value;
     node.finding = findingOfInput(definition);
   }
 
+  /** From the value itself along the path that leads back to it. */
+  private namesOfCycle({ path, at }: NonNullable<Node['cycle']>): string[] {
+    return [...path.slice(at), ...path.slice(0, at)].map((other) => this.nodes[other]?.definition.name ?? '?');
+  }
+
   private updateFormula(node: Node, definition: FormulaDefinition): void {
     if (node.cycle) {
-      this.refuse(node, definition, [
-        describeCycle(
-          [...node.cycle.path.slice(node.cycle.at), ...node.cycle.path.slice(0, node.cycle.at)].map((other) => this.nodes[other]?.definition.name ?? '?'),
-          definition.text,
-        ),
-      ]);
+      this.refuse(node, definition, [describeCycle(this.namesOfCycle(node.cycle), definition.text)]);
       return;
     }
     // A node in trouble is compiled again: its finding holds the diagnostics of the last run.

@@ -37,10 +37,8 @@ export function describeProfileProblem(problem: ProfileProblem): StepProblem {
     case 'zero-size':
       return { message: 'A line or arc has no length.', about };
     case 'open':
-      return { message: `The outline is open${at}.`, about };
-    case 'branching':
-      return { message: `More than two lines meet${at}.`, about };
-    case 'crossing':
-      return { message: `The outline crosses itself${at}.`, about };
+      return { message: problem.at ? `The outline is open${at}.` : 'A line belongs to no outline: the same region is on both its sides.', about };
+    case 'touching':
+      return { message: `Outlines meet in nothing but a point${at}.`, about };
   }
 }

@@ -1,4 +1,6 @@
 /** What regeneration found, as plain data that crosses workers. */
+import type { MeasuredValue } from '../document';
+import type { Frame } from '../geometry';
 import type { BodyProperties } from '../kernel-port';
 import type { SketchStatus } from '../sketch';
 
@@ -9,6 +11,8 @@ export interface StepProblem {
   readonly message: string;
   /** Sketch geometry, constraints or dimensions that it is about. */
   readonly about: readonly string[];
+  /** The face or edge that was looked for and is not there any more. */
+  readonly lost?: string;
 }
 
 export interface StepOutcome {
@@ -17,6 +21,8 @@ export interface StepOutcome {
   readonly problem?: StepProblem;
   /** Set for sketches: the solved shape and what can still move. */
   readonly sketch?: SolvedSketch;
+  /** Set for datum planes: where it lies. */
+  readonly frame?: Frame;
   /** Whether the result was taken from cache. */
   readonly isFromCache: boolean;
 }
@@ -24,6 +30,8 @@ export interface StepOutcome {
 /** A sketch's solution as plain data. Millimetres in the sketch plane. */
 export interface SolvedSketch {
   readonly status: SketchStatus;
+  /** The plane that it lies in. */
+  readonly frame: Frame;
   readonly points: Readonly<Record<string, readonly [number, number]>>;
   readonly radii: Readonly<Record<string, number>>;
   readonly degreesOfFreedom: number;
@@ -44,11 +52,15 @@ export interface BodyOutcome {
   readonly properties?: BodyProperties;
   /** In kilograms. */
   readonly mass?: number;
+  /** The step that used the body up. */
+  readonly usedBy?: string;
 }
 
 export interface Regenerated {
   readonly steps: readonly StepOutcome[];
   readonly bodies: readonly BodyOutcome[];
+  /** Values read off the geometry, by the id of their parameter. */
+  readonly measured: Readonly<Record<string, MeasuredValue>>;
   /** Milliseconds are not known here: the core has no clock. Counts are. */
   readonly rebuilt: number;
 }

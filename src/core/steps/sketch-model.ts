@@ -4,7 +4,7 @@ import type { Curve } from '../geometry';
 import type { SketchModel, SketchSolution } from '../sketch';
 
 /** Internal units in a millimetre: 0.1 µm. */
-const MILLIMETRE = 10_000;
+export const MILLIMETRE = 10_000;
 
 /** A length in millimetres from internal units. */
 export function toMillimetres(value: number): number {

@@ -23,6 +23,8 @@ const KINDS = {
   'rotational speed': divideDimensions(ANGLE, TIME),
   power: divideDimensions(multiplyDimensions(FORCE, LENGTH), TIME),
   'temperature difference': TEMPERATURE,
+  'second moment of area': powerDimension(LENGTH, 4),
+  'moment of inertia': multiplyDimensions(MASS, AREA),
   number: PLAIN,
   count: PLAIN,
 } as const;

@@ -1,6 +1,6 @@
 /** What a document has for others to link, and offering more of it. */
 import type { OffersReply } from '@/contract';
-import { findRecord, listNamed, showTaken, type Document, type TakenValue } from '@/core/document';
+import { findRecord, findStep, listNamed, showTaken, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
@@ -49,7 +49,7 @@ export async function listOffers(id: string): Promise<Result<OffersReply, Refusa
 }
 
 function findStepName(document: Document, id: string): string | undefined {
-  return (findRecord(document, id, 'sketch') ?? findRecord(document, id, 'extrude'))?.name;
+  return findStep(document, id)?.name;
 }
 
 /**

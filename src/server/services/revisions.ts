@@ -1,30 +1,33 @@
 /** Saving revisions. */
 import type { z } from 'zod';
 import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
-import { DocumentValues } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind, publishValues } from '@/core/links';
 import { database } from '../db/connect';
+import { DocumentRow } from '../db/models';
 import { publish } from '../events';
-import { scheduleRegeneration } from '../jobs';
+import { evaluateWithGeometry, scheduleRegeneration } from '../jobs';
 import { lockDocument, readEdits, readState, writeRevision } from './document-store';
 import { loadPlanned } from './projects';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** Makes an immutable revision of the document as the client sees it. */
 export async function saveRevision(id: string, request: z.infer<typeof saveRevisionSchema>): Promise<Result<SaveRevisionReply, Refusal>> {
+  const known = await DocumentRow.findByPk(id);
+  // Measured before the transaction: building the geometry takes its time. The sequence number is checked in it.
+  const values = known?.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
   try {
     const saved = await database().transaction(async (transaction) => {
       const row = await lockDocument(id, transaction);
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-      if (row.seq !== request.seq) {
+      if (row.seq !== request.seq || !values) {
         const edits = await readEdits(id, request.seq, transaction);
         throw new RefusedTransaction(
           refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
         );
       }
       const document = readState(row);
-      const published = publishValues(new DocumentValues(document));
+      const published = publishValues(values);
       const revision = await writeRevision(row, { document, published, message: request.message, author: request.author, changeSet: null }, transaction);
       return { revision, project: row.projectId };
     });

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
 import { Button } from '../design/button';
-import { createViewport, type ShownBody, type Viewport, type ViewName } from './viewport';
+import { createViewport, type PickedGeometry, type PickKind, type ShownBody, type Viewport, type ViewName } from './viewport';
 
 const VIEWS: readonly { readonly name: ViewName; readonly label: string; readonly key: string }[] = [
   { name: 'front', label: 'Front', key: '1' },
@@ -16,7 +16,9 @@ const VIEWS: readonly { readonly name: ViewName; readonly label: string; readonl
 interface Canvas3dProps {
   readonly bodies: readonly ShownBody[];
   readonly highlighted?: ReadonlySet<string>;
-  readonly onPick?: (face: string | undefined) => void;
+  /** What a click looks for. */
+  readonly wants?: PickKind;
+  readonly onPick?: (picked: PickedGeometry | undefined) => void;
   /** Without the list of views, for small pictures; their keys still work. */
   readonly isSmall?: boolean;
   /** In words, for those who do not see the picture. */
@@ -26,7 +28,7 @@ interface Canvas3dProps {
 const NOTHING: ReadonlySet<string> = new Set();
 
 /** Bodies in space. Drag turns, right drag moves, wheel zooms; keys 1 to 6 and 0 give views, F fits, + and - zoom. */
-export function Canvas3d({ bodies, highlighted = NOTHING, onPick, description, isSmall = false }: Canvas3dProps) {
+export function Canvas3d({ bodies, highlighted = NOTHING, wants = 'face', onPick, description, isSmall = false }: Canvas3dProps) {
   const host = useRef<HTMLDivElement>(null);
   const viewport = useRef<Viewport>(null);
   const pressed = useRef<{ x: number; y: number }>(null);
@@ -77,7 +79,7 @@ export function Canvas3d({ bodies, highlighted = NOTHING, onPick, description, i
           const from = pressed.current;
           if (!from || !onPick || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4 || event.button !== 0) return;
           const box = event.currentTarget.getBoundingClientRect();
-          onPick(viewport.current?.pick(event.clientX - box.left, event.clientY - box.top));
+          onPick(viewport.current?.pick(event.clientX - box.left, event.clientY - box.top, wants));
         }}
       />
       <ul aria-label="Views" className="absolute right-2 bottom-2 flex flex-wrap gap-1 rounded-box bg-flax/80 p-1">

@@ -13,6 +13,7 @@ import {
   LineBasicMaterial,
   LineSegments,
   Mesh,
+  type Object3D,
   MeshLambertMaterial,
   PerspectiveCamera,
   Raycaster,
@@ -23,13 +24,28 @@ import {
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
+import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
+import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
+import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
 import type { BodyMesh } from '@/core/kernel-port';
 
 export interface ShownBody {
   readonly key: string;
+  /** Id of the body, where it can be picked from. */
+  readonly body?: string;
   readonly mesh: BodyMesh;
-  /** Solid, greyed (the last good picture of a body that failed), or edges alone in a preview colour. */
-  readonly look: 'solid' | 'stale' | 'before' | 'after';
+  /**
+   * Solid, greyed (the last good picture of a body that failed), or in a preview colour. A target is not seen: where
+   * there are targets, they are what is picked, while something else is shown.
+   */
+  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'target';
+}
+
+export type PickKind = 'face' | 'edge' | 'either';
+
+export interface PickedGeometry {
+  readonly body: string | undefined;
+  readonly name: string;
 }
 
 export type ViewName = 'front' | 'back' | 'top' | 'bottom' | 'right' | 'left' | 'corner';
@@ -39,9 +55,10 @@ export interface Viewport {
   readonly view: (name: ViewName) => void;
   readonly fit: () => void;
   readonly zoom: (factor: number) => void;
-  /** Name of the face under a point of the element, in CSS pixels. */
-  readonly pick: (x: number, y: number) => string | undefined;
-  readonly highlight: (faces: ReadonlySet<string>) => void;
+  /** The face or edge under a point of the element, in CSS pixels; an edge comes before the faces beside it. */
+  readonly pick: (x: number, y: number, wants: PickKind) => PickedGeometry | undefined;
+  /** Lights up faces and edges of those names. */
+  readonly highlight: (names: ReadonlySet<string>) => void;
   readonly destroy: () => void;
 }
 
@@ -106,7 +123,7 @@ export function createViewport(host: HTMLElement): Viewport {
   const rebuild = (): void => {
     for (const child of [...bodies.children]) {
       bodies.remove(child);
-      if (child instanceof Mesh || child instanceof LineSegments) (child.geometry as BufferGeometry).dispose();
+      if (child instanceof Mesh || child instanceof LineSegments || child instanceof LineSegments2) (child.geometry as BufferGeometry).dispose();
     }
     const colours = readColours(host);
     for (const body of shown) bodies.add(...buildBody(body, colours, highlighted));
@@ -149,13 +166,14 @@ export function createViewport(host: HTMLElement): Viewport {
       controls.update();
       draw();
     },
-    pick: (x, y) => {
+    pick: (x, y, wants) => {
       const caster = new Raycaster();
       caster.setFromCamera(new Vector2((x / host.clientWidth) * 2 - 1, 1 - (y / host.clientHeight) * 2), camera);
-      const [hit] = caster.intersectObjects(bodies.children.filter((child) => child instanceof Mesh));
-      const faces = hit?.object.userData['faces'] as BodyMesh['faces'] | undefined;
-      const index = (hit?.faceIndex ?? -1) * 3;
-      return faces?.find(({ start, count }) => index >= start && index < start + count)?.name;
+      const face = pickFace(caster, bodies);
+      if (wants === 'face') return face?.picked;
+      const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / host.clientHeight;
+      const edge = pickEdge(caster, bodies, face?.distance, perPixel * REACH_PX);
+      return edge ?? (wants === 'either' ? face?.picked : undefined);
     },
     highlight: (faces) => {
       highlighted = faces;
@@ -171,6 +189,43 @@ export function createViewport(host: HTMLElement): Viewport {
       renderer.domElement.remove();
     },
   };
+}
+
+/** How near an edge the pointer must come, in pixels. */
+const REACH_PX = 7;
+
+function pickFace(caster: Raycaster, bodies: Group): { readonly picked: PickedGeometry; readonly distance: number } | undefined {
+  const [hit] = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof Mesh && !(child instanceof LineSegments2)));
+  if (!hit) return undefined;
+  const { faces, body } = hit.object.userData as PickData;
+  const index = (hit.faceIndex ?? -1) * 3;
+  const found = faces.find(({ start, count }) => index >= start && index < start + count);
+  return found && { picked: { body, name: found.name }, distance: hit.distance };
+}
+
+/** `reach` is the reach at a distance of 1. Edges behind the nearest face are not picked. */
+function pickEdge(caster: Raycaster, bodies: Group, limit: number | undefined, reach: number): PickedGeometry | undefined {
+  const distance = limit ?? caster.ray.origin.length();
+  caster.params.Line.threshold = reach * distance;
+  const hits = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof LineSegments));
+  const hit = hits.find((candidate) => limit === undefined || candidate.distance < limit + 3 * caster.params.Line.threshold);
+  if (!hit) return undefined;
+  const { edges, body } = hit.object.userData as PickData;
+  const index = hit.index ?? -1;
+  const found = edges.find(({ start, count }) => index >= start && index < start + count);
+  return found && { body, name: found.name };
+}
+
+/** Targets where there are any, else what is shown. */
+function pickable(bodies: Group): Object3D[] {
+  const targets = bodies.children.filter((child) => !child.visible);
+  return targets.length > 0 ? targets : bodies.children;
+}
+
+interface PickData {
+  readonly body: string | undefined;
+  readonly faces: BodyMesh['faces'];
+  readonly edges: BodyMesh['edges'];
 }
 
 interface Colours {
@@ -195,13 +250,17 @@ function readColours(host: HTMLElement): Colours {
   };
 }
 
-function buildBody({ mesh, look }: ShownBody, colours: Colours, highlighted: ReadonlySet<string>): (Mesh | LineSegments)[] {
+function buildBody({ body, mesh, look }: ShownBody, colours: Colours, highlighted: ReadonlySet<string>): (Mesh | LineSegments | LineSegments2)[] {
   const edgeColour = look === 'before' ? colours.before : look === 'after' ? colours.after : colours.edge;
   const lines = new LineSegments(
     edgeGeometry(mesh),
     new LineBasicMaterial({ color: edgeColour, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
   );
-  if (look === 'before') return [lines];
+  const data: PickData = { body, faces: mesh.faces, edges: mesh.edges };
+  lines.userData = data;
+  const lit = look === 'after' ? [] : mesh.edges.filter(({ name }) => highlighted.has(name));
+  const marks = lit.length > 0 ? [litEdges(mesh, lit, colours)] : [];
+  if (look === 'before') return [lines, ...marks];
   const geometry = new BufferGeometry();
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
@@ -214,11 +273,23 @@ function buildBody({ mesh, look }: ShownBody, colours: Colours, highlighted: Rea
     transparent: look === 'after' || look === 'stale',
     opacity: look === 'after' ? 0.75 : look === 'stale' ? 0.5 : 1,
   });
-  const lit = new MeshLambertMaterial({ color: colours.selected, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
+  const litFace = new MeshLambertMaterial({ color: colours.selected, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
   for (const { name, start, count } of mesh.faces) geometry.addGroup(start, count, highlighted.has(name) ? 1 : 0);
-  const surface = new Mesh(geometry, [base, lit]);
-  surface.userData['faces'] = mesh.faces;
-  return [surface, lines];
+  const surface = new Mesh(geometry, [base, litFace]);
+  surface.userData = data;
+  if (look === 'target') for (const hidden of [surface, lines]) hidden.visible = false;
+  return [surface, lines, ...marks];
+}
+
+/** Lit edges are drawn broad and over everything, so that none is hidden. */
+function litEdges(mesh: BodyMesh, edges: BodyMesh['edges'], colours: Colours): LineSegments2 {
+  const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
+  const geometry = new LineSegmentsGeometry();
+  geometry.setPositions(points);
+  const material = new LineMaterial({ color: colours.selected, linewidth: 4, depthTest: false });
+  const marks = new LineSegments2(geometry, material);
+  marks.renderOrder = 1;
+  return marks;
 }
 
 /** Polylines as pairs of points, which is what line segments are drawn from. */

@@ -1,4 +1,4 @@
-import type { ButtonHTMLAttributes } from 'react';
+import type { ButtonHTMLAttributes, Ref } from 'react';
 
 type Tone = 'plain' | 'strong' | 'quiet';
 
@@ -9,7 +9,12 @@ const TONES: Readonly<Record<Tone, string>> = {
 };
 
 /** A button of the house: 28 px high, one radius. */
-export function Button({ tone = 'plain', className = '', type = 'button', ...rest }: ButtonHTMLAttributes<HTMLButtonElement> & { tone?: Tone }) {
+export function Button({
+  tone = 'plain',
+  className = '',
+  type = 'button',
+  ...rest
+}: ButtonHTMLAttributes<HTMLButtonElement> & { tone?: Tone; ref?: Ref<HTMLButtonElement> }) {
   return (
     <button
       type={type}

@@ -20,6 +20,8 @@ interface FormulaBoxProps {
   /** Gives the words for a refusal, or undefined when it was taken. */
   readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => string | undefined;
   readonly onCancel: () => void;
+  /** Each change as it is typed. */
+  readonly onChange?: (text: string) => void;
   readonly autoFocus?: boolean;
 }
 
@@ -60,6 +62,7 @@ export function FormulaBox(props: FormulaBoxProps) {
       onChange: (next) => {
         setText(next);
         setRefusal(undefined);
+        latest.current.props.onChange?.(next);
       },
       onAccept: (next, then) => {
         setRefusal(latest.current.props.onAccept(next, then));

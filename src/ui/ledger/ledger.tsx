@@ -8,7 +8,7 @@ import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
 import { buildLedgerRows } from './ledger-rows';
 import { Guards } from './guards';
-import { AddSketch } from './add-sketch';
+import { AddStep } from '../steps/add-step';
 import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
@@ -56,7 +56,7 @@ export function Ledger() {
             }
           })}
         </div>
-        <AddSketch />
+        <AddStep />
         <LookupTables />
         <Guards />
       </div>

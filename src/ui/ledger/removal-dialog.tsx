@@ -1,6 +1,6 @@
 'use client';
 import { Dialog } from 'radix-ui';
-import { findAny, type Readers } from '@/core/document';
+import { findAny, isStep, type Readers } from '@/core/document';
 import { Button } from '../design/button';
 import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
@@ -60,10 +60,7 @@ function describe(session: DocumentSession, id: string): string {
       return `${record.name} = ${record.formula.text}`;
     case 'guard':
       return `guard ${record.condition.text}`;
-    case 'sketch':
-    case 'extrude':
-      return `${record.name}, suppressed when ${record.suppressed?.text ?? ''}`;
     default:
-      return id;
+      return record && isStep(record) ? `${record.name}, suppressed when ${record.suppressed?.text ?? ''}` : id;
   }
 }

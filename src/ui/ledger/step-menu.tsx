@@ -32,12 +32,8 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
           </Item>
           <Item
             onSelect={() => {
-              const values = listIds(session.document, `${step.id}/values`).flatMap((id) => {
-                const record = session.document.records[id];
-                return record?.type === 'parameter' ? [record] : [];
-              });
               const { suppressed, ...rest } = step;
-              session.edit({ type: 'step.update', step: suppressed ? rest : { ...step, suppressed: { text: 'yes' } }, values });
+              session.edit({ type: 'step.update', step: suppressed ? rest : { ...step, suppressed: { text: 'yes' } }, values: [] });
             }}
           >
             {step.suppressed ? 'Do not suppress' : 'Suppress'}

@@ -1,9 +1,10 @@
 'use client';
-import { findAny, findRecord } from '@/core/document';
+import { bodyOf, findRecord, findStep, startsBody, STEP_WORDS, type Step } from '@/core/document';
 import { listMaterials } from '@/core/steps';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { toggleFolded } from '../state/workspace';
+import { draftOf } from '../steps/step-draft';
 import { StepMenu } from './step-menu';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
@@ -12,12 +13,12 @@ const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 
 export function StepRow({ id, values }: { id: string; values: number }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const step = useSessionState((state) => findAny(state.document, id));
+  const step = useSessionState((state) => findStep(state.document, id));
   const outcome = useSessionState((state) => state.regenerated?.steps.find((entry) => entry.id === id));
   const isFolded = useWorkspace((state) => state.folded.has(id));
   const isSelected = useWorkspace((state) => state.selected === id);
   const isOpen = useWorkspace((state) => state.sketch === id);
-  if (step?.type !== 'sketch' && step?.type !== 'extrude') return null;
+  if (!step) return null;
   const freedom = outcome?.sketch?.degreesOfFreedom ?? 0;
   const isWrong = outcome?.status === 'failed' || outcome?.status === 'waiting';
   return (
@@ -34,7 +35,7 @@ export function StepRow({ id, values }: { id: string; values: number }) {
         </button>
         <button type="button" className="min-w-0 truncate text-left" onClick={() => workspace.setState({ selected: id })}>
           <span className="font-semibold">{step.name}</span>
-          <span className="ml-2 text-walnut-soft">{step.type === 'sketch' ? 'sketch' : describeExtrude(step)}</span>
+          <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>
         <span className="flex-1" />
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
@@ -44,7 +45,12 @@ export function StepRow({ id, values }: { id: string; values: number }) {
             {isOpen ? 'Close' : 'Open'}
           </Button>
         )}
-        {step.type === 'extrude' && step.operation === 'start' && <Material body={step.body} />}
+        {step.type !== 'sketch' && (
+          <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ draft: draftOf(session.document, step), sketch: undefined, selected: id })}>
+            Change
+          </Button>
+        )}
+        {startsBody(step) && <Material body={bodyOf(step) ?? ''} />}
         <StepMenu step={step} session={session} />
       </div>
       {isWrong && outcome.problem && (
@@ -75,7 +81,21 @@ function Material({ body: id }: { body: string }) {
   );
 }
 
-function describeExtrude(step: { readonly operation: string; readonly extent: string }): string {
-  const verb = { start: 'starts the body', add: 'adds', remove: 'removes' }[step.operation] ?? step.operation;
-  return `${verb}, ${step.extent}`;
+const VERBS = { start: 'starts a body', add: 'adds', remove: 'removes', keep: 'keeps common' } as const;
+
+/** What a step is and does, in a few words. */
+function describeStep(step: Step): string {
+  switch (step.type) {
+    case 'extrude':
+    case 'revolve':
+      return `${STEP_WORDS[step.type]}, ${VERBS[step.operation]}`;
+    case 'hole':
+      return step.form === 'simple' ? 'hole' : `hole, ${step.form}`;
+    case 'pattern':
+      return `${step.form} pattern`;
+    case 'place':
+      return step.from === undefined ? 'moves a body' : 'copies a body';
+    default:
+      return STEP_WORDS[step.type];
+  }
 }

@@ -71,6 +71,7 @@ type Changes = EditOf<'parameter.update'>['changes'];
 function ParameterForm({ parameter }: { parameter: Parameter }) {
   const session = useSession();
   const isOwned = parameter.owner !== undefined;
+  const isMeasured = session.values.isMeasured(parameter.id);
   const update = (changes: Changes): void => {
     session.edit({ type: 'parameter.update', id: parameter.id, changes });
   };
@@ -104,6 +105,25 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
           onAccept={(text) => update({ displayUnit: text === '' ? null : text })}
         />
       </Field>
+      {!isMeasured && <Limits parameter={parameter} onUpdate={update} />}
+      <span className="flex basis-full items-center gap-4">
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
+        </label>
+        <label className="flex items-center gap-1.5 whitespace-nowrap">
+          <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
+        </label>
+        <span className="flex-1" />
+        {(!isOwned || parameter.measure) && <RemoveButton parameter={parameter} />}
+      </span>
+    </div>
+  );
+}
+
+/** What a value may be at all; one that is measured is what it is. */
+function Limits({ parameter, onUpdate: update }: { parameter: Parameter; onUpdate: (changes: Changes) => void }) {
+  return (
+    <>
       <Field label="least" className="w-28">
         <TextField label="Least" value={parameter.least?.text ?? ''} hint="no limit" onAccept={(text) => update({ least: text === '' ? null : { text } })} />
       </Field>
@@ -118,17 +138,7 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
           onAccept={(text) => update({ choices: text.trim() === '' ? null : text.split(',').map((choice) => choice.trim()) })}
         />
       </Field>
-      <span className="flex basis-full items-center gap-4">
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
-        </label>
-        <label className="flex items-center gap-1.5 whitespace-nowrap">
-          <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
-        </label>
-        <span className="flex-1" />
-        {!isOwned && <RemoveButton parameter={parameter} />}
-      </span>
-    </div>
+    </>
   );
 }
 

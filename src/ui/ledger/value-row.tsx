@@ -1,6 +1,6 @@
 'use client';
 import { useState } from 'react';
-import { findRecord, slotOf, type Parameter, type Take } from '@/core/document';
+import { describeMeasure, findRecord, slotOf, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -23,6 +23,7 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
   const version = useSessionState((state) => state.version);
   const record = useSessionState((state) => findRecord(state.document, id, 'parameter') ?? findRecord(state.document, id, 'take'));
   const isSelected = useWorkspace((state) => state.selected === id);
+  const isMeasured = record !== undefined && session.values.isMeasured(id);
   const [editing, setEditing] = useState<'formula' | 'name'>();
   if (!record) return null;
   const shown = session.values.show(id);
@@ -38,7 +39,7 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
     if (editing || event.target !== event.currentTarget) return;
     if (event.key === 'Enter' || event.key === 'F2') {
       event.preventDefault();
-      setEditing(event.shiftKey || record.type === 'take' ? 'name' : 'formula');
+      setEditing(event.shiftKey || record.type === 'take' || isMeasured ? 'name' : 'formula');
     } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
       event.preventDefault();
       onMove(id, event.key === 'ArrowDown' ? 1 : -1, false);
@@ -68,12 +69,12 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
       onFocus={(event) => {
         if (event.target === event.currentTarget) select();
       }}
-      onDoubleClick={() => setEditing(record.type === 'take' ? 'name' : 'formula')}
+      onDoubleClick={() => setEditing(record.type === 'take' || isMeasured ? 'name' : 'formula')}
       onKeyDown={onKeyDown}
     >
       <span
         role="cell"
-        className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)}`}
+        className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)} ${isMeasured ? 'italic' : ''}`}
         title={problem?.message ?? shown?.exact}
       >
         {problem ? 'error' : prettyUnit(shown?.shown ?? '')}
@@ -103,7 +104,7 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
             }}
           />
         ) : (
-          <From record={record} isLiteral={shown?.isLiteral === true} problem={problem?.message} />
+          <From record={record} isLiteral={shown?.isLiteral === true} isMeasured={isMeasured} problem={problem?.message} />
         )}
       </span>
       {users && users.length > 0 && (
@@ -121,7 +122,14 @@ function styleOf(record: Parameter | Take, isLiteral: boolean): string {
 }
 
 /** Where a value comes from: its formula, or the document that it is taken from. */
-function From({ record, isLiteral, problem }: { record: Parameter | Take; isLiteral: boolean; problem: string | undefined }) {
+interface FromProps {
+  readonly record: Parameter | Take;
+  readonly isLiteral: boolean;
+  readonly isMeasured: boolean;
+  readonly problem: string | undefined;
+}
+
+function From({ record, isLiteral, isMeasured, problem }: FromProps) {
   const source = useSessionState((state) => (record.type === 'take' ? findRecord(state.document, record.link, 'link')?.sourceName : undefined));
   if (problem !== undefined) {
     return (
@@ -131,6 +139,12 @@ function From({ record, isLiteral, problem }: { record: Parameter | Take; isLite
       </span>
     );
   }
+  if (isMeasured)
+    return (
+      <span className="truncate text-walnut-soft">
+        measured{record.type === 'parameter' && record.measure ? `: ${describeMeasure(record.measure.what)}` : ''}
+      </span>
+    );
   if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
   return <span className={`truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>{isLiteral ? '' : record.formula.text}</span>;
 }

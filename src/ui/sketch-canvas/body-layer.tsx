@@ -1,16 +1,14 @@
 'use client';
-import { DATUM_FRAMES } from '@/core/geometry';
-import type { PlaneName } from '@/core/document';
+import type { Frame } from '@/core/geometry';
 import { useSessionState } from '../state/context';
 import { toScreen, type SketchView } from './sketch-view';
 
 /** The edges of the bodies behind the sketch, looked at straight along the normal of its plane. */
-export function BodyLayer({ view, plane }: { view: SketchView; plane: PlaneName }) {
+export function BodyLayer({ view, frame }: { view: SketchView; frame: Frame }) {
   const meshes = useSessionState((state) => state.meshes);
   const pictures = useSessionState((state) => state.pictures);
-  const frame = DATUM_FRAMES[plane];
   const along = (axis: readonly [number, number, number], points: Float32Array, at: number): number =>
-    axis[0] * (points[at] ?? 0) + axis[1] * (points[at + 1] ?? 0) + axis[2] * (points[at + 2] ?? 0);
+    axis[0] * ((points[at] ?? 0) - frame.origin[0]) + axis[1] * ((points[at + 1] ?? 0) - frame.origin[1]) + axis[2] * ((points[at + 2] ?? 0) - frame.origin[2]);
   return (
     <g stroke="var(--wood)" strokeWidth={1.2} fill="none">
       {pictures.map(({ key }) => {

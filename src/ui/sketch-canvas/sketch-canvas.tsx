@@ -1,8 +1,8 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { findRecord, referencesOf, type PlaneName, type SketchDimension } from '@/core/document';
+import { findRecord, referencesOf, type SketchDimension } from '@/core/document';
 import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
-import { DATUM_FRAMES } from '@/core/geometry';
+import { DATUM_FRAMES, type Frame } from '@/core/geometry';
 import type { BodyOutcome } from '@/core/steps';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { findFormulaTarget } from '../state/workspace';
@@ -47,8 +47,9 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const [snap, setSnap] = useState<Snap>();
   const shape = useMemo(() => readShape(document, sketch, drag ?? solved), [document, sketch, solved, drag]);
   const bodies = useSessionState((state) => state.regenerated?.bodies);
-  const corners = cornersIn(step?.plane ?? 'front', bodies ?? []);
-  const { host, view, setView } = useView(sketch, shape, corners);
+  const frame = solved?.frame ?? (typeof step?.plane === 'string' ? DATUM_FRAMES[step.plane] : DATUM_FRAMES.front);
+  const corners = cornersIn(frame, bodies ?? []);
+  const { host, view, setView } = useView(sketch, [...frame.origin, ...frame.normal].join(' '), shape, corners);
   const reach = REACH_PX / (view?.scale ?? 1);
   const tools = useSketchTools(sketch, shape, LABEL_GAP_PX / (view?.scale ?? 1));
   const free = useMemo(() => new Set(solved?.free ?? []), [solved]);
@@ -226,7 +227,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
         {view && (
           <svg width={view.widthPx} height={view.heightPx} className="block select-none">
             <AxisLayer view={view} />
-            <BodyLayer view={view} plane={step.plane} />
+            <BodyLayer view={view} frame={frame} />
             <ConstraintLayer sketch={sketch} view={view} shape={shape} selected={selected} marked={marked} onSelect={(id) => tools.select(id, false)} />
             <ShapeLayer view={view} shape={shape} free={free} conflicting={marked} selected={selected} />
             <DimensionLayer
@@ -292,9 +293,9 @@ function findInBox(shape: DrawnShape, a: Place, b: Place): string[] {
 }
 
 /** Corners of the boxes of the bodies, in the plane of the sketch: what should be in view behind it. */
-function cornersIn(plane: PlaneName, bodies: readonly BodyOutcome[]): Place[] {
-  const { x, y } = DATUM_FRAMES[plane];
-  const along = (axis: readonly number[], corner: readonly number[]): number => axis.reduce((sum, part, i) => sum + part * (corner[i] ?? 0), 0);
+function cornersIn({ origin, x, y }: Frame, bodies: readonly BodyOutcome[]): Place[] {
+  const along = (axis: readonly number[], corner: readonly number[]): number =>
+    axis.reduce((sum, part, i) => sum + part * ((corner[i] ?? 0) - (origin[i] ?? 0)), 0);
   return bodies.flatMap(({ properties }) =>
     properties ? [properties.box.min, properties.box.max].map((corner): Place => [along(x, corner), along(y, corner)]) : [],
   );

@@ -4,7 +4,7 @@ import { findAny, isEntity, type ConstraintKind } from '@/core/document';
 import { LEAST_SIDES, MOST_SIDES, type DrawnShape, type DrawTool } from '@/core/drawing';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { BuildPanel } from './build-panel';
+import { beginStep } from '../steps/add-step';
 import type { ChangeTool } from './change-tools';
 import { ExportMenu } from './export-menu';
 import type { DrawOptions, SketchTool } from './use-sketch-tools';
@@ -155,7 +155,10 @@ export function SketchStrip(props: SketchStripProps) {
         </select>
       </label>
       <ExportMenu name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} />
-      <BuildPanel sketch={sketch} />
+      <Button tone="strong" onClick={() => beginStep(workspace, session.document, 'extrude', sketch)}>
+        Extrude
+      </Button>
+      <Button onClick={() => beginStep(workspace, session.document, 'revolve', sketch)}>Revolve</Button>
       <Button onClick={() => workspace.setState({ sketch: undefined })}>Close {step && 'name' in step ? step.name : 'the sketch'}</Button>
     </div>
   );

@@ -5,8 +5,11 @@ import type { DrawnShape, Place } from '@/core/drawing';
 import { useSession } from '../state/context';
 import { fitView, zoomAt, type SketchView } from './sketch-view';
 
-/** The window on the sketch plane: fitted when the canvas gets its first size, zoomed by the wheel. */
-export function useView(sketch: string, shape: DrawnShape, corners: readonly Place[]) {
+/**
+ * The window on the sketch plane: fitted when the canvas gets its first size, and when the plane turns out to lie
+ * elsewhere than it was thought to (`plane` tells one from another); zoomed by the wheel.
+ */
+export function useView(sketch: string, plane: string, shape: DrawnShape, corners: readonly Place[]) {
   const session = useSession();
   const host = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<SketchView>();
@@ -19,14 +22,16 @@ export function useView(sketch: string, shape: DrawnShape, corners: readonly Pla
     // The size of the canvas is the browser's; the first size also chooses what is in view.
     const element = host.current;
     if (!element) return undefined;
+    let isFitted = false;
     const fit = (): void => {
       const { clientWidth, clientHeight } = element;
       if (clientWidth === 0) return;
       setView((before) => {
-        if (before) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
+        if (before && isFitted) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
         const labels = listRecords(session.document, `${latest.current.sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
         return fitView(latest.current.shape, [...labels, ...latest.current.corners], clientWidth, clientHeight);
       });
+      isFitted = true;
     };
     // At once too: whoever is quick may click before the first notice of the observer.
     fit();
@@ -43,7 +48,7 @@ export function useView(sketch: string, shape: DrawnShape, corners: readonly Pla
       observer.disconnect();
       element.removeEventListener('wheel', onWheel);
     };
-  }, [session]);
+  }, [session, plane]);
 
   return { host, view, setView };
 }

@@ -42,6 +42,8 @@ export interface SessionState {
   readonly meshes: ReadonlyMap<string, BodyMesh>;
   /** The shape to show for each body: the present one, or the last good one of a body that failed. */
   readonly pictures: readonly BodyPicture[];
+  /** What an edit that is not made yet would lead to. */
+  readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
   /** A word for the one who edits, until the next edit. */
   readonly notice: string | undefined;
@@ -73,6 +75,8 @@ export class DocumentSession {
   private sending: Promise<void> | undefined;
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
+  /** The document with an edit that is only tried. */
+  private previewed: Document | undefined;
 
   constructor(
     reply: DocumentReply,
@@ -101,6 +105,7 @@ export class DocumentSession {
       regenerated: undefined,
       meshes: new Map(),
       pictures: [],
+      preview: undefined,
       regeneration: 'idle',
       notice: undefined,
     }));
@@ -139,7 +144,8 @@ export class DocumentSession {
     const envelope: Envelope = { key: newId(), edit, author: this.author, ...(reverts === undefined ? {} : { reverts }) };
     this.pending.push({ envelope, inverse: result.value.inverse });
     values.apply(result.value.document, result.value.diff);
-    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined });
+    this.previewed = undefined;
+    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined, preview: undefined });
     this.tellPending();
     this.regenerate();
     void this.flush();
@@ -275,10 +281,17 @@ export class DocumentSession {
     this.log.push(edit);
   }
 
+  /** What the last regeneration read off the geometry becomes part of the values. */
+  private takeMeasured(): void {
+    const { regenerated, values } = this.store.getState();
+    if (regenerated && values.setMeasured(regenerated.measured)) this.store.setState((state) => ({ version: state.version + 1 }));
+  }
+
   private rebuild(): void {
     const waiting = this.pending.map(({ envelope }) => envelope);
     this.pending = [];
     this.store.setState((state) => ({ document: this.confirmed, values: new DocumentValues(this.confirmed), version: state.version + 1 }));
+    this.takeMeasured();
     this.applyPending(waiting);
   }
 
@@ -328,12 +341,29 @@ export class DocumentSession {
     this.store.setState({ canUndo: undo.length > 0, canRedo: redo.length > 0 });
   }
 
+  /** Shows what the document would look like after an edit that is not made yet; undefined ends it. */
+  preview(edit: Edit | undefined): EditFailure | undefined {
+    if (!edit) {
+      if (this.previewed) {
+        this.previewed = undefined;
+        this.store.setState({ preview: undefined });
+        this.regenerate();
+      }
+      return undefined;
+    }
+    const result = applyEdit(this.document, edit);
+    if (!result.ok) return result.failure;
+    this.previewed = result.value.document;
+    this.regenerate();
+    return undefined;
+  }
+
   private regenerate(): void {
-    const { client } = this;
+    const { client, previewed } = this;
     const { document, meshes } = this.store.getState();
     if (!client || document.kind !== 'part') return;
     this.store.setState({ regeneration: 'running' });
-    void client.regenerate(document, [...meshes.keys()]).then((reply) => {
+    void client.regenerate(previewed ?? document, [...meshes.keys()]).then((reply) => {
       if (this.isClosed) return;
       if (!reply.ok) {
         if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
@@ -341,8 +371,14 @@ export class DocumentSession {
       }
       const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
       for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
-      const pictures = choosePictures(reply.value.result, this.store.getState().pictures);
-      this.store.setState({ regenerated: reply.value.result, meshes: known, pictures, regeneration: 'idle' });
+      const { result } = reply.value;
+      const pictures = choosePictures(result, this.store.getState().pictures);
+      if (previewed) {
+        if (this.previewed === previewed) this.store.setState({ preview: { result, pictures }, meshes: known, regeneration: 'idle' });
+        return;
+      }
+      this.store.setState({ regenerated: result, meshes: known, pictures, regeneration: 'idle' });
+      this.takeMeasured();
     });
   }
 }

@@ -1,6 +1,7 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Edit, Readers } from '@/core/document';
+import type { StepDraft } from '../steps/step-draft';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
 export interface Removal {
@@ -17,7 +18,20 @@ export interface Removal {
 
 export type Task = { readonly kind: 'catch-up' } | { readonly kind: 'history' } | { readonly kind: 'link'; readonly source?: string };
 
+/** A wish for a face or edge of a solid: the next one that is clicked goes to it. */
+export interface PickWish {
+  readonly wants: 'face' | 'edge' | 'either';
+  readonly label: string;
+  readonly take: (picked: { readonly body: string; readonly name: string }) => void;
+}
+
 export interface WorkspaceState {
+  /** The step that is being made or changed, if any. */
+  readonly draft: StepDraft | undefined;
+  readonly picking: PickWish | undefined;
+  /** Whether a measured value is being made. */
+  readonly isMeasuring: boolean;
+
   /** Id of the selected value, step, or piece of sketch geometry. */
   readonly selected: string | undefined;
   readonly folded: ReadonlySet<string>;
@@ -37,6 +51,9 @@ export type WorkspaceStore = StoreApi<WorkspaceState>;
 
 export function createWorkspace(): WorkspaceStore {
   return createStore<WorkspaceState>(() => ({
+    draft: undefined,
+    picking: undefined,
+    isMeasuring: false,
     selected: undefined,
     folded: new Set(),
     sketch: undefined,

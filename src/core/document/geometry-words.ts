@@ -1,0 +1,34 @@
+/** Names of faces and edges in the designer's words. */
+import { findAny, findStep, listIds } from './access';
+import type { Document } from './schema';
+
+/** `edge between end of Board and side 3 of Board`; for a face `end of Board`. */
+export function describeGeometry(document: Document, name: string): string {
+  const edge = /^edge\[(.*)\]$/.exec(name);
+  if (!edge) return describeFace(document, name);
+  const faces = [...new Set((edge[1] ?? '').split(' | ').map((face) => describeFace(document, face)))];
+  return faces.length === 1 ? `seam of ${faces[0] ?? ''}` : `edge between ${faces.join(' and ')}`;
+}
+
+function describeFace(document: Document, name: string): string {
+  // A copy is told by the step that made it, `<pattern>/<place>:<name>`.
+  const copy = /^([^/]+)\/([^:/]+):(.*)$/.exec(name);
+  if (copy) return `${describeFace(document, copy[3] ?? '')} at ${findStep(document, copy[1] ?? '')?.name ?? 'a copy'} ${placeName(copy[2] ?? '')}`.trim();
+  const [, step = '', part = '', about = '', piece] = /^([^/]+)\/([a-z]+)(?:\(([^)]*)\))?(?:#(\d+))?$/.exec(name) ?? [];
+  const known = findStep(document, step);
+  if (!known) return 'a face';
+  const number = part === 'side' ? curveNumber(document, known, about) : undefined;
+  return `${part}${number === undefined ? '' : ` ${number}`} of ${known.name}${piece === undefined ? '' : `, piece ${Number(piece) + 1}`}`;
+}
+
+function placeName(place: string): string {
+  return /^\d+$/.test(place) ? place : '';
+}
+
+/** Which line of its sketch a side comes from, counted from 1. */
+function curveNumber(document: Document, step: object, curve: string): number | undefined {
+  if (!('sketch' in step) || typeof step.sketch !== 'string') return undefined;
+  const curves = listIds(document, `${step.sketch}/entities`).filter((id) => findAny(document, id)?.type !== 'point');
+  const at = curves.indexOf(curve);
+  return at < 0 ? undefined : at + 1;
+}

@@ -1,0 +1,63 @@
+/**
+ * The build history among the values: for each step a node that stands for its result and reads everything
+ * that decides it. Measured values read these nodes, so that a value which a step needs and which is measured
+ * only after it is told as the cycle that it is, with its path.
+ */
+import { quantityType } from '../formula';
+import type { InputDefinition } from '../network';
+import { PLAIN } from '../units';
+import { findRecord, listIds, listRecords, listSteps } from './access';
+import { kindOfMeasure, type Measure } from './measure';
+import type { Document, Parameter, SketchDimension } from './schema';
+import type { QuantityKind } from '../units';
+import { bodiesUnder } from './step-kinds';
+import type { Step } from './step-schema';
+
+/** A node for each step (`<step>/built`) and each sketch's own solution (`<step>/solved`). */
+export function historyNodes(document: Document): Map<string, InputDefinition> {
+  const nodes = new Map<string, InputDefinition>();
+  let before: string | undefined;
+  for (const step of listSteps(document)) {
+    const own = [...valuesDeciding(document, step), `${step.id}/suppressed`];
+    const under = 'sketch' in step ? [`${step.sketch}/solved`] : [];
+    if (step.type === 'sketch') nodes.set(`${step.id}/solved`, node(step, [...own, ...(before !== undefined && readsBodies(document, step) ? [before] : [])]));
+    const reads = step.type === 'sketch' ? [`${step.id}/solved`] : [...own, ...under];
+    nodes.set(`${step.id}/built`, node(step, before === undefined ? reads : [...reads, before]));
+    before = `${step.id}/built`;
+  }
+  return nodes;
+}
+
+/** Names with a space are none that a formula could read. */
+function node(step: Step, reads: readonly string[]): InputDefinition {
+  return { kind: 'input', name: `step ${step.name}`, type: quantityType(PLAIN), value: 0, reads };
+}
+
+function readsBodies(document: Document, step: Step): boolean {
+  if (bodiesUnder(step).length > 0) return true;
+  return step.type === 'sketch' && typeof step.plane === 'object' && 'datum' in step.plane && findRecord(document, step.plane.datum, 'datum') !== undefined;
+}
+
+/** Own values of the step that decide its result: not those measured on it. */
+function valuesDeciding(document: Document, step: Step): string[] {
+  const read = new Set(
+    step.type === 'sketch' ? listRecords(document, `${step.id}/constraints`, 'dimension').flatMap((one) => (one.isReference ? [one.parameter] : [])) : [],
+  );
+  return listIds(document, `${step.id}/values`).filter((id) => !read.has(id) && findRecord(document, id, 'parameter')?.measure === undefined);
+}
+
+/** The node that a measured value reads, and what kind of value it is. */
+export function measureSource(
+  parameter: Parameter,
+  dimension: SketchDimension | undefined,
+): { readonly node: string; readonly kind: QuantityKind } | undefined {
+  const { measure, owner } = parameter;
+  if (owner === undefined) return undefined;
+  if (measure) return { node: measureNode(owner, measure), kind: kindOfMeasure(measure) };
+  if (dimension?.isReference) return { node: `${owner}/solved`, kind: dimension.kind === 'angle' ? 'angle' : 'length' };
+  return undefined;
+}
+
+function measureNode(owner: string, measure: Measure): string {
+  return measure.of === 'region' ? `${owner}/solved` : `${owner}/built`;
+}

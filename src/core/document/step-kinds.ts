@@ -1,0 +1,169 @@
+/**
+ * What each kind of step is, for everything that treats them alike: which numbers it has, what it stands on.
+ */
+import type { QuantityKind } from '../units';
+import type { AxisReference, PlaneReference, Step, ValuedStep } from './step-schema';
+
+/** A number of a step: its slot, what it is, and the words for it. */
+export interface StepSlot {
+  readonly slot: string;
+  readonly kind: QuantityKind;
+  readonly label: string;
+  /** A formula to begin with. */
+  readonly initial: string;
+}
+
+const LENGTH = (slot: string, label: string, initial: string): StepSlot => ({ slot, kind: 'length', label, initial });
+const ANGLE = (slot: string, label: string, initial: string): StepSlot => ({ slot, kind: 'angle', label, initial });
+
+/** The numbers that a step needs, as its choices are. */
+export function slotsOf(step: Step): readonly StepSlot[] {
+  switch (step.type) {
+    case 'sketch':
+    case 'mirror':
+    case 'combine':
+      return [];
+    case 'datum':
+      return [LENGTH('offset', 'Offset', '20 mm'), ...(step.turn === 'none' ? [] : [ANGLE('angle', 'Angle', '30 deg')])];
+    case 'extrude':
+      return [
+        ...(step.extent === 'through' || step.extent === 'up-to' ? [] : [LENGTH('depth', 'Depth', '18 mm')]),
+        ...(step.extent === 'both' ? [LENGTH('back', 'Depth the other way', '10 mm')] : []),
+        ...(step.isTapered === true ? [ANGLE('taper', 'Taper', '3 deg')] : []),
+      ];
+    case 'revolve':
+      return step.extent === 'angle' ? [ANGLE('angle', 'Angle', '180 deg')] : [];
+    case 'hole':
+      return [
+        LENGTH('diameter', 'Diameter', '5.5 mm'),
+        ...(step.extent === 'blind' ? [LENGTH('depth', 'Depth', '12 mm')] : []),
+        ...(step.form === 'simple' ? [] : [LENGTH('head', step.form === 'counterbore' ? 'Counterbore diameter' : 'Countersink diameter', '10 mm')]),
+        ...(step.form === 'counterbore' ? [LENGTH('seat', 'Counterbore depth', '5 mm')] : []),
+        ...(step.form === 'countersink' ? [ANGLE('cone', 'Countersink angle', '90 deg')] : []),
+      ];
+    case 'fillet':
+      return [LENGTH('radius', 'Radius', '3 mm')];
+    case 'chamfer':
+      return [
+        LENGTH('distance', 'Distance', '2 mm'),
+        ...(step.form === 'two-distances' ? [LENGTH('second', 'Second distance', '3 mm')] : []),
+        ...(step.form === 'distance-angle' ? [ANGLE('angle', 'Angle', '30 deg')] : []),
+      ];
+    case 'shell':
+      return [LENGTH('wall', 'Wall', '2 mm')];
+    case 'draft':
+      return [ANGLE('angle', 'Angle', '3 deg')];
+    case 'pattern': {
+      const isSpan = step.spread === 'span';
+      const spread =
+        step.form === 'linear'
+          ? LENGTH('span', isSpan ? 'First to last' : 'Spacing', isSpan ? '100 mm' : '20 mm')
+          : ANGLE('span', isSpan ? 'First to last' : 'Angle between', isSpan ? '180 deg' : '360 deg / 6');
+      return [{ slot: 'count', kind: 'count', label: 'Count', initial: '6' }, spread];
+    }
+    case 'place':
+      return [
+        LENGTH('x', 'Along x', '0 mm'),
+        LENGTH('y', 'Along y', '0 mm'),
+        LENGTH('z', 'Along z', '0 mm'),
+        ...(step.about ? [ANGLE('angle', 'Angle', '90 deg')] : []),
+      ];
+  }
+}
+
+/** The words for a kind of step. */
+export const STEP_WORDS: Readonly<Record<Step['type'], string>> = {
+  sketch: 'sketch',
+  datum: 'datum plane',
+  extrude: 'extrude',
+  revolve: 'revolve',
+  hole: 'hole',
+  fillet: 'fillet',
+  chamfer: 'chamfer',
+  shell: 'shell',
+  draft: 'taper of faces',
+  pattern: 'pattern',
+  mirror: 'mirror',
+  combine: 'combine',
+  place: 'place',
+};
+
+/** The named values of a step, by slot; none for a sketch, whose values belong to its dimensions. */
+export function slotValues(step: Step): Readonly<Record<string, string>> {
+  return step.type === 'sketch' ? {} : step.values;
+}
+
+export function hasSlots(step: Step): step is ValuedStep {
+  return step.type !== 'sketch';
+}
+
+/** The body that a step makes or changes. */
+export function bodyOf(step: Step): string | undefined {
+  return step.type === 'sketch' || step.type === 'datum' ? undefined : step.body;
+}
+
+/** Whether the step brings a body about that was not there before. */
+export function startsBody(step: Step): boolean {
+  return ((step.type === 'extrude' || step.type === 'revolve') && step.operation === 'start') || (step.type === 'place' && step.from !== undefined);
+}
+
+/** Steps that it is built on, by id: they stand before it. */
+export function stepsUnder(step: Step): readonly string[] {
+  switch (step.type) {
+    case 'sketch':
+      return stepsOfPlane(step.plane);
+    case 'datum':
+      return stepsOfPlane(step.from);
+    case 'extrude':
+    case 'revolve':
+    case 'hole':
+      return [step.sketch];
+    case 'draft':
+      return stepsOfPlane(step.plane);
+    case 'pattern':
+      return [...step.of, ...stepsOfAxis(step.along)];
+    case 'mirror':
+      return [...step.of, ...stepsOfPlane(step.plane)];
+    case 'place':
+      return step.about ? stepsOfAxis(step.about) : [];
+    default:
+      return [];
+  }
+}
+
+/** Bodies that it reads beside the one that it works on. */
+export function bodiesUnder(step: Step): readonly string[] {
+  switch (step.type) {
+    case 'sketch':
+      return bodiesOfPlane(step.plane);
+    case 'datum':
+      return bodiesOfPlane(step.from);
+    case 'draft':
+    case 'mirror':
+      return bodiesOfPlane(step.plane);
+    case 'combine':
+      return step.tools;
+    case 'pattern':
+      return bodiesOfAxis(step.along);
+    case 'place':
+      return [...(step.from === undefined ? [] : [step.from]), ...(step.about ? bodiesOfAxis(step.about) : [])];
+    default:
+      return [];
+  }
+}
+
+function stepsOfPlane(plane: PlaneReference): readonly string[] {
+  return typeof plane === 'object' && 'datum' in plane ? [plane.datum] : [];
+}
+
+function bodiesOfPlane(plane: PlaneReference): readonly string[] {
+  return typeof plane === 'object' && 'body' in plane ? [plane.body] : [];
+}
+
+function stepsOfAxis(axis: AxisReference): readonly string[] {
+  return typeof axis === 'object' && 'sketch' in axis ? [axis.sketch] : [];
+}
+
+function bodiesOfAxis(axis: AxisReference): readonly string[] {
+  return typeof axis === 'object' && 'body' in axis ? [axis.body] : [];
+}

@@ -1,0 +1,168 @@
+/**
+ * The steps of a part's build history. Every number of a step is a named value of the document: `values`
+ * maps the step's slots (`depth`, `taper` ...) to the ids of parameters that the step owns. Which slots a step
+ * has follows from its choices: see `step-kinds.ts`.
+ *
+ * Faces and edges are named as the kernel port names them: by where they came from.
+ */
+import { z } from 'zod';
+import { formulaSchema, id, name } from './schema-parts';
+
+export const PLANES = ['front', 'top', 'side'] as const;
+
+/** The name of a face or edge of a body, such as `<step>/side(<curve>)`. */
+const geometryName = z.string().min(1).max(1000);
+
+/** Where a sketch lies: a datum plane, one made by a step, or a plane face of a body. */
+export const planeSchema = z.union([z.enum(PLANES), z.strictObject({ datum: id }), z.strictObject({ body: id, face: geometryName })]);
+
+/** A line in space: an axis of the document, a line of a sketch, or an edge or the axis of a round face of a body. */
+export const axisSchema = z.union([
+  z.enum(['x', 'y', 'z']),
+  z.strictObject({ sketch: id, line: id }),
+  z.strictObject({ body: id, edge: geometryName }),
+  z.strictObject({ body: id, face: geometryName }),
+]);
+
+const base = { id, name, suppressed: formulaSchema.optional() };
+const values = z.record(z.string().max(30), id);
+const operation = z.enum(['start', 'add', 'remove', 'keep']);
+const names = z.array(geometryName).min(1).max(500);
+const steps = z.array(id).min(1).max(200);
+
+export const sketchSchema = z.strictObject({ type: z.literal('sketch'), ...base, plane: planeSchema });
+
+/** A plane at an offset from another, turned about one of the other's own axes first. */
+export const datumSchema = z.strictObject({ type: z.literal('datum'), ...base, from: planeSchema, turn: z.enum(['none', 'x', 'y']), values });
+
+export const extrudeSchema = z.strictObject({
+  type: z.literal('extrude'),
+  ...base,
+  sketch: id,
+  operation,
+  extent: z.enum(['forward', 'both', 'centred', 'through', 'up-to']),
+  isReversed: z.boolean().optional(),
+  isTapered: z.boolean().optional(),
+  /** The face of the body that it reaches up to. */
+  upTo: geometryName.optional(),
+  /** The body that it starts, or works on. */
+  body: id,
+  values,
+});
+
+export const revolveSchema = z.strictObject({
+  type: z.literal('revolve'),
+  ...base,
+  sketch: id,
+  /** A line of the sketch, or `x-axis` or `y-axis` of its plane. */
+  axis: id,
+  operation,
+  extent: z.enum(['full', 'angle']),
+  isReversed: z.boolean().optional(),
+  body: id,
+  values,
+});
+
+/** Holes at the points of a sketch that no line ends in, into the plane of the sketch. */
+export const holeSchema = z.strictObject({
+  type: z.literal('hole'),
+  ...base,
+  sketch: id,
+  form: z.enum(['simple', 'counterbore', 'countersink']),
+  extent: z.enum(['blind', 'through']),
+  isReversed: z.boolean().optional(),
+  body: id,
+  values,
+});
+
+export const filletSchema = z.strictObject({ type: z.literal('fillet'), ...base, edges: names, body: id, values });
+
+export const chamferSchema = z.strictObject({
+  type: z.literal('chamfer'),
+  ...base,
+  edges: names,
+  form: z.enum(['equal', 'two-distances', 'distance-angle']),
+  body: id,
+  values,
+});
+
+/** Hollows a body; `faces` are left open. */
+export const shellSchema = z.strictObject({ type: z.literal('shell'), ...base, faces: names, body: id, values });
+
+/** Faces turned about where they meet a plane. */
+export const draftSchema = z.strictObject({ type: z.literal('draft'), ...base, faces: names, plane: planeSchema, body: id, values });
+
+/** What other steps did to the body, repeated. */
+export const patternSchema = z.strictObject({
+  type: z.literal('pattern'),
+  ...base,
+  form: z.enum(['linear', 'circular']),
+  of: steps,
+  along: axisSchema,
+  /** Whether the slot `span` holds the distance or angle from the first to the last, or from one to the next. */
+  spread: z.enum(['spacing', 'span']),
+  isReversed: z.boolean().optional(),
+  /** Places left out; 0 is the original and never is. */
+  skip: z.array(z.int().min(1).max(5000)).max(2000).optional(),
+  body: id,
+  values,
+});
+
+export const mirrorSchema = z.strictObject({
+  type: z.literal('mirror'),
+  ...base,
+  /** Steps whose work is mirrored; none for the body as it is. */
+  of: z.array(id).max(200),
+  plane: planeSchema,
+  body: id,
+  values,
+});
+
+/** One body out of several; the others are used up. */
+export const combineSchema = z.strictObject({
+  type: z.literal('combine'),
+  ...base,
+  operation: z.enum(['add', 'remove', 'keep']),
+  tools: z.array(id).min(1).max(100),
+  body: id,
+  values,
+});
+
+/** Moves a body, or with `from` makes a moved copy of that one. */
+export const placeSchema = z.strictObject({
+  type: z.literal('place'),
+  ...base,
+  from: id.optional(),
+  /** The line that it turns about; not turned without one. */
+  about: axisSchema.optional(),
+  body: id,
+  values,
+});
+
+export const stepSchema = z.discriminatedUnion('type', [
+  sketchSchema,
+  datumSchema,
+  extrudeSchema,
+  revolveSchema,
+  holeSchema,
+  filletSchema,
+  chamferSchema,
+  shellSchema,
+  draftSchema,
+  patternSchema,
+  mirrorSchema,
+  combineSchema,
+  placeSchema,
+]);
+
+export type PlaneName = (typeof PLANES)[number];
+export type PlaneReference = Readonly<z.infer<typeof planeSchema>>;
+export type AxisReference = Readonly<z.infer<typeof axisSchema>>;
+export type Step = Readonly<z.infer<typeof stepSchema>>;
+export type StepType = Step['type'];
+export type StepOf<T extends StepType> = Extract<Step, { readonly type: T }>;
+export type SketchStep = StepOf<'sketch'>;
+/** A step that makes or changes a body. */
+export type Feature = Exclude<Step, { readonly type: 'sketch' | 'datum' }>;
+/** A step that has named values of its own kind. */
+export type ValuedStep = Exclude<Step, SketchStep>;

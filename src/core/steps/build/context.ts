@@ -1,0 +1,102 @@
+/**
+ * What the builders of steps are given, and what they give back. A builder looks up everything that its step is
+ * made of and returns the content key of the result with the way to make it; or why it cannot be made.
+ */
+import {
+  findRecord,
+  slotsOf,
+  slotValues,
+  type AxisReference,
+  type Document,
+  type DocumentValues,
+  type Feature,
+  type PlaneReference,
+  type Step,
+} from '../../document';
+import type { Frame } from '../../geometry';
+import type { Axis, BodyHandle, KernelFailure, KernelPort } from '../../kernel-port';
+import { fail, succeed, type Result } from '../../kit';
+import type { StepProblem } from '../outcome';
+import type { SketchResult } from '../sketch-result';
+import { toMillimetres } from '../sketch-model';
+
+export interface BodyState {
+  readonly key: string;
+  readonly handle: BodyHandle;
+}
+
+/** What a step does to its body, kept so that it can be repeated elsewhere. */
+export interface Tool extends BodyState {
+  readonly operation: 'add' | 'remove' | 'keep';
+}
+
+/** Why a step is not built: it waits for something, or has failed itself. */
+export interface Unbuilt {
+  readonly problem: StepProblem;
+  readonly isFailure: boolean;
+}
+
+export type Buildable<T> = Result<T, Unbuilt>;
+
+export interface BuildContext {
+  readonly document: Document;
+  readonly values: DocumentValues;
+  readonly port: KernelPort;
+  /** The body as it is before this step; waits when it is not there. */
+  readonly body: (id: string) => Buildable<BodyState>;
+  /** Whether a step has started the body already. */
+  readonly hasBody: (id: string) => boolean;
+  readonly sketch: (id: string) => Buildable<SketchResult>;
+  readonly frame: (plane: PlaneReference) => Buildable<Frame>;
+  readonly axis: (axis: AxisReference) => Buildable<Axis>;
+  /** What an earlier step did, for patterns and mirrors. */
+  readonly tools: (step: string) => Buildable<readonly Tool[]>;
+  /** A body by its key: from cache, or made now. */
+  readonly make: (key: string, make: () => Result<BodyHandle, KernelFailure>) => Buildable<BodyState>;
+}
+
+/** The result of a step that makes or changes a body. */
+export interface BuiltStep {
+  readonly state: BodyState;
+  readonly tools: readonly Tool[];
+  /** Bodies that are used up by it. */
+  readonly consumed?: readonly string[];
+}
+
+export type Builder<T extends Feature> = (context: BuildContext, step: T) => Buildable<BuiltStep>;
+
+export function wait(message: string, about: readonly string[] = []): { readonly ok: false; readonly failure: Unbuilt } {
+  return fail({ problem: { message, about }, isFailure: false });
+}
+
+export function refuse(problem: StepProblem): { readonly ok: false; readonly failure: Unbuilt } {
+  return fail({ problem, isFailure: true });
+}
+
+/** The numbers of a step by slot: millimetres, radians, or counts. */
+export function readNumbers({ document, values }: BuildContext, step: Step): Buildable<Readonly<Record<string, number>>> {
+  const numbers: Record<string, number> = {};
+  for (const { slot, kind, label } of slotsOf(step)) {
+    const parameter = findRecord(document, slotValues(step)[slot] ?? '', 'parameter');
+    const value = values.sheet.readNumber(parameter?.id ?? '');
+    if (!parameter || Number.isNaN(value)) return wait(`Waiting on ${parameter?.name ?? label.toLowerCase()}.`, parameter ? [parameter.id] : []);
+    numbers[slot] = kind === 'angle' ? (value * Math.PI) / 180 : kind === 'length' ? toMillimetres(value) : value;
+  }
+  return succeed(numbers);
+}
+
+/** `Rim fillet: radius = 12 mm`, for messages about a number of a step. */
+export function nameNumber({ document, values }: BuildContext, step: Step, slot: string): { readonly text: string; readonly id: string } {
+  const parameter = findRecord(document, slotValues(step)[slot] ?? '', 'parameter');
+  return { text: `${parameter?.name ?? slot} = ${values.show(parameter?.id ?? '')?.shown ?? '?'}`, id: parameter?.id ?? '' };
+}
+
+/** Refuses a number that must be above zero. */
+export function requirePositive(context: BuildContext, step: Step, numbers: Readonly<Record<string, number>>, slots: readonly string[]): Buildable<undefined> {
+  for (const slot of slots) {
+    if ((numbers[slot] ?? 0) > 1e-6) continue;
+    const { text, id } = nameNumber(context, step, slot);
+    return refuse({ message: `${step.name}: ${text}, but must be above zero.`, about: [id] });
+  }
+  return succeed(undefined);
+}

@@ -1,0 +1,129 @@
+/** Patterns, mirrors, combined and moved bodies. */
+import { findRecord, findStep, type StepOf } from '../../document';
+import type { Movement } from '../../kernel-port';
+import { succeed } from '../../kit';
+import { keyOf } from '../keys';
+import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
+import { combineWith } from './solids';
+
+/** More than this in one pattern is a mistake, or would take too long. */
+const MOST_COPIES = 2000;
+
+export const buildPattern: Builder<StepOf<'pattern'>> = (context, step) => {
+  const base = context.body(step.body);
+  if (!base.ok) return base;
+  const numbers = readNumbers(context, step);
+  if (!numbers.ok) return numbers;
+  const axis = context.axis(step.along);
+  if (!axis.ok) return axis;
+  const { count = 1, span = 0 } = numbers.value;
+  if (count < 1 || count > MOST_COPIES) {
+    const { text, id } = nameNumber(context, step, 'count');
+    return refuse({ message: `${step.name}: ${text}, but must lie between 1 and ${MOST_COPIES}.`, about: [id] });
+  }
+  if (count > 1 && Math.abs(span) < 1e-9) {
+    const { text, id } = nameNumber(context, step, 'span');
+    return refuse({ message: `${step.name}: ${text}; all would lie in one place.`, about: [id] });
+  }
+  const pitch = (step.spread === 'span' ? span / Math.max(count - 1, 1) : span) * (step.isReversed === true ? -1 : 1);
+  const skipped = new Set(step.skip);
+  const places: { readonly prefix: string; readonly movements: readonly Movement[] }[] = [];
+  for (let i = 1; i < count; i++) {
+    if (skipped.has(i)) continue;
+    const { direction } = axis.value;
+    const movement: Movement =
+      step.form === 'circular'
+        ? { kind: 'turn', about: axis.value, angle: i * pitch }
+        : { kind: 'shift', by: [direction[0] * i * pitch, direction[1] * i * pitch, direction[2] * i * pitch] };
+    places.push({ prefix: `${step.id}/${i}`, movements: [movement] });
+  }
+  return repeatTools(context, step, base.value, places);
+};
+
+export const buildMirror: Builder<StepOf<'mirror'>> = (context, step) => {
+  const base = context.body(step.body);
+  if (!base.ok) return base;
+  const plane = context.frame(step.plane);
+  if (!plane.ok) return plane;
+  const { origin, normal } = plane.value;
+  const places = [{ prefix: `${step.id}/1`, movements: [{ kind: 'mirror', plane: { origin, normal } } satisfies Movement] }];
+  if (step.of.length > 0) return repeatTools(context, step, base.value, places);
+  const whole = repeatTool(context, { ...base.value, operation: 'add' }, places);
+  return whole.ok ? combineWith(context, 'add', base.value, [whole.value]) : whole;
+};
+
+type Places = readonly { readonly prefix: string; readonly movements: readonly Movement[] }[];
+
+/** What the repeated steps did, done again in other places; neighbouring steps of one kind in one go. */
+function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, base: BodyState, places: Places): Buildable<BuiltStep> {
+  const made: Tool[] = [];
+  for (const id of step.of) {
+    const tools = context.tools(id);
+    if (!tools.ok) return tools;
+    if (tools.value.length === 0) {
+      return refuse({
+        message: `${step.name}: ${findStep(context.document, id)?.name ?? 'a step'} neither adds nor removes, so it cannot be repeated.`,
+        about: [id],
+      });
+    }
+    if (places.length === 0) continue;
+    for (const tool of tools.value) {
+      const repeated = repeatTool(context, tool, places);
+      if (!repeated.ok) return repeated;
+      made.push(repeated.value);
+    }
+  }
+  let state = base;
+  for (let from = 0; from < made.length;) {
+    const operation = made[from]?.operation ?? 'add';
+    let to = from + 1;
+    while (to < made.length && made[to]?.operation === operation) to++;
+    const combined = combineWith(context, operation, state, made.slice(from, to));
+    if (!combined.ok) return combined;
+    state = combined.value.state;
+    from = to;
+  }
+  return succeed({ state, tools: made });
+}
+
+function repeatTool(context: BuildContext, tool: Tool, places: Places): Buildable<Tool> {
+  const key = keyOf([context.port.version, 'repeat', tool.key, places]);
+  const repeated = context.make(key, () => context.port.repeat(tool.handle, places));
+  return repeated.ok ? succeed({ ...repeated.value, operation: tool.operation }) : repeated;
+}
+
+export const buildCombine: Builder<StepOf<'combine'>> = (context, step) => {
+  const base = context.body(step.body);
+  if (!base.ok) return base;
+  const tools: Tool[] = [];
+  for (const id of step.tools) {
+    const tool = context.body(id);
+    if (!tool.ok) return tool;
+    tools.push({ ...tool.value, operation: step.operation });
+  }
+  const combined = combineWith(context, step.operation, base.value, tools);
+  return combined.ok ? succeed({ ...combined.value, consumed: step.tools }) : combined;
+};
+
+export const buildPlace: Builder<StepOf<'place'>> = (context, step) => {
+  const source = context.body(step.from ?? step.body);
+  if (!source.ok) return source;
+  const numbers = readNumbers(context, step);
+  if (!numbers.ok) return numbers;
+  const { x = 0, y = 0, z = 0, angle = 0 } = numbers.value;
+  const movements: Movement[] = [];
+  if (step.about) {
+    const axis = context.axis(step.about);
+    if (!axis.ok) return axis;
+    movements.push({ kind: 'turn', about: axis.value, angle });
+  }
+  movements.push({ kind: 'shift', by: [x, y, z] });
+  const stays = Math.hypot(x, y, z) < 1e-6 && Math.abs(angle) < 1e-9;
+  if (stays && step.from !== undefined) {
+    const name = findRecord(context.document, step.from, 'body')?.name ?? 'its original';
+    return refuse({ message: `${step.name}: the copy would lie exactly on ${name}. Give it a distance or an angle.`, about: Object.values(step.values) });
+  }
+  const key = keyOf([context.port.version, step.id, 'place', source.value.key, movements]);
+  const state = context.make(key, () => context.port.move(source.value.handle, movements, step.from === undefined ? undefined : step.id));
+  return state.ok ? succeed({ state: state.value, tools: [] }) : state;
+};

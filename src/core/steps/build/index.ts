@@ -1,0 +1,34 @@
+/** The builders of all features, by kind. */
+import type { Feature } from '../../document';
+import type { Buildable, BuildContext, BuiltStep } from './context';
+import { buildCombine, buildMirror, buildPattern, buildPlace } from './copies';
+import { buildChamfer, buildDraft, buildFillet, buildShell } from './dress';
+import { buildHole } from './hole';
+import { buildExtrude, buildRevolve } from './solids';
+
+export function buildFeature(context: BuildContext, step: Feature): Buildable<BuiltStep> {
+  switch (step.type) {
+    case 'extrude':
+      return buildExtrude(context, step);
+    case 'revolve':
+      return buildRevolve(context, step);
+    case 'hole':
+      return buildHole(context, step);
+    case 'fillet':
+      return buildFillet(context, step);
+    case 'chamfer':
+      return buildChamfer(context, step);
+    case 'shell':
+      return buildShell(context, step);
+    case 'draft':
+      return buildDraft(context, step);
+    case 'pattern':
+      return buildPattern(context, step);
+    case 'mirror':
+      return buildMirror(context, step);
+    case 'combine':
+      return buildCombine(context, step);
+    case 'place':
+      return buildPlace(context, step);
+  }
+}

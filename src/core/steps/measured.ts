@@ -1,0 +1,146 @@
+/** Reading measured values off sketches and bodies, in internal units. */
+import { findRecord, listRecords, type Document, type Measure, type MeasuredValue, type Parameter } from '../document';
+import { measureSection, type Profile, type SectionProperties } from '../geometry';
+import type { BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
+import type { BodyState } from './build/context';
+import { massOf } from './materials';
+import { MILLIMETRE } from './sketch-model';
+import type { SketchResult } from './sketch-result';
+
+/** Internal mass units in a kilogram. */
+const KILOGRAM = 1e8;
+const DEGREES = 180 / Math.PI;
+
+export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: Measure })[] {
+  return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) => (parameter.measure ? [{ ...parameter, measure: parameter.measure }] : []));
+}
+
+/** What the reference dimensions and region measures of a sketch read; the same problem for all when it is not solved. */
+export function measureSketch(document: Document, sketch: string, result: SketchResult | undefined, problem: string): Record<string, MeasuredValue> {
+  const found: Record<string, MeasuredValue> = {};
+  for (const { id, kind, parameter, isReference } of listRecords(document, `${sketch}/constraints`, 'dimension')) {
+    if (isReference !== true) continue;
+    const value = result?.solution.measured.get(id);
+    found[parameter] = value === undefined ? { problem } : { value: kind === 'angle' ? value * DEGREES : value * MILLIMETRE };
+  }
+  for (const { id, measure } of measuredOn(document, sketch)) {
+    if (measure.of !== 'region') continue;
+    found[id] = result ? measureRegion(result, measure) : { problem };
+  }
+  return found;
+}
+
+function measureRegion({ profiles, profileProblem }: SketchResult, { what, curve }: Extract<Measure, { readonly of: 'region' }>): MeasuredValue {
+  if (profileProblem) return { problem: profileProblem.message };
+  const wanted = curve === undefined ? profiles : profiles.filter((profile) => bounds(profile, curve));
+  if (wanted.length === 0) return { problem: 'The region that was measured is no longer there.' };
+  return { value: readSection(measureSection(wanted), what) };
+}
+
+function bounds({ outer }: Profile, id: string): boolean {
+  return outer.curves.some(({ curve }) => curve.id === id);
+}
+
+function readSection(section: SectionProperties, what: Extract<Measure, { readonly of: 'region' }>['what']): number {
+  switch (what) {
+    case 'area':
+      return section.area * MILLIMETRE ** 2;
+    case 'perimeter':
+      return section.perimeter * MILLIMETRE;
+    case 'centroid-x':
+      return section.centroid[0] * MILLIMETRE;
+    case 'centroid-y':
+      return section.centroid[1] * MILLIMETRE;
+    case 'second-moment-x':
+      return section.secondMomentX * MILLIMETRE ** 4;
+    case 'second-moment-y':
+      return section.secondMomentY * MILLIMETRE ** 4;
+    case 'product-moment':
+      return section.productMoment * MILLIMETRE ** 4;
+  }
+}
+
+export interface BodyReader {
+  readonly document: Document;
+  readonly port: KernelPort;
+  readonly state: (body: string) => BodyState | undefined;
+}
+
+/** A measured value of a body as it is now. */
+export function measureBody(reader: BodyReader, measure: Exclude<Measure, { readonly of: 'region' }>): MeasuredValue {
+  const body = findRecord(reader.document, measure.body, 'body');
+  const state = reader.state(measure.body);
+  if (!body || !state) return { problem: `Waiting on ${body?.name ?? 'a body'}.` };
+  if (measure.of === 'geometry') return measureGeometry(reader.port, state, measure);
+  const properties = reader.port.measure(state.handle);
+  const mass = massOf(body.material, properties.volume);
+  if (mass === undefined && (measure.what === 'mass' || measure.what.startsWith('inertia'))) return { problem: `${body.material} has no density here.` };
+  return { value: readProperty(properties, mass ?? 0, measure.what) };
+}
+
+function readProperty(properties: BodyProperties, mass: number, what: Extract<Measure, { readonly of: 'body' }>['what']): number {
+  const { box, centre, inertia, volume } = properties;
+  const axis = what.endsWith('-x') ? 0 : what.endsWith('-y') ? 1 : 2;
+  switch (what) {
+    case 'volume':
+      return volume * MILLIMETRE ** 3;
+    case 'area':
+      return properties.area * MILLIMETRE ** 2;
+    case 'mass':
+      return mass * KILOGRAM;
+    case 'centre-x':
+    case 'centre-y':
+    case 'centre-z':
+      return centre[axis] * MILLIMETRE;
+    case 'size-x':
+    case 'size-y':
+    case 'size-z':
+      return (box.max[axis] - box.min[axis]) * MILLIMETRE;
+    case 'inertia-x':
+    case 'inertia-y':
+    case 'inertia-z':
+      return ((inertia[axis] * mass) / volume) * KILOGRAM * MILLIMETRE ** 2;
+  }
+}
+
+function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: Extract<Measure, { readonly of: 'geometry' }>): MeasuredValue {
+  const [first = '', second] = on;
+  const shapes = on.map((name) => (name.startsWith('edge[') ? port.describeEdge(handle, name) : port.describeFace(handle, name)));
+  const [a, b] = shapes;
+  if (!a || (second !== undefined && !b)) return { problem: 'What was measured is no longer there; pick it again.' };
+  switch (what) {
+    case 'length':
+      return 'length' in a ? { value: a.length * MILLIMETRE } : { problem: 'Only an edge has a length.' };
+    case 'area':
+      return 'area' in a ? { value: a.area * MILLIMETRE ** 2 } : { problem: 'Only a face has an area.' };
+    case 'radius':
+      return 'radius' in a ? { value: a.radius * MILLIMETRE } : { problem: 'It is not round.' };
+    case 'distance': {
+      const found = second === undefined ? undefined : port.distance(handle, first, second);
+      return found === undefined ? { problem: 'A distance needs two faces or edges.' } : { value: found * MILLIMETRE };
+    }
+    case 'angle': {
+      const [p, q] = [directionOf(a), b && directionOf(b)];
+      if (!p || !q) return { problem: 'An angle needs two plane faces, straight edges or axes.' };
+      const cosine = Math.abs(p[0] * q[0] + p[1] * q[1] + p[2] * q[2]);
+      return { value: Math.acos(Math.min(1, cosine)) * DEGREES };
+    }
+  }
+}
+
+function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, number] | undefined {
+  switch (shape.kind) {
+    case 'plane':
+      return shape.frame.normal;
+    case 'round':
+    case 'circle':
+      return shape.axis.direction;
+    case 'line': {
+      const [dx, dy, dz] = [shape.end[0] - shape.start[0], shape.end[1] - shape.start[1], shape.end[2] - shape.start[2]];
+      const length = Math.hypot(dx, dy, dz);
+      return [dx / length, dy / length, dz / length];
+    }
+    case 'other':
+      return undefined;
+  }
+}

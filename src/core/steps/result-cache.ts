@@ -1,0 +1,140 @@
+/**
+ * Results by their content keys: equal keys, equal results, so the cache never needs to be told what changed.
+ * Sketches are cheap to hold, bodies are kernel memory; the least recently used go first.
+ */
+import type { Document, DocumentValues, SketchStep } from '../document';
+import { findProfiles, profileArea, type Frame } from '../geometry';
+import type { BodyHandle, BodyMesh, BodyProperties, KernelFailure, KernelPort } from '../kernel-port';
+import type { Result } from '../kit';
+import { solveSketch, type SketchSolution } from '../sketch';
+import type { BodyState } from './build/context';
+import { keyOf } from './keys';
+import { describeProfileProblem } from './messages';
+import type { SolvedSketch, StepProblem } from './outcome';
+import { readCurves, readSketchModel } from './sketch-model';
+import type { SketchResult } from './sketch-result';
+
+const MAX_SKETCHES = 400;
+const MAX_BODIES = 400;
+
+export class ResultCache {
+  private readonly sketches = new Map<string, SketchResult>();
+  private readonly handles = new Map<string, BodyHandle>();
+  private readonly failures = new Map<string, StepProblem>();
+  /** Keys that the regeneration at hand uses: none of them is let go. */
+  private inUse = new Set<string>();
+
+  constructor(readonly port: KernelPort) {}
+
+  /** Begins a regeneration: what it uses stays until the next one. */
+  begin(): void {
+    this.inUse = new Set();
+  }
+
+  solve(document: Document, step: SketchStep, frame: Frame, values: DocumentValues): { readonly result: SketchResult; readonly isFromCache: boolean } {
+    const model = readSketchModel(document, step.id, values);
+    const curvesOf = (solution: SketchSolution) => readCurves(document, step.id, solution);
+    const bounding = curvesOf({ ...EMPTY, points: new Map(), radii: new Map() }).map(({ id }) => id);
+    const key = keyOf(['sketch', frame, model, bounding]);
+    const known = this.sketches.get(key);
+    if (known) return { result: known, isFromCache: true };
+    const solution = solveSketch(model);
+    const { profiles, problems } = findProfiles(curvesOf(solution));
+    const [problem] = problems;
+    const area = problem ? undefined : profiles.reduce((sum, profile) => sum + profileArea(profile), 0);
+    const result: SketchResult = {
+      key,
+      frame,
+      solution,
+      solved: toPlainData(solution, frame, area),
+      profiles,
+      profileKey: keyOf(profiles),
+      profileProblem: problem && describeProfileProblem(problem),
+    };
+    remember(this.sketches, key, result, MAX_SKETCHES);
+    return { result, isFromCache: false };
+  }
+
+  /** A body from cache, or made now; or why it cannot be. */
+  build(
+    key: string,
+    make: () => Result<BodyHandle, KernelFailure>,
+  ): { readonly state?: BodyState; readonly problem?: StepProblem; readonly isFromCache: boolean } {
+    this.inUse.add(key);
+    const handle = this.handles.get(key);
+    if (handle !== undefined) {
+      // Moved to the end: the front holds what was not used for longest.
+      this.handles.delete(key);
+      this.handles.set(key, handle);
+      return { state: { key, handle }, isFromCache: true };
+    }
+    const known = this.failures.get(key);
+    if (known) return { problem: known, isFromCache: true };
+    const made = make();
+    if (!made.ok) {
+      const { reason, lost } = made.failure;
+      const problem = { message: reason, about: [], ...(lost === undefined ? {} : { lost }) };
+      remember(this.failures, key, problem, MAX_BODIES);
+      return { problem, isFromCache: false };
+    }
+    this.handles.set(key, made.value);
+    this.forgetOldBodies();
+    return { state: { key, handle: made.value }, isFromCache: false };
+  }
+
+  propertiesOf({ handle }: BodyState): BodyProperties {
+    return this.port.measure(handle);
+  }
+
+  /** The mesh of a body that a regeneration reported; undefined once it is forgotten. */
+  mesh(key: string): BodyMesh | undefined {
+    const handle = this.handles.get(key);
+    return handle === undefined ? undefined : this.port.mesh(handle);
+  }
+
+  handlesOf(keys: readonly string[]): BodyHandle[] {
+    return keys.flatMap((key) => this.handles.get(key) ?? []);
+  }
+
+  private forgetOldBodies(): void {
+    for (const [key, handle] of this.handles) {
+      if (this.handles.size <= MAX_BODIES) return;
+      if (this.inUse.has(key)) continue;
+      this.handles.delete(key);
+      this.port.release(handle);
+    }
+  }
+}
+
+const EMPTY: Omit<SketchSolution, 'points' | 'radii'> = {
+  status: 'solved',
+  degreesOfFreedom: 0,
+  free: new Set(),
+  redundant: [],
+  conflicting: [],
+  measured: new Map(),
+  invalid: [],
+};
+
+function toPlainData(solution: SketchSolution, frame: Frame, area: number | undefined): SolvedSketch {
+  return {
+    status: solution.status,
+    frame,
+    points: Object.fromEntries(solution.points),
+    radii: Object.fromEntries(solution.radii),
+    degreesOfFreedom: solution.degreesOfFreedom,
+    free: [...solution.free],
+    redundant: solution.redundant,
+    conflicting: solution.conflicting,
+    measured: Object.fromEntries(solution.measured),
+    ...(area === undefined ? {} : { area }),
+  };
+}
+
+/** Keeps the newest `limit` entries. */
+function remember<T>(map: Map<string, T>, key: string, value: T, limit: number): void {
+  map.set(key, value);
+  if (map.size <= limit) return;
+  const [oldest] = map.keys();
+  if (oldest !== undefined) map.delete(oldest);
+}

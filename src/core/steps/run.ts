@@ -1,0 +1,268 @@
+/** One regeneration of one document: its steps in order, the bodies as they grow, the values measured on the way. */
+import {
+  bodyOf,
+  findRecord,
+  listRecords,
+  type AxisReference,
+  type Document,
+  type DocumentValues,
+  type Feature,
+  type MeasuredValue,
+  type PlaneReference,
+  type SketchStep,
+  type Step,
+  type StepOf,
+} from '../document';
+import { DATUM_FRAMES, toSpace, turnFrame, type Frame } from '../geometry';
+import type { Axis, BodyHandle, KernelFailure } from '../kernel-port';
+import { succeed, type Result } from '../kit';
+import { buildFeature } from './build';
+import { readNumbers, refuse, wait, type BodyState, type Buildable, type BuildContext, type Tool, type Unbuilt } from './build/context';
+import { describeSolution } from './messages';
+import { massOf } from './materials';
+import { measureBody, measuredOn, measureSketch } from './measured';
+import type { BodyOutcome, Regenerated, StepOutcome } from './outcome';
+import type { ResultCache } from './result-cache';
+import type { SketchResult } from './sketch-result';
+
+/** A body under construction: what it is, why later steps on it have to wait, or the step that used it up. */
+type BodyProgress = { readonly state: BodyState } | { readonly waitsFor: string } | { readonly usedBy: string };
+
+const AXES = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] } as const;
+
+export class Run {
+  private readonly outcomes: StepOutcome[] = [];
+  private readonly sketches = new Map<string, SketchResult>();
+  private readonly frames = new Map<string, Frame>();
+  private readonly bodies = new Map<string, BodyProgress>();
+  private readonly toolsOf = new Map<string, readonly Tool[]>();
+  private readonly measured: Record<string, MeasuredValue> = {};
+  private rebuilt = 0;
+  /** Whether the step at hand has made anything new. */
+  private isFresh = false;
+  private readonly context: BuildContext;
+
+  constructor(
+    private readonly cache: ResultCache,
+    private readonly document: Document,
+    private readonly values: DocumentValues,
+  ) {
+    this.context = {
+      document,
+      values,
+      port: cache.port,
+      body: (id) => this.findBody(id),
+      hasBody: (id) => this.bodies.has(id),
+      sketch: (id) => this.findSketch(id),
+      frame: (plane) => this.findFrame(plane),
+      axis: (axis) => this.findAxis(axis),
+      tools: (step) => this.findTools(step),
+      make: (key, make) => this.make(key, make),
+    };
+  }
+
+  regenerateStep(step: Step): void {
+    this.isFresh = false;
+    const outcome = step.suppressed && this.values.isSuppressed(step.id) ? this.suppress(step) : this.build(step);
+    if (this.isFresh && outcome.status === 'done') this.rebuilt++;
+    this.outcomes.push(outcome);
+    this.measure(step, outcome);
+  }
+
+  finish(): Regenerated {
+    const bodies = listRecords(this.document, 'bodies', 'body').map((body): BodyOutcome => {
+      const progress = this.bodies.get(body.id);
+      if (!progress || !('state' in progress)) {
+        return { id: body.id, name: body.name, ...(progress && 'usedBy' in progress ? { usedBy: progress.usedBy } : {}) };
+      }
+      const properties = this.cache.propertiesOf(progress.state);
+      const mass = massOf(body.material, properties.volume);
+      return { id: body.id, name: body.name, key: progress.state.key, properties, ...(mass === undefined ? {} : { mass }) };
+    });
+    return { steps: this.outcomes, bodies, measured: this.measured, rebuilt: this.rebuilt };
+  }
+
+  // ---- steps
+
+  private suppress(step: Step): StepOutcome {
+    const body = bodyOf(step);
+    if (body !== undefined && !this.bodies.has(body)) this.bodies.set(body, { waitsFor: step.name });
+    this.toolsOf.set(step.id, []);
+    return { id: step.id, status: 'suppressed', isFromCache: true };
+  }
+
+  private build(step: Step): StepOutcome {
+    switch (step.type) {
+      case 'sketch':
+        return this.regenerateSketch(step);
+      case 'datum':
+        return this.regenerateDatum(step);
+      default:
+        return this.regenerateFeature(step);
+    }
+  }
+
+  private regenerateSketch(step: SketchStep): StepOutcome {
+    const frame = this.findFrame(step.plane);
+    if (!frame.ok) return this.unbuilt(step, frame.failure);
+    const { result, isFromCache } = this.cache.solve(this.document, step, frame.value, this.values);
+    this.isFresh = !isFromCache;
+    const waiting = listRecords(this.document, `${step.id}/values`, 'parameter').find(
+      (value) => Number.isNaN(this.values.sheet.readNumber(value.id)) && this.constrains(step, value.id),
+    );
+    if (waiting) {
+      return { id: step.id, status: 'waiting', problem: { message: `Waiting on ${waiting.name}.`, about: [waiting.id] }, sketch: result.solved, isFromCache };
+    }
+    const problem = describeSolution(this.document, result.solution, this.values);
+    if (problem) return { id: step.id, status: 'failed', problem, sketch: result.solved, isFromCache };
+    this.sketches.set(step.id, result);
+    return { id: step.id, status: 'done', sketch: result.solved, isFromCache };
+  }
+
+  /** Reference dimensions only read: one without a value keeps nothing waiting. */
+  private constrains(step: SketchStep, parameter: string): boolean {
+    return listRecords(this.document, `${step.id}/constraints`, 'dimension').some(
+      (dimension) => dimension.parameter === parameter && dimension.isReference !== true,
+    );
+  }
+
+  private regenerateDatum(step: StepOf<'datum'>): StepOutcome {
+    const from = this.findFrame(step.from);
+    if (!from.ok) return this.unbuilt(step, from.failure);
+    const numbers = readNumbers(this.context, step);
+    if (!numbers.ok) return this.unbuilt(step, numbers.failure);
+    const { offset = 0, angle = 0 } = numbers.value;
+    const turned = step.turn === 'none' ? from.value : turnFrame(from.value, step.turn, angle);
+    const frame = { ...turned, origin: toSpace(turned, 0, 0, offset) };
+    this.frames.set(step.id, frame);
+    return { id: step.id, status: 'done', frame, isFromCache: true };
+  }
+
+  private regenerateFeature(step: Feature): StepOutcome {
+    const built = buildFeature(this.context, step);
+    if (!built.ok) {
+      this.bodies.set(step.body, { waitsFor: step.name });
+      return this.unbuilt(step, built.failure);
+    }
+    const { state, tools, consumed } = built.value;
+    this.bodies.set(step.body, { state });
+    this.toolsOf.set(step.id, tools);
+    for (const id of consumed ?? []) this.bodies.set(id, { usedBy: step.name });
+    return { id: step.id, status: 'done', isFromCache: !this.isFresh };
+  }
+
+  private unbuilt(step: Step, { problem, isFailure }: Unbuilt): StepOutcome {
+    const isNamed = [':', ' '].some((end) => problem.message.startsWith(`${step.name}${end}`)) || !isFailure;
+    const said = isNamed ? problem : { ...problem, message: `${step.name}: ${problem.message}` };
+    return { id: step.id, status: isFailure ? 'failed' : 'waiting', problem: said, isFromCache: false };
+  }
+
+  /** Values that are read off what the step made, for the steps after it. */
+  private measure(step: Step, { status, problem }: StepOutcome): void {
+    const found =
+      step.type === 'sketch'
+        ? measureSketch(
+            this.document,
+            step.id,
+            this.sketches.get(step.id),
+            status === 'suppressed' ? `${step.name} is suppressed.` : (problem?.message ?? `Waiting on ${step.name}.`),
+          )
+        : Object.fromEntries(
+            measuredOn(this.document, step.id).flatMap(({ id, measure }): [string, MeasuredValue][] =>
+              measure.of === 'region'
+                ? []
+                : [[id, measureBody({ document: this.document, port: this.cache.port, state: (body) => this.stateOf(body) }, measure)]],
+            ),
+          );
+    if (Object.keys(found).length === 0) return;
+    Object.assign(this.measured, found);
+    this.values.setMeasured(found);
+  }
+
+  // ---- what steps build on
+
+  private make(key: string, make: () => Result<BodyHandle, KernelFailure>): Buildable<BodyState> {
+    const { state, problem, isFromCache } = this.cache.build(key, make);
+    if (!isFromCache) this.isFresh = true;
+    return state ? succeed(state) : refuse(problem ?? { message: 'It could not be built.', about: [] });
+  }
+
+  private stateOf(body: string): BodyState | undefined {
+    const progress = this.bodies.get(body);
+    return progress && 'state' in progress ? progress.state : undefined;
+  }
+
+  private findBody(id: string): Buildable<BodyState> {
+    const progress = this.bodies.get(id);
+    const name = findRecord(this.document, id, 'body')?.name ?? 'The body';
+    if (!progress) return wait(`${name} is not there yet: a step must start it first.`);
+    if ('waitsFor' in progress) return wait(`Waiting on ${progress.waitsFor}.`);
+    if ('usedBy' in progress) return refuse({ message: `${name} was used up by ${progress.usedBy}.`, about: [] });
+    return succeed(progress.state);
+  }
+
+  private findSketch(id: string): Buildable<SketchResult> {
+    const result = this.sketches.get(id);
+    return result ? succeed(result) : wait(`Waiting on ${findRecord(this.document, id, 'sketch')?.name ?? 'its sketch'}.`);
+  }
+
+  private findTools(id: string): Buildable<readonly Tool[]> {
+    const tools = this.toolsOf.get(id);
+    if (tools) return succeed(tools);
+    const record = this.outcomes.find((outcome) => outcome.id === id);
+    return record ? wait('Waiting on a step that it repeats.', [id]) : refuse({ message: 'A step that it repeats is not there.', about: [id] });
+  }
+
+  private findFrame(plane: PlaneReference): Buildable<Frame> {
+    if (typeof plane === 'string') return succeed(DATUM_FRAMES[plane]);
+    if ('datum' in plane) {
+      const frame = this.frames.get(plane.datum);
+      return frame ? succeed(frame) : wait(`Waiting on ${findRecord(this.document, plane.datum, 'datum')?.name ?? 'its datum plane'}.`);
+    }
+    const body = this.findBody(plane.body);
+    if (!body.ok) return body;
+    const face = this.cache.port.describeFace(body.value.handle, plane.face);
+    if (!face) return refuse({ message: 'The face that it lies on is no longer there; pick another.', about: [], lost: plane.face });
+    if (face.kind !== 'plane') return refuse({ message: 'The face that it lies on is not plane.', about: [] });
+    return succeed(face.frame);
+  }
+
+  private findAxis(axis: AxisReference): Buildable<Axis> {
+    if (typeof axis === 'string') return succeed({ origin: [0, 0, 0], direction: AXES[axis] });
+    if ('sketch' in axis) return this.lineOfSketch(axis.sketch, axis.line);
+    const body = this.findBody(axis.body);
+    if (!body.ok) return body;
+    const { port } = this.cache;
+    const name = 'edge' in axis ? axis.edge : axis.face;
+    const shape = 'edge' in axis ? port.describeEdge(body.value.handle, name) : port.describeFace(body.value.handle, name);
+    if (!shape) return refuse({ message: 'The edge or face that gives the direction is no longer there; pick another.', about: [], lost: name });
+    switch (shape.kind) {
+      case 'line':
+        return lineThrough(shape.start, shape.end);
+      case 'circle':
+      case 'round':
+        return succeed(shape.axis);
+      case 'plane':
+        return succeed({ origin: shape.frame.origin, direction: shape.frame.normal });
+      case 'other':
+        return refuse({ message: 'What was picked for the direction is neither straight nor round.', about: [] });
+    }
+  }
+
+  private lineOfSketch(sketch: string, line: string): Buildable<Axis> {
+    const result = this.findSketch(sketch);
+    if (!result.ok) return result;
+    const record = findRecord(this.document, line, 'line');
+    const { points } = result.value.solution;
+    const [start, end] = [points.get(record?.start ?? ''), points.get(record?.end ?? '')];
+    if (!start || !end) return refuse({ message: 'The line that gives the direction is no longer there; pick another.', about: [line] });
+    return lineThrough(toSpace(result.value.frame, ...start), toSpace(result.value.frame, ...end));
+  }
+}
+
+function lineThrough(start: readonly [number, number, number], end: readonly [number, number, number]): Buildable<Axis> {
+  const [dx, dy, dz] = [end[0] - start[0], end[1] - start[1], end[2] - start[2]];
+  const length = Math.hypot(dx, dy, dz);
+  if (length < 1e-9) return refuse({ message: 'The line that gives the direction has no length.', about: [] });
+  return succeed({ origin: start, direction: [dx / length, dy / length, dz / length] });
+}

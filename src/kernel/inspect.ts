@@ -1,0 +1,115 @@
+/** What faces and edges are: planes, cylinders, lines, circles; and distances between them. */
+import type { gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
+import type { Point3 } from '@/core/geometry';
+import type { Axis, EdgeShape, FaceShape } from '@/core/kernel-port';
+import { findEdges, findFaces } from './lookup';
+import type { NamedBody } from './named-body';
+import { withScope, type Scope } from './scope';
+import type { Oc } from './shapes';
+
+export function describeFace(oc: Oc, body: NamedBody, name: string): FaceShape | undefined {
+  const [face] = findFaces(body, name);
+  return face && faceShape(oc, face);
+}
+
+export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
+  return withScope((scope) => {
+    const surface = scope.own(new oc.BRepAdaptor_Surface(face, true));
+    const properties = scope.own(new oc.GProp_GProps());
+    oc.BRepGProp.SurfaceProperties(face, properties, false, false);
+    const area = properties.Mass();
+    switch (String(surface.GetType())) {
+      case 'GeomAbs_Plane': {
+        const plane = scope.own(surface.Plane());
+        const axis = readAxis(scope, scope.own(plane.Axis()));
+        // A face of the other orientation has the solid on the other side of its surface.
+        const way = String(face.Orientation()) === 'TopAbs_REVERSED' ? -1 : 1;
+        const handed = plane.Direct() ? 1 : -1;
+        const normal = scale(axis.direction, way * handed);
+        return { kind: 'plane', area, frame: frameOn(readPoint(scope.own(properties.CentreOfMass())), normal) };
+      }
+      case 'GeomAbs_Cylinder': {
+        const cylinder = scope.own(surface.Cylinder());
+        return { kind: 'round', area, axis: readAxis(scope, scope.own(cylinder.Axis())), radius: cylinder.Radius() };
+      }
+      default:
+        return { kind: 'other', area };
+    }
+  });
+}
+
+export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape | undefined {
+  const [found] = findEdges(oc, body, name);
+  return found && edgeShape(oc, found.edge);
+}
+
+function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {
+  return withScope((scope) => {
+    const curve = scope.own(new oc.BRepAdaptor_Curve(edge));
+    const properties = scope.own(new oc.GProp_GProps());
+    oc.BRepGProp.LinearProperties(edge, properties, false, false);
+    const base = {
+      length: properties.Mass(),
+      start: readPoint(scope.own(curve.Value(curve.FirstParameter()))),
+      end: readPoint(scope.own(curve.Value(curve.LastParameter()))),
+    };
+    switch (String(curve.GetType())) {
+      case 'GeomAbs_Line':
+        return { ...base, kind: 'line' };
+      case 'GeomAbs_Circle': {
+        const circle = scope.own(curve.Circle());
+        return { ...base, kind: 'circle', axis: readAxis(scope, scope.own(circle.Axis())), radius: circle.Radius() };
+      }
+      default:
+        return { ...base, kind: 'other' };
+    }
+  });
+}
+
+/** Least distance between two faces or edges of a body; undefined when one is not there. */
+export function distance(oc: Oc, body: NamedBody, first: string, second: string): number | undefined {
+  const [a, b] = [findShape(oc, body, first), findShape(oc, body, second)];
+  if (!a || !b) return undefined;
+  return withScope((scope) => {
+    const extrema = scope.own(new oc.BRepExtrema_DistShapeShape());
+    extrema.LoadS1(a);
+    extrema.LoadS2(b);
+    extrema.Perform(scope.own(new oc.Message_ProgressRange()));
+    return extrema.IsDone() ? extrema.Value() : undefined;
+  });
+}
+
+function findShape(oc: Oc, body: NamedBody, name: string): TopoDS_Shape | undefined {
+  return name.startsWith('edge[') ? findEdges(oc, body, name)[0]?.edge : findFaces(body, name)[0];
+}
+
+function readPoint(point: gp_Pnt): Point3 {
+  return [point.X(), point.Y(), point.Z()];
+}
+
+function readAxis(scope: Scope, axis: gp_Ax1): Axis {
+  const [at, along] = [scope.own(axis.Location()), scope.own(axis.Direction())];
+  return { origin: readPoint(at), direction: [along.X(), along.Y(), along.Z()] };
+}
+
+function scale([x, y, z]: Point3, by: number): Point3 {
+  return [x * by, y * by, z * by];
+}
+
+/**
+ * A frame of a plane face: its normal points out of the body, its x runs level, or along x where the face
+ * itself is level, so that a sketch on it stands the way one looks at it.
+ */
+function frameOn(origin: Point3, normal: Point3) {
+  const isLevel = Math.abs(normal[2]) > 1 - 1e-9;
+  const x: Point3 = isLevel ? [1, 0, 0] : unit([-normal[1], normal[0], 0]);
+  const y: Point3 = [normal[1] * x[2] - normal[2] * x[1], normal[2] * x[0] - normal[0] * x[2], normal[0] * x[1] - normal[1] * x[0]];
+  const height = origin[0] * normal[0] + origin[1] * normal[1] + origin[2] * normal[2];
+  // The origin of the document laid onto the plane: it does not move when the face only grows.
+  return { origin: scale(normal, height), x, y, normal };
+}
+
+function unit([x, y, z]: Point3): Point3 {
+  const length = Math.hypot(x, y, z);
+  return [x / length, y / length, z / length];
+}

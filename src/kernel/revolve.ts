@@ -1,0 +1,66 @@
+/** Profiles turned about an axis of their plane. */
+import type { TopoDS_Edge, TopoDS_Shape } from 'replicad-opencascadejs';
+import { toSpace, type Profile } from '@/core/geometry';
+import type { RevolveRequest } from '@/core/kernel-port';
+import { KernelRefusal } from './failures';
+import { gather, nameFaces, takeList, type NamedBody } from './named-body';
+import { withScope } from './scope';
+import { edgesOf, facesOf, ShapeMap, verticesOf, type Oc } from './shapes';
+import { capName, makeFace } from './wire';
+
+const LEAST_ANGLE = 1e-6;
+const FULL = 2 * Math.PI;
+
+export function revolve(oc: Oc, request: RevolveRequest): NamedBody {
+  const { angle, profiles } = request;
+  if (!Number.isFinite(angle)) throw new KernelRefusal('revolve', 'The angle is not a number.');
+  if (Math.abs(angle) < LEAST_ANGLE) throw new KernelRefusal('revolve', 'The angle is zero.');
+  if (profiles.length === 0) throw new KernelRefusal('revolve', 'There is no closed profile.');
+  return gather(
+    oc,
+    profiles.map((profile) => revolveProfile(oc, request, profile)),
+  );
+}
+
+function revolveProfile(oc: Oc, { frame, axis, angle, step }: RevolveRequest, profile: Profile): NamedBody {
+  return withScope((scope) => {
+    const { face, wires } = makeFace(oc, scope, profile, frame);
+    const origin = toSpace(frame, ...axis.origin);
+    const tip = toSpace(frame, axis.origin[0] + axis.direction[0], axis.origin[1] + axis.direction[1]);
+    const direction = scope.own(new oc.gp_Dir(tip[0] - origin[0], tip[1] - origin[1], tip[2] - origin[2]));
+    const line = scope.own(new oc.gp_Ax1(scope.own(new oc.gp_Pnt(...origin)), direction));
+    const isFull = Math.abs(angle) >= FULL - LEAST_ANGLE;
+    const maker = scope.own(new oc.BRepPrimAPI_MakeRevol(face, line, isFull ? FULL : angle, false));
+    if (!maker.IsDone()) throw new KernelRefusal('revolve', 'The outline crosses the axis that it turns about.');
+    const shape = maker.Shape();
+    const names = new ShapeMap<string>(oc);
+    for (const { edges } of wires) {
+      for (const { edge, curve } of edges) {
+        const made = takeList(oc, maker.Generated(edge));
+        // A plane face of a full turn is told by the circles that the ends of its edge draw.
+        for (const side of made.length > 0 ? made : facesBetween(oc, shape, circlesOf(oc, maker, edge))) names.set(side, `${step}/side(${curve})`);
+      }
+    }
+    if (!isFull) {
+      const cap = capName(profile);
+      names.set(scope.own(maker.FirstShape()), `${step}/start(${cap})`);
+      names.set(scope.own(maker.LastShape()), `${step}/end(${cap})`);
+    }
+    return { shape, faces: nameFaces(oc, shape, (side) => names.get(side) ?? `${step}/side`) };
+  });
+}
+
+function circlesOf(oc: Oc, maker: InstanceType<Oc['BRepPrimAPI_MakeRevol']>, edge: TopoDS_Edge): TopoDS_Shape[] {
+  return verticesOf(oc, edge).flatMap((vertex) => takeList(oc, maker.Generated(vertex)));
+}
+
+/** Faces that have all the given edges; none for no edges. */
+function facesBetween(oc: Oc, shape: TopoDS_Shape, edges: readonly TopoDS_Shape[]): TopoDS_Shape[] {
+  const real = edges.filter((edge) => !edge.IsNull());
+  if (real.length === 0) return [];
+  return facesOf(oc, shape).filter((face) => {
+    const around = new ShapeMap<true>(oc);
+    for (const edge of edgesOf(oc, face)) around.set(edge, true);
+    return real.every((edge) => around.has(edge));
+  });
+}

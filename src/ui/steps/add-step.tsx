@@ -1,0 +1,104 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { listRecords, type Document, type StepType } from '@/core/document';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import type { WorkspaceStore } from '../state/workspace';
+import { newDraft } from './step-draft';
+
+interface StepOffer {
+  readonly type: StepType;
+  readonly label: string;
+  /** What must be there before it is of any use. */
+  readonly needs: 'nothing' | 'sketch' | 'body' | 'bodies';
+}
+
+/** By what they need, so that the list reads as the order of work. */
+export const STEP_OFFERS: readonly (readonly StepOffer[])[] = [
+  [
+    { type: 'sketch', label: 'Sketch', needs: 'nothing' },
+    { type: 'datum', label: 'Datum plane', needs: 'nothing' },
+  ],
+  [
+    { type: 'extrude', label: 'Extrude', needs: 'sketch' },
+    { type: 'revolve', label: 'Revolve', needs: 'sketch' },
+    { type: 'hole', label: 'Hole', needs: 'body' },
+  ],
+  [
+    { type: 'fillet', label: 'Fillet', needs: 'body' },
+    { type: 'chamfer', label: 'Chamfer', needs: 'body' },
+    { type: 'shell', label: 'Shell', needs: 'body' },
+    { type: 'draft', label: 'Taper faces', needs: 'body' },
+  ],
+  [
+    { type: 'pattern', label: 'Pattern', needs: 'body' },
+    { type: 'mirror', label: 'Mirror', needs: 'body' },
+    { type: 'place', label: 'Place or duplicate a body', needs: 'body' },
+    { type: 'combine', label: 'Combine bodies', needs: 'bodies' },
+  ],
+];
+
+function isOfUse(document: Document, needs: StepOffer['needs']): boolean {
+  const bodies = listRecords(document, 'bodies', 'body').length;
+  switch (needs) {
+    case 'nothing':
+      return true;
+    case 'sketch':
+      return listRecords(document, 'steps', 'sketch').length > 0;
+    case 'body':
+      return bodies > 0;
+    case 'bodies':
+      return bodies > 1;
+  }
+}
+
+/** Begins a step: its panel opens over the solid. */
+export function beginStep(workspace: WorkspaceStore, document: Document, type: StepType, sketch?: string): void {
+  workspace.setState({ draft: newDraft(document, type, sketch), isMeasuring: false, sketch: undefined, picking: undefined });
+}
+
+/** Adds a step at the end of the build history. */
+export function AddStep() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const document = useSessionState((state) => state.document);
+  if (document.kind !== 'part') return null;
+  return (
+    <div className="flex h-9 items-center pl-6">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 text-walnut-soft hover:bg-flax-deep">Add a step</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content
+            align="start"
+            className="z-50 min-w-52 rounded-box border border-rule bg-sheet py-1 shadow-box"
+            // The panel of the new step has the focus.
+            onCloseAutoFocus={(event) => event.preventDefault()}
+          >
+            {STEP_OFFERS.map((group, at) => (
+              <DropdownMenu.Group key={group[0]?.type} className={at > 0 ? 'mt-1 border-t border-rule pt-1' : ''}>
+                {group.map(({ type, label, needs }) => (
+                  <DropdownMenu.Item
+                    key={type}
+                    disabled={!isOfUse(document, needs)}
+                    className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
+                    onSelect={() => beginStep(workspace, session.document, type)}
+                  >
+                    {label}
+                  </DropdownMenu.Item>
+                ))}
+              </DropdownMenu.Group>
+            ))}
+            <DropdownMenu.Group className="mt-1 border-t border-rule pt-1">
+              <DropdownMenu.Item
+                disabled={!isOfUse(document, 'sketch')}
+                className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
+                onSelect={() => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined, picking: undefined })}
+              >
+                Measured value
+              </DropdownMenu.Item>
+            </DropdownMenu.Group>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+    </div>
+  );
+}

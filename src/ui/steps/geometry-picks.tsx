@@ -1,0 +1,158 @@
+'use client';
+import { useEffect, useMemo, useRef } from 'react';
+import { describeGeometry } from '@/core/document';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import type { PickWish } from '../state/workspace';
+
+interface Picked {
+  readonly body: string;
+  readonly name: string;
+}
+
+/** Faces or edges of a solid: clicked on the canvas, or chosen from a list by their words. A second click takes one out again. */
+export function GeometryPicks({
+  label,
+  wants,
+  names,
+  onChange,
+}: {
+  label: string;
+  wants: PickWish['wants'];
+  names: readonly string[];
+  onChange: (names: readonly string[], body: string | undefined) => void;
+}) {
+  const { document } = useSession();
+  const toggle = ({ body, name }: Picked): void => {
+    onChange(names.includes(name) ? names.filter((other) => other !== name) : [...names, name], body);
+  };
+  useStandingWish({ wants, label, take: toggle });
+  return (
+    <fieldset className="mb-2 min-w-0">
+      <legend className="text-walnut-soft">{label}: click them on the solid</legend>
+      <ul>
+        {names.map((name) => (
+          <li key={name} className="flex items-center gap-1">
+            <span className="min-w-0 flex-1 truncate" title={describeGeometry(document, name)}>
+              {describeGeometry(document, name)}
+            </span>
+            <Button
+              tone="quiet"
+              className="h-5 px-1"
+              aria-label={`Take out ${describeGeometry(document, name)}`}
+              onClick={() =>
+                onChange(
+                  names.filter((other) => other !== name),
+                  undefined,
+                )
+              }
+            >
+              ×
+            </Button>
+          </li>
+        ))}
+      </ul>
+      <FromList label={`${label} from a list`} wants={wants} except={names} onPick={toggle} />
+    </fieldset>
+  );
+}
+
+/** One face or edge. */
+export function GeometryPick({
+  label,
+  wants,
+  name,
+  onChange,
+}: {
+  label: string;
+  wants: PickWish['wants'];
+  name: string | undefined;
+  onChange: (picked: Picked) => void;
+}) {
+  const workspace = useWorkspaceStore();
+  const { document } = useSession();
+  const isPicking = useWorkspace((state) => state.picking?.label === label);
+  const pick = (): void => {
+    workspace.setState({
+      picking: isPicking
+        ? undefined
+        : {
+            wants,
+            label,
+            take: (picked) => {
+              workspace.setState({ picking: undefined });
+              onChange(picked);
+            },
+          },
+    });
+  };
+  return (
+    <div className="mb-2">
+      <span className="flex items-center gap-2">
+        <span className="text-walnut-soft">{label}</span>
+        <Button className="h-6" aria-pressed={isPicking} onClick={pick}>
+          {isPicking ? 'Click it on the solid…' : name === undefined ? 'Pick' : 'Pick another'}
+        </Button>
+      </span>
+      {name !== undefined && <span className="block truncate">{describeGeometry(document, name)}</span>}
+      {isPicking && <FromList label={`${label} from a list`} wants={wants} except={[]} onPick={onChange} />}
+    </div>
+  );
+}
+
+/** While the field is there, what is clicked goes to it. */
+function useStandingWish(wish: PickWish): void {
+  const workspace = useWorkspaceStore();
+  const latest = useRef(wish);
+  useEffect(() => {
+    latest.current = wish;
+  });
+  const { wants, label } = wish;
+  useEffect(() => {
+    // The canvas reads the wish from the workspace.
+    const standing: PickWish = { wants, label, take: (picked) => latest.current.take(picked) };
+    workspace.setState((state) => (state.picking ? {} : { picking: standing }));
+    const stop = workspace.subscribe((state) => {
+      if (!state.picking) workspace.setState({ picking: standing });
+    });
+    return () => {
+      stop();
+      workspace.setState((state) => (state.picking === standing ? { picking: undefined } : {}));
+    };
+  }, [workspace, wants, label]);
+}
+
+/** The same without a pointer. */
+function FromList({ label, wants, except, onPick }: { label: string; wants: PickWish['wants']; except: readonly string[]; onPick: (picked: Picked) => void }) {
+  const { document } = useSession();
+  const pictures = useSessionState((state) => state.pictures);
+  const meshes = useSessionState((state) => state.meshes);
+  const found = useMemo(
+    () =>
+      pictures.flatMap(({ body, key }): Picked[] => {
+        const mesh = meshes.get(key);
+        const names = [...(wants === 'edge' ? [] : (mesh?.faces ?? [])), ...(wants === 'face' ? [] : (mesh?.edges ?? []))].map(({ name }) => name);
+        return [...new Set(names)].map((name) => ({ body, name }));
+      }),
+    [pictures, meshes, wants],
+  );
+  const offered = found.filter(({ name }) => !except.includes(name));
+  return (
+    <select
+      aria-label={label}
+      className="h-6 w-full rounded-box border border-rule bg-sheet px-1 text-walnut-soft"
+      value=""
+      onChange={(event) => {
+        const picked = offered[Number(event.target.value)];
+        if (picked) onPick(picked);
+      }}
+    >
+      <option value="">from a list…</option>
+      {offered.slice(0, 300).map(({ name }, at) => (
+        <option key={`${name} ${at}`} value={at}>
+          {describeGeometry(document, name)}
+        </option>
+      ))}
+    </select>
+  );
+}

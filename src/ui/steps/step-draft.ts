@@ -1,0 +1,223 @@
+/** A step as it is being made or changed, and the edit that it comes to. */
+import {
+  bodyOf,
+  findRecord,
+  findStep,
+  hasSlots,
+  listIds,
+  listRecords,
+  listSteps,
+  meantNames,
+  slotsOf,
+  slotValues,
+  startsBody,
+  stepsUnder,
+  takenNames,
+  type Body,
+  type Document,
+  type Edit,
+  type EditOf,
+  type Parameter,
+  type Step,
+  type StepSlot,
+  type StepType,
+} from '@/core/document';
+import { automaticLetter, automaticName } from '@/core/formula';
+import { DEFAULT_MATERIAL } from '@/core/steps';
+import { newId } from '../state/identity';
+import { splitNamed } from '../state/value-edits';
+
+export interface StepDraft {
+  readonly step: Step;
+  readonly isNew: boolean;
+  /** What stands in the value boxes, by slot: a formula, or `name = formula`. */
+  readonly formulas: Readonly<Record<string, string>>;
+  /** Whether the name follows from what the step does, until somebody gives one. */
+  readonly isNamed: boolean;
+}
+
+/** A new step with the choices that one usually makes. `sketch` is what it is built on, where it needs one. */
+export function newDraft(document: Document, type: StepType, sketch?: string): StepDraft {
+  const step = withName(document, blankStep(document, type, sketch ?? listRecords(document, 'steps', 'sketch').at(-1)?.id ?? ''));
+  return { step, isNew: true, formulas: {}, isNamed: false };
+}
+
+export function draftOf(document: Document, step: Step): StepDraft {
+  const formulas = Object.fromEntries(Object.entries(slotValues(step)).map(([slot, id]) => [slot, findRecord(document, id, 'parameter')?.formula.text ?? '']));
+  return { step, isNew: false, formulas, isNamed: true };
+}
+
+function blankStep(document: Document, type: StepType, sketch: string): Step {
+  const id = newId();
+  const bodies = listIds(document, 'bodies');
+  const body = bodies.at(-1) ?? '';
+  const name = 'Step';
+  const isFirst = bodies.length === 0;
+  switch (type) {
+    case 'sketch':
+      return { type, id, name, plane: 'front' };
+    case 'datum':
+      return { type, id, name, from: 'top', turn: 'none', values: {} };
+    case 'extrude':
+      return { type, id, name, sketch, operation: isFirst ? 'start' : 'remove', extent: isFirst ? 'forward' : 'through', body, values: {} };
+    case 'revolve':
+      return { type, id, name, sketch, axis: 'y-axis', operation: isFirst ? 'start' : 'add', extent: 'full', body, values: {} };
+    case 'hole':
+      return { type, id, name, sketch, form: 'simple', extent: 'through', body, values: {} };
+    case 'fillet':
+      return { type, id, name, edges: [], body, values: {} };
+    case 'chamfer':
+      return { type, id, name, edges: [], form: 'equal', body, values: {} };
+    case 'shell':
+      return { type, id, name, faces: [], body, values: {} };
+    case 'draft':
+      return { type, id, name, faces: [], plane: 'top', body, values: {} };
+    case 'pattern':
+      return { type, id, name, form: 'linear', of: [], along: 'x', spread: 'spacing', body, values: {} };
+    case 'mirror':
+      return { type, id, name, of: [], plane: 'side', body, values: {} };
+    case 'combine':
+      return { type, id, name, operation: 'add', tools: [], body: bodies[0] ?? '', values: {} };
+    case 'place':
+      return { type, id, name, body, values: {} };
+  }
+}
+
+/** The draft with other choices; what does not go with them is dropped. */
+export function changeStep(document: Document, draft: StepDraft, step: Step): StepDraft {
+  return { ...draft, step: draft.isNamed ? tidy(step) : withName(document, tidy(step)) };
+}
+
+function tidy(step: Step): Step {
+  if (step.type === 'extrude' && step.extent !== 'up-to') {
+    const { upTo: _, ...rest } = step;
+    return rest;
+  }
+  return step;
+}
+
+/** Steps whose work can be repeated: they add to the body or take from it. */
+export function repeatable(document: Document, draft: StepDraft): Step[] {
+  const steps = listSteps(document);
+  const at = draft.isNew ? steps.length : steps.findIndex(({ id }) => id === draft.step.id);
+  return steps
+    .slice(0, at)
+    .filter((step) => ['extrude', 'revolve', 'hole', 'pattern', 'mirror'].includes(step.type) && !startsBody(step) && bodyOf(step) === bodyOf(draft.step));
+}
+
+/** What still has to be picked before the step can be built; undefined when nothing is. */
+export function whatIsMissing(document: Document, { step }: StepDraft): string | undefined {
+  if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return 'Draw a sketch first.';
+  if (step.type !== 'sketch' && step.type !== 'datum' && !startsBody(step) && step.body === '') return 'There is no body yet to work on.';
+  switch (step.type) {
+    case 'fillet':
+    case 'chamfer':
+      return step.edges.length === 0 ? 'Pick the edges on the solid.' : undefined;
+    case 'shell':
+      return step.faces.length === 0 ? 'Pick the faces that are left open.' : undefined;
+    case 'draft':
+      return step.faces.length === 0 ? 'Pick the faces that lean.' : undefined;
+    case 'extrude':
+      return step.extent === 'up-to' && step.upTo === undefined ? 'Pick the face that it reaches up to.' : undefined;
+    case 'pattern':
+      return step.of.length === 0 ? 'Choose the steps that are repeated.' : undefined;
+    case 'combine':
+      return step.tools.length === 0 ? 'Choose the bodies that are combined with it.' : undefined;
+    default:
+      return undefined;
+  }
+}
+
+export function formulaOf(draft: StepDraft, slot: StepSlot): string {
+  return draft.formulas[slot.slot] ?? slot.initial;
+}
+
+type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
+
+/** The edit that makes the step, or changes it, with all its values. Made twice, it has the same ids. */
+export function stepEdit(document: Document, draft: StepDraft, ids: (slot: string) => string): Edit {
+  const given = slotValues(draft.step);
+  const isTaken = takenNames(document);
+  const names = new Set<string>();
+  const added: Parameter[] = [];
+  const later: SingleEdit[] = [];
+  const values: Record<string, string> = {};
+  for (const slot of slotsOf(draft.step)) {
+    const { name, formula } = splitNamed(formulaOf(draft, slot));
+    const known = findRecord(document, given[slot.slot] ?? '', 'parameter');
+    const id = known?.id ?? ids(slot.slot);
+    values[slot.slot] = id;
+    if (known) {
+      if (name !== undefined && name !== known.name) later.push({ type: 'value.rename', id, name });
+      if (formula === known.formula.text) continue;
+    } else {
+      const free = name ?? automaticName(`${draft.step.name} ${slot.slot}`, (other) => isTaken(other) || names.has(other));
+      names.add(free);
+      added.push({ type: 'parameter', id, owner: draft.step.id, name: free, formula: { text: formula }, kind: slot.kind });
+    }
+    later.push({ type: 'parameter.setFormula', id, formula: { text: formula, names: meantNames(document, formula) } });
+  }
+  const body = draft.isNew && startsBody(draft.step) ? newBody(document, ids('body')) : undefined;
+  const step = withParts(draft.step, values, body?.id);
+  const main: SingleEdit = draft.isNew
+    ? { type: 'step.add', step, values: added, ...(body ? { body } : {}) }
+    : { type: 'step.update', step, values: added, readers: { mode: 'keep' } };
+  return later.length === 0 ? main : { type: 'batch', edits: [main, ...later] };
+}
+
+function withParts(step: Step, values: Readonly<Record<string, string>>, body: string | undefined): Step {
+  if (!hasSlots(step)) return step;
+  return body === undefined || step.type === 'datum' ? { ...step, values } : { ...step, values, body };
+}
+
+function newBody(document: Document, id: string): Body {
+  const names = new Set(listRecords(document, 'bodies', 'body').map(({ name }) => name));
+  let name = 'Body 1';
+  for (let n = 2; names.has(name); n++) name = `Body ${n}`;
+  return { type: 'body', id, name, material: DEFAULT_MATERIAL };
+}
+
+function withName(document: Document, step: Step): Step {
+  const names = new Set(listSteps(document).flatMap((other) => (other.id === step.id ? [] : other.name)));
+  const base = automaticStepName(document, step, names);
+  let name = base;
+  for (let n = 2; names.has(name); n++) name = `${base} ${n}`;
+  return { ...step, name };
+}
+
+/** What the step does to what. */
+function automaticStepName(document: Document, step: Step, names: ReadonlySet<string>): string {
+  const nameOf = (id: string | undefined): string => findStep(document, id ?? '')?.name ?? '';
+  const body = findRecord(document, bodyOf(step) ?? '', 'body')?.name ?? 'Body';
+  switch (step.type) {
+    case 'sketch':
+    case 'datum': {
+      const word = step.type === 'sketch' ? 'Profile' : 'Plane';
+      let n = 0;
+      while (names.has(`${word} ${automaticLetter(n)}`)) n++;
+      return `${word} ${automaticLetter(n)}`;
+    }
+    case 'extrude':
+      return `${nameOf(step.sketch)} ${{ start: 'extruded', add: 'added', remove: 'removed', keep: 'kept' }[step.operation]}`;
+    case 'revolve':
+      return `${nameOf(step.sketch)} revolved`;
+    case 'hole':
+      return `${nameOf(step.sketch)} drilled`;
+    case 'fillet':
+      return `${body} rounded`;
+    case 'chamfer':
+      return `${body} chamfered`;
+    case 'shell':
+      return `${body} hollowed`;
+    case 'draft':
+      return `${body} tapered`;
+    case 'pattern':
+      return `${nameOf(stepsUnder(step)[0]) || 'Steps'} repeated`;
+    case 'mirror':
+      return `${nameOf(step.of[0]) || body} mirrored`;
+    case 'combine':
+      return `${body} combined`;
+    case 'place':
+      return step.from === undefined ? `${body} moved` : `${findRecord(document, step.from, 'body')?.name ?? body} copied`;
+  }
+}

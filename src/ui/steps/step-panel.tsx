@@ -1,0 +1,170 @@
+'use client';
+import { useEffect, useMemo, useRef, useState } from 'react';
+import { slotsOf, STEP_WORDS, type StepSlot } from '@/core/document';
+import { slotOf } from '@/core/document';
+import { Button } from '../design/button';
+import { FormulaBox } from '../formula-box/formula-box';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { newId } from '../state/identity';
+import { MeasurePanel } from './measure-panel';
+import { StepFields } from './step-fields';
+import { changeStep, formulaOf, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
+
+/** How long typing rests before the solid follows, in milliseconds. */
+const PREVIEW_REST_MS = 180;
+
+/** The step that is being made or changed: its choices, what it is built on, its values, and what becomes of the solid. */
+export function StepPanel({ draft }: { draft: StepDraft }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const document = useSessionState((state) => state.document);
+  const preview = useSessionState((state) => state.preview);
+  const [refusal, setRefusal] = useState<string>();
+  const ids = useRef(new Map<string, string>());
+  const idFor = (slot: string): string => {
+    const known = ids.current.get(slot) ?? newId();
+    ids.current.set(slot, known);
+    return known;
+  };
+  const submit = useRef<HTMLButtonElement>(null);
+  useEffect(() => {
+    // Where nothing is to be typed, Enter builds.
+    if (slotsOf(draft.step).length === 0) submit.current?.focus();
+    // When the panel opens, not with every choice.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, []);
+  const missing = whatIsMissing(document, draft);
+  const slots = slotsOf(draft.step);
+  const outcome = preview?.result.steps.find(({ id }) => id === draft.step.id);
+  const problem = refusal ?? outcome?.problem?.message;
+
+  useEffect(() => {
+    // The solid follows what is typed and picked, before anything is changed.
+    const timer = setTimeout(() => {
+      if (missing === undefined) setRefusal(session.preview(stepEdit(session.document, draft, idFor))?.message);
+      else session.preview(undefined);
+    }, PREVIEW_REST_MS);
+    return () => clearTimeout(timer);
+  }, [session, document, draft, missing]);
+
+  const close = (): void => {
+    session.preview(undefined);
+    workspace.setState({ draft: undefined, picking: undefined });
+  };
+  const build = (): string | undefined => {
+    if (missing !== undefined) return missing;
+    const failure = session.edit(stepEdit(session.document, draft, idFor));
+    if (failure) {
+      setRefusal(failure.message);
+      return failure.message;
+    }
+    workspace.setState({
+      draft: undefined,
+      picking: undefined,
+      selected: draft.step.id,
+      ...(draft.step.type === 'sketch' ? { sketch: draft.step.id } : {}),
+    });
+    if (draft.step.type === 'sketch') requestAnimationFrame(() => window.document.querySelector<HTMLElement>('[role="application"]')?.focus());
+    return undefined;
+  };
+  const change = (next: StepDraft): void => {
+    setRefusal(undefined);
+    workspace.setState({ draft: next });
+  };
+
+  return (
+    // Escape leaves from anywhere in it.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    <form
+      aria-label={`${draft.isNew ? 'New' : 'Change'} ${STEP_WORDS[draft.step.type]}`}
+      className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-72 flex-col rounded-box border border-rule bg-sheet shadow-box"
+      onSubmit={(event) => {
+        event.preventDefault();
+        build();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') close();
+      }}
+    >
+      <header className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
+        <label className="min-w-0 flex-1">
+          <span className="sr-only">Name of the step</span>
+          <input
+            className="w-full rounded-box border border-transparent bg-transparent font-semibold hover:border-rule focus:border-indigo"
+            value={draft.step.name}
+            onChange={(event) => change({ ...draft, step: { ...draft.step, name: event.target.value }, isNamed: true })}
+          />
+        </label>
+        <span className="text-walnut-soft">{STEP_WORDS[draft.step.type]}</span>
+      </header>
+      <div className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
+        <StepFields draft={draft} onChange={(step) => change(changeStep(document, draft, step))} />
+        {slots.map((slot, at) => (
+          <SlotBox key={slot.slot} slot={slot} isFirst={at === 0} draft={draft} onChange={change} onAccept={build} onCancel={close} />
+        ))}
+      </div>
+      <footer className="border-t border-rule px-3 py-2">
+        {(missing ?? problem) !== undefined && (
+          <p role="status" className={`mb-1.5 ${missing === undefined ? 'text-madder' : 'text-walnut-soft'}`}>
+            {missing ?? problem}
+          </p>
+        )}
+        <span className="flex gap-2">
+          <Button tone="strong" type="submit" ref={submit} disabled={missing !== undefined}>
+            {draft.isNew ? (draft.step.type === 'sketch' ? 'Draw' : 'Build') : 'Change'}
+          </Button>
+          <Button onClick={close}>Leave it</Button>
+        </span>
+      </footer>
+    </form>
+  );
+}
+
+interface SlotBoxProps {
+  readonly slot: StepSlot;
+  /** The first one has the focus when the panel opens. */
+  readonly isFirst: boolean;
+  readonly draft: StepDraft;
+  readonly onChange: (draft: StepDraft) => void;
+  readonly onAccept: () => string | undefined;
+  readonly onCancel: () => void;
+}
+
+/** A number of the step: a formula, or `name = formula`. */
+function SlotBox({ slot, isFirst, draft, onChange, onAccept, onCancel }: SlotBoxProps) {
+  const session = useSession();
+  const latest = useRef(draft);
+  useEffect(() => {
+    latest.current = draft;
+  });
+  const known = 'values' in draft.step ? draft.step.values[slot.slot] : undefined;
+  const judged = useMemo(() => slotOf({ kind: slot.kind, name: slot.label, owner: draft.step.id }), [slot, draft.step.id]);
+  return (
+    <div className="mb-2">
+      <span className="text-walnut-soft">{slot.label}</span>
+      <FormulaBox
+        values={session.values}
+        initial={formulaOf(draft, slot)}
+        label={slot.label}
+        slot={judged}
+        {...(known === undefined ? {} : { forId: known })}
+        autoFocus={isFirst} // eslint-disable-line jsx-a11y/no-autofocus -- the panel was opened to type into
+        onCancel={onCancel}
+        onChange={(text) => onChange({ ...latest.current, formulas: { ...latest.current.formulas, [slot.slot]: text } })}
+        onAccept={(text, then) => {
+          latest.current = { ...latest.current, formulas: { ...latest.current.formulas, [slot.slot]: text } };
+          return then === 'stay' ? onAccept() : undefined;
+        }}
+      />
+    </div>
+  );
+}
+
+/** The panel of the draft or the measurement at hand, if there is one. */
+export function OpenStepPanel() {
+  const workspace = useWorkspaceStore();
+  const draft = useWorkspace((state) => state.draft);
+  const isMeasuring = useWorkspace((state) => state.isMeasuring);
+  if (isMeasuring) return <MeasurePanel onClose={() => workspace.setState({ isMeasuring: false })} />;
+  return draft ? <StepPanel key={draft.step.id} draft={draft} /> : null;
+}

@@ -1,0 +1,188 @@
+/**
+ * Each operation of the kernel against the closed form of its result. Frusta, revolved sections by the theorem
+ * of Pappus and Guldin, and quarter-round corners: elementary solid geometry, derived here.
+ */
+import { DATUM_FRAMES } from '@/core/geometry';
+import type { KernelPort } from '@/core/kernel-port';
+import { createKernel } from '@/kernel/create-kernel';
+import { circle, line, polygon, prism, profilesOf, rectangle, relative, take } from '../support/kernel-shapes';
+
+let kernel: KernelPort;
+beforeAll(async () => {
+  kernel = await createKernel();
+}, 60_000);
+
+const volume = (body: number): number => kernel.measure(body).volume;
+const block = (): number => prism(kernel, rectangle(40, 30), 20, 'e');
+const TOP_EDGE = 'edge[e/end(east) | e/side(east)]';
+
+describe('tapered extrusion', () => {
+  const taper = (5 * Math.PI) / 180;
+  const lean = 10 * Math.tan(taper);
+  const tapered = (curves: Parameters<typeof profilesOf>[0], height: number, angle: number) =>
+    take(kernel.extrude({ profiles: profilesOf(curves), frame: DATUM_FRAMES.top, from: 0, to: height, step: 'e', taper: angle }));
+
+  test.each([1, -1])('a rectangle narrows to a frustum, going up and going down (%s)', (way) => {
+    const [a, b] = [40 * 30, (40 - 2 * lean) * (30 - 2 * lean)];
+    const middle = (40 - lean) * (30 - lean);
+    expect(relative(volume(tapered(rectangle(40, 30), 10 * way, taper)), (10 * (a + 4 * middle + b)) / 6)).toBeLessThan(1e-9);
+  });
+
+  test('a circle becomes a cone stump, and its hole widens', () => {
+    const stump = (r: number, s: number): number => ((Math.PI * 10) / 3) * (r * r + r * s + s * s);
+    const body = tapered([circle('rim', 0, 0, 20), circle('bore', 0, 0, 8)], 10, taper);
+    expect(relative(volume(body), stump(20, 20 - lean) - stump(8, 8 + lean))).toBeLessThan(1e-9);
+    expect([...kernel.names(body).faces].sort()).toEqual(['e/end(rim)', 'e/side(bore)', 'e/side(rim)', 'e/start(rim)']);
+  });
+
+  test('sides that would meet are refused', () => {
+    const request = { profiles: profilesOf(rectangle(4, 4)), frame: DATUM_FRAMES.top, from: 0, to: 50, step: 'e', taper: 0.2 };
+    expect(kernel.extrude(request)).toMatchObject({ ok: false });
+  });
+});
+
+describe('revolve, by Pappus', () => {
+  const section = rectangle(6, 10, 20, 0);
+  const turned = (angle: number) =>
+    take(kernel.revolve({ profiles: profilesOf(section), frame: DATUM_FRAMES.front, axis: { origin: [0, 0], direction: [0, 1] }, angle, step: 'r' }));
+
+  test.each([
+    ['a full turn', 2 * Math.PI, 4],
+    ['a third', (2 * Math.PI) / 3, 6],
+    ['a third the other way', (-2 * Math.PI) / 3, 6],
+  ])('%s', (_, angle, faces) => {
+    const body = turned(angle);
+    expect(relative(volume(body), 60 * 23 * Math.abs(angle))).toBeLessThan(1e-9);
+    expect(kernel.measure(body).faces).toBe(faces);
+    expect(kernel.names(body).faces).toEqual(expect.arrayContaining(['r/side(south)', 'r/side(east)', 'r/side(north)', 'r/side(west)']));
+  });
+
+  test('a section that crosses its axis is refused', () => {
+    const request = { profiles: profilesOf(rectangle(10, 10, -5, 0)), frame: DATUM_FRAMES.front, step: 'r', angle: 7 };
+    expect(kernel.revolve({ ...request, axis: { origin: [0, 0], direction: [0, 1] } })).toMatchObject({ ok: false });
+  });
+});
+
+describe('edges and faces', () => {
+  test('a fillet takes r² (1 - pi/4) off along its edge, and its face is named', () => {
+    const body = take(kernel.fillet(block(), [TOP_EDGE], 4, 'f'));
+    expect(relative(volume(body), 24_000 - 16 * (1 - Math.PI / 4) * 30)).toBeLessThan(1e-9);
+    expect(kernel.names(body).faces.filter((name) => name.startsWith('f/round('))).toHaveLength(1);
+    expect(kernel.names(body).faces).not.toContain('unnamed');
+  });
+
+  test.each([
+    ['equal', { distance: 3 }, 4.5],
+    ['two distances', { distance: 3, second: 5 }, 7.5],
+    ['distance and angle', { distance: 3, angle: Math.PI / 6 }, 4.5 * Math.tan(Math.PI / 6)],
+  ])('a chamfer of %s', (_, size, section) => {
+    const body = take(kernel.chamfer(block(), [TOP_EDGE], size, 'c'));
+    expect(relative(volume(body), 24_000 - section * 30)).toBeLessThan(1e-9);
+  });
+
+  test('a shell leaves a wall round a hollow that is open on top', () => {
+    const body = take(kernel.shell(block(), ['e/end(east)'], 2, 'h'));
+    expect(relative(volume(body), 24_000 - 36 * 26 * 18)).toBeLessThan(1e-9);
+    expect(kernel.names(body).faces).not.toContain('unnamed');
+    expect(kernel.names(body).faces.filter((name) => name.startsWith('h/inner('))).toHaveLength(5);
+  });
+
+  test('a face leans about the bottom plane', () => {
+    const angle = Math.PI / 36;
+    const body = take(kernel.draft(block(), ['e/side(east)'], DATUM_FRAMES.top, angle, 'd'));
+    expect(relative(volume(body), 24_000 - (20 * 20 * Math.tan(angle) * 30) / 2)).toBeLessThan(1e-9);
+    expect(kernel.names(body).faces).toContain('e/side(east)');
+  });
+
+  test.each([
+    ['a fillet that is too large', () => kernel.fillet(block(), [TOP_EDGE], 50, 'f'), /does not fit|valid/],
+    ['a fillet of nothing', () => kernel.fillet(block(), [TOP_EDGE], 0, 'f'), /above zero/],
+    ['a fillet without a number', () => kernel.fillet(block(), [TOP_EDGE], NaN, 'f'), /not a number/],
+    ['a chamfer that is too large', () => kernel.chamfer(block(), [TOP_EDGE], { distance: 45 }, 'c'), /./],
+    ['a shell thicker than the body', () => kernel.shell(block(), ['e/end(east)'], 16, 'h'), /./],
+    ['a shell twice as thick', () => kernel.shell(prism(kernel, rectangle(40, 30), 100, 'e'), ['e/end(east)'], 21, 'h'), /no room/],
+    ['a shell that just closes', () => kernel.shell(block(), ['e/end(east)'], 15, 'h'), /./],
+    ['a lost edge', () => kernel.fillet(block(), ['edge[e/end(east) | e/side(gone)]'], 2, 'f'), /no longer there/],
+  ])('%s is refused in words', (_, attempt, words) => {
+    const result = attempt();
+    expect(result.ok).toBe(false);
+    if (!result.ok) expect(result.failure.reason).toMatch(words);
+    expect(volume(block())).toBeCloseTo(24_000, 6);
+  });
+});
+
+test('what two bars have in common: the square where they cross', () => {
+  const across = prism(kernel, rectangle(10, 60, 15, -15), 20, 'x');
+  expect(relative(volume(take(kernel.combine('keep', block(), [across]))), 10 * 30 * 20)).toBeLessThan(1e-9);
+});
+
+describe('moved copies', () => {
+  test('a shift, a turn and both: the centre goes where geometry says', () => {
+    const axis = { origin: [0, 0, 0], direction: [0, 0, 1] } as const;
+    const moved = take(
+      kernel.move(
+        block(),
+        [
+          { kind: 'turn', about: axis, angle: Math.PI / 2 },
+          { kind: 'shift', by: [100, 0, 5] },
+        ],
+        'p/1',
+      ),
+    );
+    const { centre } = kernel.measure(moved);
+    [100 - 15, 20, 15].forEach((value, i) => expect(centre[i]).toBeCloseTo(value, 9));
+    expect(kernel.names(moved).faces).toContain('p/1:e/side(east)');
+  });
+
+  test('a mirror image is a sound solid of the same volume on the other side', () => {
+    const image = take(kernel.move(block(), [{ kind: 'mirror', plane: { origin: [0, 0, 0], normal: [1, 0, 0] } }], 'm'));
+    expect(kernel.measure(image).centre[0]).toBeCloseTo(-20, 9);
+    expect(relative(volume(image), 24_000)).toBeLessThan(1e-12);
+  });
+});
+
+describe('what faces and edges are', () => {
+  test('planes look out of the body', () => {
+    const body = block();
+    const normal = (name: string) => {
+      const face = kernel.describeFace(body, name);
+      return face?.kind === 'plane' ? face.frame.normal.map((v) => Math.round(v) + 0) : undefined;
+    };
+    expect(['e/end(east)', 'e/start(east)', 'e/side(east)', 'e/side(west)', 'e/side(south)'].map(normal)).toEqual([
+      [0, 0, 1],
+      [0, 0, -1],
+      [1, 0, 0],
+      [-1, 0, 0],
+      [0, -1, 0],
+    ]);
+    expect(kernel.describeFace(body, 'e/end(east)')?.area).toBeCloseTo(1200, 9);
+    expect(kernel.describeFace(body, 'nothing')).toBeUndefined();
+  });
+
+  test('holes look out of the body too, and know their axis', () => {
+    const body = prism(kernel, [...rectangle(40, 30), circle('bore', 12, 9, 5)], 20, 'e');
+    expect(kernel.describeFace(body, 'e/side(bore)')).toMatchObject({ kind: 'round', radius: 5 });
+    expect(kernel.describeEdge(body, 'edge[e/end(east) | e/side(bore)]')).toMatchObject({ kind: 'circle', radius: 5 });
+    expect(kernel.describeEdge(body, 'edge[e/end(east) | e/side(east)]')?.length).toBeCloseTo(30, 9);
+    expect(kernel.distance(body, 'e/side(bore)', 'e/side(east)')).toBeCloseTo(40 - 12 - 5, 6);
+  });
+
+  test('inertia of a block about its centre', () => {
+    const { inertia } = kernel.measure(block());
+    expect(relative(inertia[0], (24_000 * (30 ** 2 + 20 ** 2)) / 12)).toBeLessThan(1e-9);
+    expect(relative(inertia[2], (24_000 * (40 ** 2 + 30 ** 2)) / 12)).toBeLessThan(1e-9);
+  });
+});
+
+test('a fillet on an edge whose face was cut in two takes both pieces', () => {
+  const groove = prism(kernel, rectangle(10, 60, 15, -15), 10, 'g', DATUM_FRAMES.top, 12);
+  const cut = take(kernel.combine('remove', block(), [groove]));
+  const plain = volume(cut);
+  const rounded = take(kernel.fillet(cut, ['edge[e/end(east) | e/side(south)]'], 2, 'f'));
+  expect(relative(plain - volume(rounded), 4 * (1 - Math.PI / 4) * 30)).toBeLessThan(1e-6);
+});
+
+test('an outline with a line drawn across gives one solid without a seam', () => {
+  const body = prism(kernel, [...polygon([0, 0], [40, 0], [40, 30], [0, 30]), line('across', [0, 10], [40, 10])], 10, 'e');
+  expect(kernel.measure(body)).toMatchObject({ faces: 6, solids: 1 });
+});
