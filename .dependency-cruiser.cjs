@@ -13,7 +13,7 @@ const CORE = {
   document: ['kit', 'units', 'formula', 'network'],
   links: ['kit', 'network', 'document'],
   interchange: ['kit', 'geometry'],
-  drawing: ['kit', 'formula', 'document', 'geometry'],
+  drawing: ['kit', 'formula', 'document', 'geometry', 'sketch'],
   steps: ['kit', 'units', 'document', 'geometry', 'sketch', 'kernel-port'],
 };
 
@@ -22,10 +22,11 @@ const LAYERS = {
   core: [],
   contract: ['core'],
   kernel: ['core'],
+  formats: ['core'],
   workers: ['core', 'kernel'],
   server: ['core', 'contract', 'workers'],
   cli: ['core', 'workers'],
-  ui: ['core', 'contract', 'workers'],
+  ui: ['core', 'contract', 'formats', 'workers'],
   app: ['core', 'contract', 'server', 'ui'],
 };
 
@@ -36,6 +37,7 @@ const HOMES = {
   next: '^src/(app|ui|proxy)',
   three: '^src/ui/canvas3d/',
   'replicad-opencascadejs': '^src/kernel/',
+  'dxf-parser': '^src/formats/',
   '@codemirror': '^src/ui/formula-box/',
 };
 

@@ -1,23 +1,11 @@
 /** Writes demo/table-loom.json, the demo project, from what is said here. Run after changing it. */
 import { writeFileSync } from 'node:fs';
-import { applyEdit, createDocument, DocumentValues, writeProjectFile, type Document, type Edit, type Parameter } from '../src/core/document';
-import { publishValues } from '../src/core/links';
-import { stableJson } from '../src/core/document';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
-
-function build(document: Document, edits: readonly Edit[]): Document {
-  return edits.reduce((current, edit) => {
-    const result = applyEdit(current, edit);
-    if (!result.ok) throw new Error(`${edit.type}: ${result.failure.message}`);
-    return result.value.document;
-  }, document);
-}
-
-const parameter = (id: string, name: string, text: string, kind: string, more: Partial<Parameter> = {}): Edit => ({
-  type: 'parameter.add',
-  parameter: { type: 'parameter', id, name, formula: { text }, kind, ...more },
-});
+import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
+import { publishValues } from '../src/core/links';
+import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
+import { build, circle, feature, parameter, place, rectangle, sketch } from './demo/shapes';
 
 const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   {
@@ -100,196 +88,44 @@ const take = (part: string, ids: readonly string[]): Edit => ({
   }),
 });
 
-const dimension = (sketch: string, id: string, name: string, text: string, kind: string): Parameter => ({
-  type: 'parameter',
-  id,
-  owner: sketch,
-  name,
-  formula: { text },
-  kind,
-});
-
-/** A rectangle from (x, y), its lower left corner, with its two dimensions. */
-function rectangle(
-  sketch: string,
-  prefix: string,
-  box: readonly [number, number, number, number],
-  sizes: { width: readonly [string, string]; height: readonly [string, string] },
-  anchor: boolean,
-): Edit {
-  const [x, y, w, h] = box;
-  const p = (n: string) => `${prefix}-${n}`;
-  const point = (n: string, px: number, py: number) => ({ type: 'point', id: p(n), sketch, x: px, y: py }) as const;
-  const line = (n: string, a: string, b: string) => ({ type: 'line', id: p(n), sketch, start: p(a), end: p(b) }) as const;
-  const relate = (n: string, kind: 'horizontal' | 'vertical' | 'coincident', ...on: string[]) => ({ type: 'constraint', id: p(n), sketch, kind, on }) as const;
-  return {
-    type: 'sketch.draw',
-    sketch,
-    entities: [
-      point('a', x, y),
-      point('b', x + w, y),
-      point('c', x + w, y + h),
-      point('d', x, y + h),
-      line('bottom', 'a', 'b'),
-      line('right', 'b', 'c'),
-      line('top', 'c', 'd'),
-      line('left', 'd', 'a'),
-    ],
-    constraints: [
-      relate('h1', 'horizontal', p('bottom')),
-      relate('h2', 'horizontal', p('top')),
-      relate('v1', 'vertical', p('right')),
-      relate('v2', 'vertical', p('left')),
-      ...(anchor ? [relate('o', 'coincident', p('a'), 'origin')] : []),
-    ],
-    dimensions: [
-      { type: 'dimension', id: p('dim-w'), sketch, kind: 'horizontal', on: [p('bottom')], parameter: p('w'), at: [x + w / 2, y - 24] },
-      { type: 'dimension', id: p('dim-h'), sketch, kind: 'vertical', on: [p('right')], parameter: p('h'), at: [x + w + 24, y + h / 2] },
-    ],
-    values: [dimension(sketch, p('w'), ...sizes.width, 'length'), dimension(sketch, p('h'), ...sizes.height, 'length')],
-  };
-}
-
-const place = (
-  sketch: string,
-  prefix: string,
-  kind: 'horizontal' | 'vertical',
-  point: string,
-  name: string,
-  text: string,
-  at: readonly [number, number],
-): Edit => ({
-  type: 'sketch.draw',
-  sketch,
-  entities: [],
-  constraints: [],
-  dimensions: [{ type: 'dimension', id: `${prefix}-dim`, sketch, kind, on: ['origin', point], parameter: prefix, at: [at[0], at[1]] }],
-  values: [dimension(sketch, prefix, name, text, 'length')],
-});
-
 const side = build(createDocument('side-frame', 'part', 'Side frame'), [
   take('side', ['frame-stock', 'frame-height', 'frame-depth', 'beam-dia', 'bearing-dia', 'screw-hole']),
   parameter('beam-height', 'beam_height', 'frame_height - beam_dia - 35 mm', 'length', { pinned: true, note: 'Axis of both beams above the table.' }),
   parameter('rail-section', 'rail_section', '2 * frame_stock', 'length'),
-  { type: 'step.add', step: { type: 'sketch', id: 'outline', name: 'Side outline', plane: 'side' }, values: [] },
+  sketch('outline', 'Side outline', 'side'),
   rectangle('outline', 'edge', [0, 0, 360, 260], { width: ['depth', 'frame_depth'], height: ['height', 'frame_height'] }, true),
-  {
-    type: 'step.add',
-    step: {
-      type: 'extrude',
-      id: 'board',
-      name: 'Side board',
-      sketch: 'outline',
-      operation: 'start',
-      extent: 'forward',
-      body: 'side-body',
-      values: { depth: 'stock' },
-    },
-    values: [dimension('board', 'stock', 'stock', 'frame_stock', 'length')],
-    body: { type: 'body', id: 'side-body', name: 'Side', material: 'Beech' },
-  },
-  { type: 'step.add', step: { type: 'sketch', id: 'openings', name: 'Side openings', plane: 'side' }, values: [] },
+  feature(
+    { type: 'extrude', id: 'board', name: 'Side board', sketch: 'outline', operation: 'start', extent: 'forward', body: 'side-body' },
+    { depth: ['stock', 'frame_stock'] },
+    { type: 'body', id: 'side-body', name: 'Side', material: 'Beech' },
+  ),
+  sketch('openings', 'Side openings', 'side'),
   rectangle('openings', 'mortise', [162, 30, 36, 36], { width: ['mortise_depth', 'rail_section'], height: ['mortise_height', 'rail_section'] }, false),
   place('openings', 'rail-gap', 'vertical', 'mortise-a', 'side_openings_a', '18 mm', [130, 12]),
   place('openings', 'mortise-place', 'horizontal', 'mortise-a', 'mortise_place', '(frame_depth - rail_section) / 2', [80, 86]),
-  {
-    type: 'sketch.draw',
-    sketch: 'openings',
-    entities: [
-      { type: 'point', id: 'bearing-centre', sketch: 'openings', x: 60, y: 180 },
-      { type: 'circle', id: 'bearing', sketch: 'openings', centre: 'bearing-centre', radius: 22 },
-    ],
-    constraints: [],
-    dimensions: [
-      { type: 'dimension', id: 'bearing-dim', sketch: 'openings', kind: 'diameter', on: ['bearing'], parameter: 'warp-bearing', at: [60, 180] },
-      {
-        type: 'dimension',
-        id: 'bearing-x-dim',
-        sketch: 'openings',
-        kind: 'horizontal',
-        on: ['origin', 'bearing-centre'],
-        parameter: 'bearing-x',
-        at: [30, 232],
-      },
-      { type: 'dimension', id: 'bearing-y-dim', sketch: 'openings', kind: 'vertical', on: ['origin', 'bearing-centre'], parameter: 'bearing-y', at: [-22, 90] },
-    ],
-    values: [
-      dimension('openings', 'warp-bearing', 'warp_bearing', 'bearing_dia', 'length'),
-      dimension('openings', 'bearing-x', 'bearing_inset', '60 mm', 'length'),
-      dimension('openings', 'bearing-y', 'bearing_rise', 'beam_height', 'length'),
-    ],
-  },
-  {
-    type: 'step.add',
-    step: {
-      type: 'extrude',
-      id: 'openings-cut',
-      name: 'Side openings cut',
-      sketch: 'openings',
-      operation: 'remove',
-      extent: 'through',
-      body: 'side-body',
-      values: {},
-    },
-    values: [],
-  },
+  circle('openings', 'bearing', [60, 180], 22, ['warp_bearing', 'bearing_dia']),
+  place('openings', 'bearing-x', 'horizontal', 'bearing-centre', 'bearing_inset', '60 mm', [30, 232]),
+  place('openings', 'bearing-y', 'vertical', 'bearing-centre', 'bearing_rise', 'beam_height', [-22, 90]),
+  feature({ type: 'extrude', id: 'openings-cut', name: 'Side openings cut', sketch: 'openings', operation: 'remove', extent: 'through', body: 'side-body' }),
 ]);
 
 const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
   take('rail', ['frame-stock', 'inner-width', 'screw-hole']),
   parameter('rail-tenon', 'tenon', 'frame_stock', 'length', { note: 'How far the rail goes into each side.' }),
   parameter('rail-length', 'rail_length', 'inner_width + 2 * tenon', 'length', { offered: true, pinned: true }),
-  { type: 'step.add', step: { type: 'sketch', id: 'section', name: 'Rail section', plane: 'side' }, values: [] },
+  sketch('section', 'Rail section', 'side'),
   rectangle('section', 'rail-edge', [0, 0, 36, 36], { width: ['section_depth', '2 * frame_stock'], height: ['section_height', 'section_depth'] }, true),
-  {
-    type: 'step.add',
-    step: {
-      type: 'extrude',
-      id: 'bar',
-      name: 'Rail bar',
-      sketch: 'section',
-      operation: 'start',
-      extent: 'forward',
-      body: 'rail-body',
-      values: { depth: 'bar-length' },
-    },
-    values: [dimension('bar', 'bar-length', 'bar_length', 'rail_length', 'length')],
-    body: { type: 'body', id: 'rail-body', name: 'Rail', material: 'Beech' },
-  },
-  { type: 'step.add', step: { type: 'sketch', id: 'end-hole', name: 'End hole', plane: 'side' }, values: [] },
-  {
-    type: 'sketch.draw',
-    sketch: 'end-hole',
-    entities: [
-      { type: 'point', id: 'hole-centre', sketch: 'end-hole', x: 18, y: 18 },
-      { type: 'circle', id: 'hole', sketch: 'end-hole', centre: 'hole-centre', radius: 3.3 },
-    ],
-    constraints: [],
-    dimensions: [
-      { type: 'dimension', id: 'hole-dim', sketch: 'end-hole', kind: 'diameter', on: ['hole'], parameter: 'hole-dia', at: [26, 26] },
-      { type: 'dimension', id: 'hole-x-dim', sketch: 'end-hole', kind: 'horizontal', on: ['origin', 'hole-centre'], parameter: 'hole-x', at: [9, -8] },
-      { type: 'dimension', id: 'hole-y-dim', sketch: 'end-hole', kind: 'vertical', on: ['origin', 'hole-centre'], parameter: 'hole-y', at: [-8, 9] },
-    ],
-    values: [
-      dimension('end-hole', 'hole-dia', 'end_hole', 'screw_hole', 'length'),
-      dimension('end-hole', 'hole-x', 'end_hole_across', 'section_depth / 2', 'length'),
-      dimension('end-hole', 'hole-y', 'end_hole_rise', 'section_height / 2', 'length'),
-    ],
-  },
-  {
-    type: 'step.add',
-    step: {
-      type: 'extrude',
-      id: 'hole-cut',
-      name: 'End hole bored',
-      sketch: 'end-hole',
-      operation: 'remove',
-      extent: 'through',
-      body: 'rail-body',
-      values: {},
-    },
-    values: [],
-  },
+  feature(
+    { type: 'extrude', id: 'bar', name: 'Rail bar', sketch: 'section', operation: 'start', extent: 'forward', body: 'rail-body' },
+    { depth: ['bar_length', 'rail_length'] },
+    { type: 'body', id: 'rail-body', name: 'Rail', material: 'Beech' },
+  ),
+  sketch('end-hole', 'End hole', 'side'),
+  circle('end-hole', 'hole', [18, 18], 3.3, ['end_hole', 'screw_hole']),
+  place('end-hole', 'hole-x', 'horizontal', 'hole-centre', 'end_hole_across', 'section_depth / 2', [9, -8]),
+  place('end-hole', 'hole-y', 'vertical', 'hole-centre', 'end_hole_rise', 'section_height / 2', [-8, 9]),
+  feature({ type: 'extrude', id: 'hole-cut', name: 'End hole bored', sketch: 'end-hole', operation: 'remove', extent: 'through', body: 'rail-body' }),
 ]);
 
-writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents: [sizes, side, rail] }));
+const documents = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
+writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

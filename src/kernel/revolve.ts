@@ -34,12 +34,16 @@ function revolveProfile(oc: Oc, { frame, axis, angle, step }: RevolveRequest, pr
     if (!maker.IsDone()) throw new KernelRefusal('revolve', 'The outline crosses the axis that it turns about.');
     const shape = maker.Shape();
     const names = new ShapeMap<string>(oc);
-    for (const { edges } of wires) {
-      for (const { edge, curve } of edges) {
-        const made = takeList(oc, maker.Generated(edge));
-        // A plane face of a full turn is told by the circles that the ends of its edge draw.
-        for (const side of made.length > 0 ? made : facesBetween(oc, shape, circlesOf(oc, maker, edge))) names.set(side, `${step}/side(${curve})`);
-      }
+    const plane: { readonly edge: TopoDS_Edge; readonly curve: string }[] = [];
+    for (const { edge, curve } of wires.flatMap(({ edges }) => edges)) {
+      const made = takeList(oc, maker.Generated(edge));
+      if (made.length === 0) plane.push({ edge, curve });
+      for (const side of made) names.set(side, `${step}/side(${curve})`);
+    }
+    // A plane face of a full turn is told by the circles that the ends of its edge draw; an end on the axis draws none.
+    for (const { edge, curve } of plane) {
+      const face = facesBetween(oc, shape, circlesOf(oc, maker, edge)).find((found) => !names.has(found));
+      if (face) names.set(face, `${step}/side(${curve})`);
     }
     if (!isFull) {
       const cap = capName(profile);
@@ -54,9 +58,11 @@ function circlesOf(oc: Oc, maker: InstanceType<Oc['BRepPrimAPI_MakeRevol']>, edg
   return verticesOf(oc, edge).flatMap((vertex) => takeList(oc, maker.Generated(vertex)));
 }
 
-/** Faces that have all the given edges; none for no edges. */
+/** Faces that have all those of the given edges that the shape has; none for no edges. */
 function facesBetween(oc: Oc, shape: TopoDS_Shape, edges: readonly TopoDS_Shape[]): TopoDS_Shape[] {
-  const real = edges.filter((edge) => !edge.IsNull());
+  const all = new ShapeMap<true>(oc);
+  for (const edge of edgesOf(oc, shape)) if (!oc.BRep_Tool.Degenerated(edge)) all.set(edge, true);
+  const real = edges.filter((edge) => !edge.IsNull() && all.has(edge));
   if (real.length === 0) return [];
   return facesOf(oc, shape).filter((face) => {
     const around = new ShapeMap<true>(oc);

@@ -108,3 +108,39 @@ test('a contradiction is named, and without any one of those named the rest cont
     expect(solveSketch(rest).status).not.toBe('conflicting');
   }
 });
+
+/** Distances between all pairs of points of a solution: what a shape is, wherever it lies. */
+function shapeOf({ points }: SketchSolution): number[] {
+  const places = [...points.values()];
+  return places.flatMap(([x, y], i) => places.slice(i + 1).map(([u, v]) => Math.hypot(u - x, v - y)));
+}
+
+test('turning and moving a sketch that nothing holds changes neither its shape nor its freedom', () => {
+  fc.assert(
+    fc.property(
+      sizes,
+      noise,
+      fc.double({ min: -Math.PI, max: Math.PI, noNaN: true }),
+      fc.tuple(fc.integer({ min: -500, max: 500 }), fc.integer({ min: -500, max: 500 })),
+      (lengths, wobble, angle, [dx, dy]) => {
+        const { model } = triangles(lengths, wobble);
+        // Only lengths: the chain may lie anywhere.
+        const free: SketchModel = { ...model, constraints: [] };
+        const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
+        const moved: SketchModel = {
+          ...free,
+          entities: free.entities.map((entity): SketchEntity =>
+            entity.type === 'point' ? { ...entity, x: entity.x * cos - entity.y * sin + dx, y: entity.x * sin + entity.y * cos + dy } : entity,
+          ),
+        };
+        const [a, b] = [solveSketch(free), solveSketch(moved)];
+        expect(b.status).toBe(a.status);
+        expect(b.degreesOfFreedom).toBe(a.degreesOfFreedom);
+        if (a.status !== 'solved') return;
+        const [before, after] = [shapeOf(a), shapeOf(b)];
+        before.forEach((distance, i) => expect(Math.abs((after[i] ?? NaN) - distance)).toBeLessThan(1e-5));
+      },
+    ),
+    { numRuns: 60, seed: 11 },
+  );
+});

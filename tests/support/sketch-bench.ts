@@ -122,7 +122,7 @@ export class SketchBench {
 
   /** Area of the closed regions, in square millimetres; NaN where they are not sound. */
   area(): number {
-    const { profiles, problems } = findProfiles(readCurves(this.document, SKETCH, this.solve()));
+    const { profiles, problems } = findProfiles(readCurves(this.document, SKETCH, new DocumentValues(this.document), this.shape));
     return problems.length > 0 ? NaN : profiles.reduce((sum, profile) => sum + profileArea(profile), 0);
   }
 }

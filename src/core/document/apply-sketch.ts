@@ -1,5 +1,5 @@
 /** Edits inside a sketch: geometry, constraints, dimensions, the shape a solve starts from. */
-import { addValues } from './apply-step';
+import { addValues, checkOrder } from './apply-step';
 import { findAny, findRecord, listIds } from './access';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
@@ -47,20 +47,25 @@ function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefine
   if (!sketch) return notFound('This sketch');
   const failure = (edit.shape && reshape(draft, edit.sketch, edit.shape)) ?? addValues(draft, sketch, edit.values);
   if (failure) return failure;
-  for (const record of [...edit.entities, ...edit.constraints, ...edit.dimensions]) {
+  const drawn = [...edit.entities, ...edit.constraints, ...edit.dimensions, ...(edit.repeats ?? [])];
+  for (const record of drawn) {
     if (record.sketch !== sketch.id) return { code: 'wrong-owner', message: 'This geometry belongs to another sketch.' };
     if (findAny(draft.document, record.id)) return { code: 'already-there', message: 'This geometry is here already.' };
     draft.put(record.id, record);
     draft.insert(`${sketch.id}/${isEntity(record) ? 'entities' : 'constraints'}`, record.id);
   }
-  for (const record of [...edit.entities, ...edit.constraints, ...edit.dimensions]) {
+  for (const record of drawn) {
     const missing = referencesOf(record).find((id) => !FIXED_REFERENCES.has(id) && !isInSketch(draft, id, sketch.id));
     if (missing !== undefined) return { code: 'bad-reference', message: `A ${record.type} refers to geometry that is not in ${sketch.name}.` };
     if (record.type === 'dimension' && findRecord(draft.document, record.parameter, 'parameter')?.owner !== sketch.id) {
       return { code: 'bad-reference', message: 'A dimension has no value.' };
     }
+    const values = record.type === 'repeat' ? [record.count, record.spacing] : [];
+    if (values.some((id) => findRecord(draft.document, id, 'parameter')?.owner !== sketch.id)) {
+      return { code: 'bad-reference', message: 'A repeat has no count or no spacing.' };
+    }
   }
-  return undefined;
+  return checkOrder(draft);
 }
 
 function reshape(draft: Draft, sketch: string, shape: Pick<EditOf<'sketch.reshape'>, 'points' | 'radii'>): EditFailure | undefined {
@@ -106,6 +111,7 @@ function erase(draft: Draft, edit: EditOf<'sketch.erase'>): EditFailure | undefi
   }
   const values = [...going].flatMap((id) => {
     const record = findAny(document, id);
+    if (record?.type === 'repeat') return [record.count, record.spacing];
     return record?.type === 'dimension' ? [record.parameter] : [];
   });
   const blocked = removeValues(draft, values, edit.readers, going);
@@ -152,6 +158,8 @@ export function referencesOf(record: DocumentRecord | undefined): readonly strin
     case 'constraint':
     case 'dimension':
       return record.on;
+    case 'repeat':
+      return [...record.of, record.about];
     default:
       return [];
   }

@@ -6,7 +6,8 @@ import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { claimName } from './naming';
 import type { Parameter } from './schema';
-import { bodiesUnder, bodyOf, slotsOf, slotValues, startsBody, stepsUnder } from './step-kinds';
+import { allBodiesUnder, allStepsUnder } from './sketch-sources';
+import { bodyOf, slotsOf, slotValues, startsBody } from './step-kinds';
 import type { Step } from './step-schema';
 
 type StepEdit = EditOf<'step.add' | 'step.update' | 'step.rename' | 'step.move' | 'step.remove' | 'body.put'>;
@@ -82,7 +83,7 @@ function nameStep(draft: Draft, step: Step, name: string): EditFailure | undefin
 }
 
 function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): EditFailure | undefined {
-  const users = listSteps(draft.document).filter((other) => stepsUnder(other).includes(step.id));
+  const users = listSteps(draft.document).filter((other) => allStepsUnder(draft.document, other).includes(step.id));
   if (users.length > 0) return builtOn(users, step.name);
   const [entities, constraints] = [listIds(draft.document, `${step.id}/entities`), listIds(draft.document, `${step.id}/constraints`)];
   const going = new Set([step.id, ...entities, ...constraints]);
@@ -97,7 +98,7 @@ function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): Edit
 
 /** A body that no step starts any more goes, unless something works on it. */
 function removeBody(draft: Draft, body: string): EditFailure | undefined {
-  const users = listSteps(draft.document).filter((step) => bodyOf(step) === body || bodiesUnder(step).includes(body));
+  const users = listSteps(draft.document).filter((step) => bodyOf(step) === body || allBodiesUnder(draft.document, step).includes(body));
   if (users.length > 0) return builtOn(users, findRecord(draft.document, body, 'body')?.name ?? 'this body');
   draft.removeFromList('bodies', body);
   draft.put(body, null);
@@ -115,9 +116,9 @@ function builtOn(users: readonly Step[], name: string): EditFailure {
 function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
   const { document } = draft;
   const bad = (message: string): EditFailure => ({ code: 'bad-reference', message });
-  for (const under of stepsUnder(step)) if (!findStep(document, under)) return bad(`Something that ${step.name} builds on is not there.`);
+  for (const under of allStepsUnder(document, step)) if (!findStep(document, under)) return bad(`Something that ${step.name} builds on is not there.`);
   if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return bad(`The sketch of ${step.name} is not there.`);
-  for (const body of [bodyOf(step), ...bodiesUnder(step)]) {
+  for (const body of [bodyOf(step), ...allBodiesUnder(document, step)]) {
     if (body !== undefined && !findRecord(document, body, 'body')) return bad(`The body of ${step.name} is not there.`);
   }
   if (step.type === 'extrude' && (step.extent === 'up-to') !== (step.upTo !== undefined)) return bad(`${step.name} needs the face that it reaches up to.`);
@@ -133,18 +134,18 @@ function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
 }
 
 /** A step stands after what it is built on. */
-function checkOrder(draft: Draft): EditFailure | undefined {
+export function checkOrder(draft: Draft): EditFailure | undefined {
   const order = listIds(draft.document, 'steps');
   const place = new Map(order.map((id, index) => [id, index]));
   const started = new Map<string, number>();
   for (const step of listSteps(draft.document)) if (startsBody(step)) started.set(bodyOf(step) ?? '', place.get(step.id) ?? 0);
   for (const step of listSteps(draft.document)) {
     const at = place.get(step.id) ?? 0;
-    const late = stepsUnder(step).find((under) => (place.get(under) ?? -1) >= at);
+    const late = allStepsUnder(draft.document, step).find((under) => (place.get(under) ?? -1) >= at);
     if (late !== undefined) {
       return { code: 'wrong-order', message: `${step.name} builds on ${findStep(draft.document, late)?.name ?? 'its sketch'} and must stand after it.` };
     }
-    const bodies = [...bodiesUnder(step), ...(startsBody(step) ? [] : [bodyOf(step)])];
+    const bodies = [...allBodiesUnder(draft.document, step), ...(startsBody(step) ? [] : [bodyOf(step)])];
     const lateBody = bodies.find((body) => body !== undefined && (started.get(body) ?? -1) >= at);
     if (lateBody !== undefined) {
       return {

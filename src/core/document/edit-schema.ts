@@ -12,6 +12,7 @@ import {
   linkSchema,
   parameterSchema,
   recordSchema,
+  repeatSchema,
   tableSchema,
   takeSchema,
   takenValueSchema,
@@ -137,6 +138,7 @@ const singleEditSchema = z.discriminatedUnion('type', [
     entities: z.array(entitySchema).max(5000),
     constraints: z.array(constraintSchema).max(5000),
     dimensions: z.array(dimensionSchema).max(5000),
+    repeats: z.array(repeatSchema).max(500).optional(),
     values: z.array(parameterSchema).max(5000),
     /** The solved shape that it was drawn on, taken as the new start of the solve. */
     shape: shapeSchema.optional(),

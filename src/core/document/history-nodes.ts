@@ -10,7 +10,7 @@ import { findRecord, listIds, listRecords, listSteps } from './access';
 import { kindOfMeasure, type Measure } from './measure';
 import type { Document, Parameter, SketchDimension } from './schema';
 import type { QuantityKind } from '../units';
-import { bodiesUnder } from './step-kinds';
+import { allBodiesUnder, allStepsUnder } from './sketch-sources';
 import type { Step } from './step-schema';
 
 /** A node for each step (`<step>/built`) and each sketch's own solution (`<step>/solved`). */
@@ -20,7 +20,10 @@ export function historyNodes(document: Document): Map<string, InputDefinition> {
   for (const step of listSteps(document)) {
     const own = [...valuesDeciding(document, step), `${step.id}/suppressed`];
     const under = 'sketch' in step ? [`${step.sketch}/solved`] : [];
-    if (step.type === 'sketch') nodes.set(`${step.id}/solved`, node(step, [...own, ...(before !== undefined && readsBodies(document, step) ? [before] : [])]));
+    if (step.type === 'sketch') {
+      const taken = allStepsUnder(document, step).map((id) => `${id}/built`);
+      nodes.set(`${step.id}/solved`, node(step, [...own, ...taken, ...(before !== undefined && allBodiesUnder(document, step).length > 0 ? [before] : [])]));
+    }
     const reads = step.type === 'sketch' ? [`${step.id}/solved`] : [...own, ...under];
     nodes.set(`${step.id}/built`, node(step, before === undefined ? reads : [...reads, before]));
     before = `${step.id}/built`;
@@ -31,11 +34,6 @@ export function historyNodes(document: Document): Map<string, InputDefinition> {
 /** Names with a space are none that a formula could read. */
 function node(step: Step, reads: readonly string[]): InputDefinition {
   return { kind: 'input', name: `step ${step.name}`, type: quantityType(PLAIN), value: 0, reads };
-}
-
-function readsBodies(document: Document, step: Step): boolean {
-  if (bodiesUnder(step).length > 0) return true;
-  return step.type === 'sketch' && typeof step.plane === 'object' && 'datum' in step.plane && findRecord(document, step.plane.datum, 'datum') !== undefined;
 }
 
 /** Own values of the step that decide its result: not those measured on it. */

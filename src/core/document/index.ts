@@ -26,6 +26,7 @@ export {
   type Parameter,
   type SketchConstraint,
   type SketchDimension,
+  type SketchRepeat,
   type Table,
   type Take,
   type TakenValue,

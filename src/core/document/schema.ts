@@ -107,13 +107,16 @@ export const guardSchema = z.strictObject({
 
 const coordinate = finite.min(-1e7).max(1e7);
 
+/** Geometry that follows an edge of a body, or a curve or point of another sketch, as it looks from the sketch plane. */
+const sourceSchema = z.union([z.strictObject({ body: id, edge: z.string().min(1).max(1000) }), z.strictObject({ sketch: id, entity: id })]).optional();
+
 /** Sketch geometry, in millimetres in the sketch plane; where a solve starts. */
 export const entitySchema = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('point'), id, sketch: id, x: coordinate, y: coordinate, isConstruction: z.boolean().optional() }),
-  z.strictObject({ type: z.literal('line'), id, sketch: id, start: id, end: id, isConstruction: z.boolean().optional() }),
-  z.strictObject({ type: z.literal('circle'), id, sketch: id, centre: id, radius: coordinate, isConstruction: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('point'), id, sketch: id, x: coordinate, y: coordinate, isConstruction: z.boolean().optional(), from: sourceSchema }),
+  z.strictObject({ type: z.literal('line'), id, sketch: id, start: id, end: id, isConstruction: z.boolean().optional(), from: sourceSchema }),
+  z.strictObject({ type: z.literal('circle'), id, sketch: id, centre: id, radius: coordinate, isConstruction: z.boolean().optional(), from: sourceSchema }),
   /** Runs counter-clockwise from start to end. */
-  z.strictObject({ type: z.literal('arc'), id, sketch: id, centre: id, start: id, end: id, isConstruction: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('arc'), id, sketch: id, centre: id, start: id, end: id, isConstruction: z.boolean().optional(), from: sourceSchema }),
 ]);
 
 export const CONSTRAINT_KINDS = [
@@ -138,6 +141,21 @@ export const constraintSchema = z.strictObject({
   sketch: id,
   kind: z.enum(CONSTRAINT_KINDS),
   on: z.array(id).min(1).max(4),
+});
+
+/** Curves of a sketch drawn again in further places. How many, and how far apart, are values of the sketch. */
+export const repeatSchema = z.strictObject({
+  type: z.literal('repeat'),
+  id,
+  sketch: id,
+  form: z.enum(['linear', 'circular']),
+  of: z.array(id).min(1).max(500),
+  /** Linear: a line or axis that gives the direction; circular: the point to turn about. */
+  about: id,
+  isReversed: z.boolean().optional(),
+  count: id,
+  /** From one place to the next. */
+  spacing: id,
 });
 
 export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle', 'arc-length'] as const;
@@ -172,6 +190,7 @@ export const recordSchema = z.union([
   ...entitySchema.options,
   constraintSchema,
   dimensionSchema,
+  repeatSchema,
   ...stepSchema.options,
   bodySchema,
 ]);
@@ -197,6 +216,7 @@ export type Guard = Readonly<z.infer<typeof guardSchema>>;
 export type Entity = Readonly<z.infer<typeof entitySchema>>;
 export type ConstraintKind = (typeof CONSTRAINT_KINDS)[number];
 export type SketchConstraint = Readonly<z.infer<typeof constraintSchema>>;
+export type SketchRepeat = Readonly<z.infer<typeof repeatSchema>>;
 export type DimensionKind = (typeof DIMENSION_KINDS)[number];
 export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
 export type Body = Readonly<z.infer<typeof bodySchema>>;

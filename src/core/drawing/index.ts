@@ -8,5 +8,8 @@ export { canStart, clickToDraw, LEAST_SIDES, MOST_SIDES, startDrawing, type Draw
 export { angleAt, findEntity, middleOf, readShape, shapeToStore, sweepBetween, toCurve, type DrawnShape, type Place } from './drawn-shape';
 export { chainOf } from './ends';
 export { drawEdit, type Figure } from './figure';
+export { importCurves } from './import-curves';
+export { repeatCurvesOf } from './repeats';
+export { takeEdit, type TakenFrom } from './take';
 export { offerDimensions, type OfferedDimension } from './first-dimensions';
 export { findSnap, findUnder, type Snap } from './snapping';

@@ -22,6 +22,12 @@ export function toSpace(frame: Frame, x: number, y: number, height = 0): Point3 
   return [along(0), along(1), along(2)];
 }
 
+/** A point of space as it looks from the plane, along its normal. */
+export function toPlane({ origin, x, y }: Frame, [px, py, pz]: Point3): readonly [number, number] {
+  const [dx, dy, dz] = [px - origin[0], py - origin[1], pz - origin[2]];
+  return [dx * x[0] + dy * x[1] + dz * x[2], dx * y[0] + dy * y[1] + dz * y[2]];
+}
+
 /** A plane turned about its own x or y axis, by the right hand; in radians. */
 export function turnFrame(frame: Frame, about: 'x' | 'y', angle: number): Frame {
   const [cos, sin] = [Math.cos(angle), Math.sin(angle)];

@@ -108,7 +108,7 @@ class PlanState {
       const fresh: Record<string, TakenValue> = {};
       for (const take of listRecords(this.document, `${link.id}/takes`, 'take')) {
         const value = source.publishedValue(take.parameter);
-        if (!sameData(value, take.value)) fresh[take.id] = value;
+        if (!sameTaken(value, take.value)) fresh[take.id] = value;
       }
       if (Object.keys(fresh).length === 0) continue;
       changed = true;
@@ -168,6 +168,11 @@ class PlanState {
     this.document = applied.value.document;
     this.values.apply(this.document, applied.value.diff);
   }
+}
+
+/** Whether two readings are one value: in which unit it is shown does not matter. */
+function sameTaken(a: TakenValue, b: TakenValue): boolean {
+  return sameData({ ...a, unit: '' }, { ...b, unit: '' });
 }
 
 const NO_SOURCES: readonly number[] = [];

@@ -2,7 +2,7 @@
 import { onCircle } from './equations/distance';
 import type { Equation } from './equations/equation';
 import { measureEquation } from './equations/measure-equations';
-import { relationEquations, type SamePoint } from './equations/relation-equations';
+import { relationEquations, type Meeting } from './equations/relation-equations';
 import type { SketchModel } from './model';
 import { SketchVariables } from './variables';
 
@@ -14,7 +14,7 @@ export interface BuiltEquations {
   readonly readings: ReadonlyMap<string, Equation>;
   /** Sources of equations whose target is a dimension's value. */
   readonly dimensions: ReadonlySet<string>;
-  /** Pairs of points whose direction tells the branch: lines, and radii of arcs at their ends. */
+  /** Pairs of points whose direction tells the branch: lines, lengths, and radii of arcs at their ends. */
   readonly directed: readonly (readonly [number, number])[];
   readonly radii: readonly number[];
   /** Constraints and dimensions that do not apply to what they name. */
@@ -38,9 +38,9 @@ export function buildEquations(model: SketchModel): BuiltEquations {
       directed.push([round.centre, end]);
     }
   }
-  const samePoint = coincidence(model, variables);
+  const meeting = findMeetings(model, variables);
   for (const relation of model.constraints) {
-    const made = relationEquations(relation, variables, samePoint);
+    const made = relationEquations(relation, variables, meeting);
     if (made) equations.push(...made);
     else invalid.push(relation.id);
   }
@@ -54,15 +54,19 @@ export function buildEquations(model: SketchModel): BuiltEquations {
     }
     readings.set(measure.id, equation);
     if (measure.isReference || !Number.isFinite(measure.value)) continue;
+    // A length between two points keeps its direction as a line between them would.
+    const [p, q] = measure.on.map((id) => variables.point(id));
+    if (measure.kind === 'length' && p !== undefined && q !== undefined) directed.push([p, q]);
     equations.push(equation);
     dimensions.add(measure.id);
   }
   return { variables, equations, readings, dimensions, directed, radii, invalid };
 }
 
-/** Union of points by coincident constraints: disjoint sets with path halving. */
-function coincidence(model: SketchModel, variables: SketchVariables): SamePoint {
+/** Points joined by coincident constraints (disjoint sets), and points held on a circle or arc. */
+function findMeetings(model: SketchModel, variables: SketchVariables): Meeting {
   const parent = new Map<number, number>();
+  const onRounds = new Map<number, Set<number>>();
   const root = (point: number): number => {
     let at = point;
     for (let up = parent.get(at); up !== undefined; up = parent.get(at)) at = up;
@@ -70,8 +74,15 @@ function coincidence(model: SketchModel, variables: SketchVariables): SamePoint 
   };
   for (const { kind, on } of model.constraints) {
     if (kind !== 'coincident') continue;
-    const [p, q] = on.map((id) => variables.point(id));
-    if (p !== undefined && q !== undefined && root(p) !== root(q)) parent.set(root(p), root(q));
+    const [p, q] = on.flatMap((id) => variables.point(id) ?? []);
+    const [round] = on.flatMap((id) => variables.round(id) ?? []);
+    if (p === undefined) continue;
+    if (q !== undefined) {
+      if (root(p) !== root(q)) parent.set(root(p), root(q));
+    } else if (round) onRounds.set(round.centre, (onRounds.get(round.centre) ?? new Set<number>()).add(p));
   }
-  return (p, q) => root(p) === root(q);
+  return {
+    isSame: (p, q) => root(p) === root(q),
+    isOn: (p, centre) => [...(onRounds.get(centre) ?? [])].some((other) => root(other) === root(p)),
+  };
 }

@@ -1,5 +1,5 @@
 import { rectangle, SketchBuilder } from '../../../tests/support/sketches';
-import { SketchDragger, solveSketch, type SketchSolution } from '.';
+import { SketchDragger, solveSketch, type SketchModel, type SketchSolution } from '.';
 
 const place = (solution: SketchSolution, id: string) => (solution.points.get(id) ?? []).map((v) => Number(v.toFixed(9)) + 0);
 
@@ -80,4 +80,26 @@ test('dragging moves what is free and holds the constraints', () => {
 test('a reference dimension reads the shape', () => {
   const solution = solveSketch(rectangle(30, 40).line('diagonal', 'a', 'c').read('length', 'diagonal').model);
   expect(solution.measured.get('(diagonal)')).toBeCloseTo(50, 9);
+});
+
+test('ends that are placed one by one pass each other without turning the line between them over', () => {
+  // Two points on the x axis, 47 and 56 from the origin, are wanted at 31 and 37: neither may be judged before both have moved.
+  const model: SketchModel = {
+    entities: [
+      { type: 'point', id: 'root', x: 47, y: 0 },
+      { type: 'point', id: 'tip', x: 56, y: 0 },
+      { type: 'line', id: 'edge', start: 'root', end: 'tip' },
+    ],
+    constraints: [
+      { id: 'on', kind: 'coincident', on: ['root', 'x-axis'] },
+      { id: 'level', kind: 'horizontal', on: ['edge'] },
+    ],
+    dimensions: [
+      { id: 'a', kind: 'horizontal', on: ['origin', 'root'], value: 31, isReference: false },
+      { id: 'b', kind: 'horizontal', on: ['origin', 'tip'], value: 37, isReference: false },
+    ],
+  };
+  const { status, points } = solveSketch(model);
+  expect(status).toBe('solved');
+  expect([points.get('root')?.[0], points.get('tip')?.[0]].map((v) => Number((v ?? NaN).toFixed(9)))).toEqual([31, 37]);
 });

@@ -4,13 +4,13 @@
  * The dimensions are moved from what they read at the start to what they should be; in one go if that
  * stays on the branch, else in ever smaller steps (homotopy). A solution in which a line has turned by
  * more than a quarter within one step, or has vanished, is on another branch and is refused. Connected
- * components are solved apart, so that one in conflict leaves the others alone.
+ * components are solved apart but move in step, and one in conflict leaves the others alone.
  */
 import { analyseRowSpace } from '../numeric';
 import { buildEquations, type BuiltEquations } from './build-equations';
-import { splitComponents } from './components';
+import { splitComponents, type Component } from './components';
 import { findConflict } from './conflict';
-import { at, type Equation } from './equations/equation';
+import { at } from './equations/equation';
 import type { SketchModel, SketchSolution } from './model';
 import { SketchSystem } from './system';
 
@@ -19,53 +19,132 @@ const STEP_COUNTS = [1, 4, 16, 64] as const;
 /** A turn of more than this within a step is a jump to another branch: its cosine. */
 const LEAST_COSINE = 0;
 
+interface Part {
+  readonly component: Component;
+  readonly system: SketchSystem;
+  /** The wanted value of each equation, and whether a dimension wants it. */
+  readonly goals: readonly number[];
+  readonly isDimension: readonly boolean[];
+  /** What each equation reads where the solve starts. */
+  readonly starts: readonly number[];
+}
+
 /** Solves from the model's own shape. */
 export function solveSketch(model: SketchModel): SketchSolution {
   const built = buildEquations(model);
   const { variables } = built;
+  const parts = splitComponents(built.equations, variables.count).map((component) => makePart(component, built));
   const x = variables.start.slice();
   const conflicting: string[] = [];
   let failed = false;
-  for (const component of splitComponents(built.equations, variables.count)) {
-    const local = x.slice();
-    if (solveComponent(component.equations, built, local)) {
-      for (const index of component.unknowns) x[index] = local[index] as number;
-      continue;
+  try {
+    for (const part of solveTogether(parts, built, x)) {
+      if (solveAlone(part, built, x)) continue;
+      setTargets(part, 1);
+      const conflict = findConflict(part.component.equations, variables.count, variables.start);
+      if (conflict.length > 0) conflicting.push(...conflict);
+      else failed = true;
     }
-    const conflict = findConflict(component.equations, variables.count, variables.start);
-    if (conflict.length > 0) conflicting.push(...conflict);
-    else failed = true;
+  } finally {
+    for (const part of parts) setTargets(part, 1);
   }
   return describe(model, built, x, conflicting, failed);
 }
 
-function solveComponent(equations: readonly Equation[], built: BuiltEquations, x: Float64Array): boolean {
-  const { variables } = built;
-  const system = new SketchSystem(equations, variables.count, x.length);
-  const goals = equations.map((equation) => equation.target);
-  const isDimension = equations.map((equation) => built.dimensions.has(equation.source));
-  const starts = equations.map((equation) => equation.measure(variables.start));
-  try {
-    for (const steps of STEP_COUNTS) {
-      const trial = variables.start.slice();
-      let isOnBranch = true;
-      for (let step = 1; step <= steps && isOnBranch; step++) {
-        const before = trial.slice();
-        const share = step / steps;
-        equations.forEach((equation, i) => {
-          const [goal, start] = [goals[i] as number, starts[i] as number];
-          equation.target = isDimension[i] === true ? start + (goal - start) * share : goal;
-        });
-        isOnBranch = system.solve(trial) && staysOnBranch(built, before, trial, step === 1);
-      }
-      if (isOnBranch) {
-        x.set(trial);
-        return true;
-      }
+function makePart(component: Component, { variables, dimensions }: BuiltEquations): Part {
+  const { equations } = component;
+  return {
+    component,
+    system: new SketchSystem(equations, variables.count, variables.start.length),
+    goals: equations.map((equation) => equation.target),
+    isDimension: equations.map((equation) => dimensions.has(equation.source)),
+    starts: equations.map((equation) => equation.measure(variables.start)),
+  };
+}
+
+/** Moves the wanted values of dimensions to a share of the way from what they read at the start. */
+function setTargets({ component, goals, isDimension, starts }: Part, share: number): void {
+  component.equations.forEach((equation, i) => {
+    const [goal, start] = [goals[i] as number, starts[i] as number];
+    equation.target = share < 1 && isDimension[i] === true ? start + (goal - start) * share : goal;
+  });
+}
+
+/**
+ * Moves all components in step, so that lines between two of them are judged where both have gone. Writes the
+ * solution of those that were solved to `x` and returns the others.
+ */
+function solveTogether(parts: readonly Part[], built: BuiltEquations, x: Float64Array): readonly Part[] {
+  for (const steps of STEP_COUNTS) {
+    const walk = new Walk(built, built.variables.start);
+    const failed = new Set<Part>();
+    let isOnBranch = true;
+    for (let step = 1; step <= steps && isOnBranch; step++) {
+      walk.begin();
+      for (const part of parts) if (!failed.has(part) && !walk.solve(part, step / steps)) failed.add(part);
+      isOnBranch = walk.isOnBranch(step === 1);
     }
+    if (!isOnBranch) continue;
+    x.set(walk.place);
+    return [...failed];
+  }
+  return parts;
+}
+
+/** One component, with the others where they are. */
+function solveAlone(part: Part, built: BuiltEquations, x: Float64Array): boolean {
+  for (const steps of STEP_COUNTS) {
+    const walk = new Walk(built, x);
+    let isOnBranch = true;
+    for (let step = 1; step <= steps && isOnBranch; step++) {
+      walk.begin();
+      isOnBranch = walk.solve(part, step / steps) && walk.isOnBranch(step === 1);
+    }
+    if (!isOnBranch) continue;
+    x.set(walk.place);
+    return true;
+  }
+  return false;
+}
+
+/**
+ * A walk from the start to the wanted values. Each step is begun where the last one leads to, so that what moves
+ * together keeps its order while it moves.
+ */
+class Walk {
+  readonly place: Float64Array;
+  private before: Float64Array;
+  private earlier: Float64Array;
+
+  constructor(
+    private readonly built: BuiltEquations,
+    private readonly from: Float64Array,
+  ) {
+    this.place = from.slice();
+    this.before = from.slice();
+    this.earlier = from.slice();
+  }
+
+  begin(): void {
+    this.earlier = this.before;
+    this.before = this.place.slice();
+  }
+
+  /** Solves one component at a share of the way; where that fails, it is put back to where it started from. */
+  solve(part: Part, share: number): boolean {
+    const { place, before, earlier } = this;
+    const { unknowns } = part.component;
+    setTargets(part, share);
+    for (const index of unknowns) place[index] = 2 * at(before, index) - at(earlier, index);
+    if (part.system.solve(place)) return true;
+    for (const index of unknowns) place[index] = at(before, index);
+    if (part.system.solve(place)) return true;
+    for (const index of unknowns) place[index] = at(this.from, index);
     return false;
-  } finally {
-    equations.forEach((equation, i) => (equation.target = goals[i] as number));
+  }
+
+  isOnBranch(isFirst: boolean): boolean {
+    return staysOnBranch(this.built, this.before, this.place, isFirst);
   }
 }
 

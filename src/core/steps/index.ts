@@ -2,4 +2,4 @@ export { DEFAULT_MATERIAL, listMaterials, massOf } from './materials';
 export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
-export { readCurves, readSketchModel } from './sketch-model';
+export { readCopies, readCurves, readSketchModel } from './sketch-model';

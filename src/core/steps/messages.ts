@@ -3,6 +3,7 @@ import { findAny, findRecord, type Document, type DocumentValues } from '../docu
 import type { ProfileProblem } from '../geometry';
 import type { SketchSolution } from '../sketch';
 import type { StepProblem } from './outcome';
+import { TAKEN_PREFIX } from './sketch-model';
 
 /** Undefined when the sketch is solved. */
 export function describeSolution(document: Document, solution: SketchSolution, values: DocumentValues): StepProblem | undefined {
@@ -21,6 +22,7 @@ export function describeSolution(document: Document, solution: SketchSolution, v
 
 /** `rail_gap = 21 mm`, or `horizontal`. */
 export function nameConstraint(document: Document, id: string, values: DocumentValues): string {
+  if (id.startsWith(TAKEN_PREFIX)) return 'geometry taken from elsewhere';
   const record = findAny(document, id);
   if (record?.type === 'constraint') return record.kind;
   if (record?.type !== 'dimension') return 'a constraint';

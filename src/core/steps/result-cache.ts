@@ -2,7 +2,7 @@
  * Results by their content keys: equal keys, equal results, so the cache never needs to be told what changed.
  * Sketches are cheap to hold, bodies are kernel memory; the least recently used go first.
  */
-import type { Document, DocumentValues, SketchStep } from '../document';
+import { listRecords, type Document, type DocumentValues, type SketchStep } from '../document';
 import { findProfiles, profileArea, type Frame } from '../geometry';
 import type { BodyHandle, BodyMesh, BodyProperties, KernelFailure, KernelPort } from '../kernel-port';
 import type { Result } from '../kit';
@@ -11,7 +11,7 @@ import type { BodyState } from './build/context';
 import { keyOf } from './keys';
 import { describeProfileProblem } from './messages';
 import type { SolvedSketch, StepProblem } from './outcome';
-import { readCurves, readSketchModel } from './sketch-model';
+import { readCurves, readEntities, readSketchModel, TAKEN_PREFIX, type TakenPlaces } from './sketch-model';
 import type { SketchResult } from './sketch-result';
 
 const MAX_SKETCHES = 400;
@@ -31,15 +31,20 @@ export class ResultCache {
     this.inUse = new Set();
   }
 
-  solve(document: Document, step: SketchStep, frame: Frame, values: DocumentValues): { readonly result: SketchResult; readonly isFromCache: boolean } {
-    const model = readSketchModel(document, step.id, values);
-    const curvesOf = (solution: SketchSolution) => readCurves(document, step.id, solution);
-    const bounding = curvesOf({ ...EMPTY, points: new Map(), radii: new Map() }).map(({ id }) => id);
-    const key = keyOf(['sketch', frame, model, bounding]);
+  solve(
+    document: Document,
+    step: SketchStep,
+    frame: Frame,
+    values: DocumentValues,
+    taken: TakenPlaces,
+  ): { readonly result: SketchResult; readonly isFromCache: boolean } {
+    const model = readSketchModel(document, step.id, values, taken);
+    const key = keyOf(['sketch', frame, model, readBounding(document, step.id, values)]);
     const known = this.sketches.get(key);
     if (known) return { result: known, isFromCache: true };
     const solution = solveSketch(model);
-    const { profiles, problems } = findProfiles(curvesOf(solution));
+    const places = { point: (id: string) => solution.points.get(id) ?? ([0, 0] as const), radius: (id: string) => solution.radii.get(id) ?? 0 };
+    const { profiles, problems } = findProfiles(readCurves(document, step.id, values, places));
     const [problem] = problems;
     const area = problem ? undefined : profiles.reduce((sum, profile) => sum + profileArea(profile), 0);
     const result: SketchResult = {
@@ -106,15 +111,16 @@ export class ResultCache {
   }
 }
 
-const EMPTY: Omit<SketchSolution, 'points' | 'radii'> = {
-  status: 'solved',
-  degreesOfFreedom: 0,
-  free: new Set(),
-  redundant: [],
-  conflicting: [],
-  measured: new Map(),
-  invalid: [],
-};
+/** Everything but the solution that decides the regions: which curves bound them, and how repeats go on. */
+function readBounding(document: Document, sketch: string, values: DocumentValues): unknown {
+  const repeats = listRecords(document, `${sketch}/constraints`, 'repeat');
+  return [
+    readEntities(document, sketch).flatMap((entity) => (entity.isConstruction === true || entity.from ? [] : entity.id)),
+    repeats.map((repeat) =>
+      [repeat, values.sheet.readNumber(repeat.count), values.sheet.readNumber(repeat.spacing)].map((part) => (Number.isNaN(part) ? null : part)),
+    ),
+  ];
+}
 
 function toPlainData(solution: SketchSolution, frame: Frame, area: number | undefined): SolvedSketch {
   return {
@@ -124,7 +130,7 @@ function toPlainData(solution: SketchSolution, frame: Frame, area: number | unde
     radii: Object.fromEntries(solution.radii),
     degreesOfFreedom: solution.degreesOfFreedom,
     free: [...solution.free],
-    redundant: solution.redundant,
+    redundant: solution.redundant.filter((id) => !id.startsWith(TAKEN_PREFIX)),
     conflicting: solution.conflicting,
     measured: Object.fromEntries(solution.measured),
     ...(area === undefined ? {} : { area }),

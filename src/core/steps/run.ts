@@ -21,9 +21,11 @@ import { readNumbers, refuse, wait, type BodyState, type Buildable, type BuildCo
 import { describeSolution } from './messages';
 import { massOf } from './materials';
 import { measureBody, measuredOn, measureSketch } from './measured';
-import type { BodyOutcome, Regenerated, StepOutcome } from './outcome';
+import type { BodyOutcome, Regenerated, StepOutcome, StepProblem } from './outcome';
 import type { ResultCache } from './result-cache';
+import type { TakenPlaces } from './sketch-model';
 import type { SketchResult } from './sketch-result';
+import { placeTakenGeometry } from './taken-geometry';
 
 /** A body under construction: what it is, why later steps on it have to wait, or the step that used it up. */
 type BodyProgress = { readonly state: BodyState } | { readonly waitsFor: string } | { readonly usedBy: string };
@@ -105,10 +107,13 @@ export class Run {
   private regenerateSketch(step: SketchStep): StepOutcome {
     const frame = this.findFrame(step.plane);
     if (!frame.ok) return this.unbuilt(step, frame.failure);
-    const { result, isFromCache } = this.cache.solve(this.document, step, frame.value, this.values);
+    const taken = this.placeTaken(step, frame.value);
+    if (!taken.ok) return this.unbuilt(step, { problem: taken.failure, isFailure: true });
+    const { result, isFromCache } = this.cache.solve(this.document, step, frame.value, this.values, taken.value);
     this.isFresh = !isFromCache;
+    // Reference dimensions and measures only read: one without a value keeps nothing waiting.
     const waiting = listRecords(this.document, `${step.id}/values`, 'parameter').find(
-      (value) => Number.isNaN(this.values.sheet.readNumber(value.id)) && this.constrains(step, value.id),
+      (value) => Number.isNaN(this.values.sheet.readNumber(value.id)) && !this.values.isMeasured(value.id),
     );
     if (waiting) {
       return { id: step.id, status: 'waiting', problem: { message: `Waiting on ${waiting.name}.`, about: [waiting.id] }, sketch: result.solved, isFromCache };
@@ -119,11 +124,12 @@ export class Run {
     return { id: step.id, status: 'done', sketch: result.solved, isFromCache };
   }
 
-  /** Reference dimensions only read: one without a value keeps nothing waiting. */
-  private constrains(step: SketchStep, parameter: string): boolean {
-    return listRecords(this.document, `${step.id}/constraints`, 'dimension').some(
-      (dimension) => dimension.parameter === parameter && dimension.isReference !== true,
-    );
+  private placeTaken(step: SketchStep, frame: Frame): Result<TakenPlaces, StepProblem> {
+    return placeTakenGeometry(this.document, step.id, frame, {
+      port: this.cache.port,
+      body: (id) => this.stateOf(id),
+      sketch: (id) => this.sketches.get(id),
+    });
   }
 
   private regenerateDatum(step: StepOf<'datum'>): StepOutcome {

@@ -16,9 +16,9 @@ const CUT_TOOLS = { trim: trimCurve, extend: extendCurve, split: splitCurve } as
 
 type CutTool = keyof typeof CUT_TOOLS;
 type ValueTool = 'fillet' | 'chamfer' | 'offset';
-export type ChangeTool = CutTool | ValueTool | 'mirror';
+export type ChangeTool = CutTool | ValueTool | 'mirror' | 'repeat' | 'take';
 
-const CHANGE_TOOLS: readonly string[] = ['trim', 'extend', 'split', 'fillet', 'chamfer', 'offset', 'mirror'] satisfies ChangeTool[];
+const CHANGE_TOOLS: readonly string[] = ['trim', 'extend', 'split', 'fillet', 'chamfer', 'offset', 'mirror', 'repeat', 'take'] satisfies ChangeTool[];
 
 export function isChangeTool(tool: string): tool is ChangeTool {
   return CHANGE_TOOLS.includes(tool);

@@ -1,5 +1,6 @@
 'use client';
-import { angleAt, type DrawnShape, type Place, sweepBetween } from '@/core/drawing';
+import { toCurve, type DrawnShape, type Place } from '@/core/drawing';
+import { sweepOf, type Curve } from '@/core/geometry';
 import type { Entity } from '@/core/document';
 import { toScreen, type SketchView } from './sketch-view';
 
@@ -11,7 +12,7 @@ interface ShapeLayerProps {
   readonly selected: ReadonlySet<string>;
 }
 
-/** The curves and points. Determined: full and strong; free: dashed; construction: dotted; in conflict: madder, double. */
+/** The curves and points. Determined: full and strong; free: dashed; construction: dotted; taken from elsewhere: dash and dot; in conflict: madder, double. */
 export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLayerProps) {
   const curves = shape.entities.filter((entity) => entity.type !== 'point');
   const points = shape.entities.filter((entity) => entity.type === 'point');
@@ -30,7 +31,7 @@ export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLa
               data-entity={entity.id}
               stroke={isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : isFree ? 'var(--indigo)' : 'var(--walnut)'}
               strokeWidth={isSelected ? 3.2 : isFree ? 1.6 : 2.2}
-              strokeDasharray={entity.isConstruction === true ? '2 4' : isFree ? '9 4' : undefined}
+              strokeDasharray={entity.from ? '8 3 2 3' : entity.isConstruction === true ? '2 4' : isFree ? '9 4' : undefined}
             />
           </g>
         );
@@ -58,22 +59,24 @@ export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLa
 
 /** An entity as an SVG path on screen. */
 export function pathOf(view: SketchView, shape: DrawnShape, entity: Entity): string {
+  const curve = toCurve(shape, entity);
+  return curve ? pathOfCurve(view, curve) : '';
+}
+
+export function pathOfCurve(view: SketchView, curve: Curve): string {
   const at = (place: Place): string => toScreen(view, place).join(' ');
-  switch (entity.type) {
+  switch (curve.kind) {
     case 'line':
-      return `M ${at(shape.point(entity.start))} L ${at(shape.point(entity.end))}`;
+      return `M ${at(curve.start)} L ${at(curve.end)}`;
     case 'circle': {
-      const [x, y] = toScreen(view, shape.point(entity.centre));
-      const r = shape.radius(entity.id) * view.scale;
+      const [x, y] = toScreen(view, curve.centre);
+      const r = curve.radius * view.scale;
       return `M ${x - r} ${y} A ${r} ${r} 0 1 0 ${x + r} ${y} A ${r} ${r} 0 1 0 ${x - r} ${y}`;
     }
     case 'arc': {
-      const r = shape.radius(entity.id) * view.scale;
-      const sweep = sweepBetween(angleAt(shape, entity.centre, entity.start), angleAt(shape, entity.centre, entity.end));
-      return `M ${at(shape.point(entity.start))} A ${r} ${r} 0 ${sweep > Math.PI ? 1 : 0} 0 ${at(shape.point(entity.end))}`;
+      const r = curve.radius * view.scale;
+      return `M ${at(curve.start)} A ${r} ${r} 0 ${sweepOf(curve) > Math.PI ? 1 : 0} 0 ${at(curve.end)}`;
     }
-    case 'point':
-      return '';
   }
 }
 

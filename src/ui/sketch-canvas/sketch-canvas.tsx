@@ -6,12 +6,14 @@ import { DATUM_FRAMES, type Frame } from '@/core/geometry';
 import type { BodyOutcome } from '@/core/steps';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { findFormulaTarget } from '../state/workspace';
-import { BodyLayer } from './body-layer';
+import { nearestBehind, type BackdropCurve } from './backdrop';
+import { BackdropLayer, useBackdrop } from './backdrop-layer';
 import { isChangeTool } from './change-tools';
 import { ConstraintLayer } from './constraint-layer';
 import { DimensionLayer } from './dimension-layer';
 import { DraftLayer } from './draft-layer';
 import { ShapeDrag, type SketchDrag } from './drag';
+import { RepeatLayer } from './repeat-layer';
 import { AxisLayer, ShapeLayer } from './shape-layer';
 import { SketchStrip, TOOL_KEYS } from './sketch-strip';
 import { fitView, panBy, toPlane, toScreen, type SketchView } from './sketch-view';
@@ -51,7 +53,12 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const corners = cornersIn(frame, bodies ?? []);
   const { host, view, setView } = useView(sketch, [...frame.origin, ...frame.normal].join(' '), shape, corners);
   const reach = REACH_PX / (view?.scale ?? 1);
-  const tools = useSketchTools(sketch, shape, LABEL_GAP_PX / (view?.scale ?? 1));
+  const [isTaking, setTaking] = useState(false);
+  const backdrop = useBackdrop(sketch, frame, isTaking);
+  const [cursor, setCursor] = useState<Place>();
+  const [lit, setLit] = useState<BackdropCurve>();
+  const tools = useSketchTools(sketch, shape, LABEL_GAP_PX / (view?.scale ?? 1), (at) => nearestBehind(backdrop, at, reach));
+  if (isTaking !== (tools.tool === 'take')) setTaking(tools.tool === 'take');
   const free = useMemo(() => new Set(solved?.free ?? []), [solved]);
   const marked = useMemo(() => new Set([...(solved?.conflicting ?? []), ...(outcome?.problem?.about ?? [])]), [solved, outcome]);
   const selected = useMemo(() => new Set([...tools.selected, ...tools.picked]), [tools.selected, tools.picked]);
@@ -87,6 +94,38 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     return view ? toPlane(view, pixel) : [0, 0];
   };
 
+  /** What a click does with the present tool, whether it comes from a pointer or from the keys; gives what lies there. */
+  const press = (at: Place, isAdding: boolean): string | undefined => {
+    if (tools.draw) {
+      tools.click(findSnap(shape, at, reach, tools.snapFrom));
+      return undefined;
+    }
+    const under = findUnder(shape, at, reach);
+    if (tools.tool === 'dimension') tools.pickForDimension(under, at);
+    else if (isChangeTool(tools.tool)) tools.clickToChange(under, at);
+    else tools.select(under, isAdding);
+    return under;
+  };
+
+  /** Arrow keys move a cross over the plane, in steps that one can see; it snaps like the pointer. */
+  const moveCursor = (key: string, isFar: boolean): void => {
+    if (!view) return;
+    const step = cursorStep(view.scale) * (isFar ? 10 : 1);
+    const [x, y] = cursor ?? roundPlace(toPlane(view, [view.widthPx / 2, view.heightPx / 2]), step);
+    const moved: Place = [
+      x + (key === 'arrowright' ? step : key === 'arrowleft' ? -step : 0),
+      y + (key === 'arrowup' ? step : key === 'arrowdown' ? -step : 0),
+    ];
+    setCursor(moved);
+    hover(moved);
+  };
+
+  const hover = (at: Place): void => {
+    if (tools.draw) setSnap(findSnap(shape, at, reach, tools.snapFrom));
+    else setSnap(tools.tool === 'dimension' ? { at } : undefined);
+    setLit(tools.tool === 'take' ? nearestBehind(backdrop, at, reach) : undefined);
+  };
+
   const onPointerDown = (event: React.PointerEvent): void => {
     if (!view) return;
     if (findFormulaTarget()) event.preventDefault();
@@ -96,27 +135,15 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       return;
     }
     const at = placeOf(event);
-    if (tools.draw) {
-      // A value box may open for what was drawn: the canvas must not take the focus back from it.
-      event.preventDefault();
-      host.current?.focus();
-      tools.click(findSnap(shape, at, reach, tools.snapFrom));
-      return;
-    }
-    const under = findUnder(shape, at, reach);
-    if (tools.tool === 'dimension') {
-      // The value box that may open takes the focus; the canvas must not take it back.
-      event.preventDefault();
-      tools.pickForDimension(under, at);
-      return;
-    }
-    if (isChangeTool(tools.tool)) {
-      event.preventDefault();
-      tools.clickToChange(under, at);
-      return;
-    }
+    setCursor(undefined);
+    if (tools.draw) host.current?.focus();
     const isAdding = event.shiftKey || event.ctrlKey;
-    tools.select(under, isAdding);
+    const under = press(at, isAdding);
+    if (tools.tool !== 'select') {
+      // A value box may open and takes the focus: the canvas must not take it back.
+      event.preventDefault();
+      return;
+    }
     if (under === undefined) setGesture({ kind: 'box', from: at, to: at, isAdding });
     else if (!isAdding) setGesture({ kind: 'geometry', id: under, from: at, drag: tools.startDrag(), hasMoved: false });
     event.currentTarget.setPointerCapture(event.pointerId);
@@ -136,8 +163,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     } else if (gesture?.kind === 'label') {
       setMoved({ id: gesture.dimension.id, at });
       setGesture({ ...gesture, hasMoved: true });
-    } else if (tools.draw) setSnap(findSnap(shape, at, reach, tools.snapFrom));
-    else setSnap(tools.tool === 'dimension' ? { at } : undefined);
+    } else hover(at);
   };
 
   const onPointerUp = (): void => {
@@ -163,7 +189,9 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       return;
     }
     const tool = TOOL_KEYS.get(key);
-    if (tool) tools.setTool(tool);
+    if (key.startsWith('arrow')) moveCursor(key, event.shiftKey);
+    else if (key === ' ' && cursor) press(cursor, event.shiftKey);
+    else if (tool) tools.setTool(tool);
     else if (key === 'escape' || key === 'enter') tools.back();
     else if (key === 'delete' || key === 'backspace') tools.remove();
     else if (key === 'f' && view) setView(fitView(shape, corners, view.widthPx, view.heightPx));
@@ -206,6 +234,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
         onConstruction={tools.toggleConstruction}
         onReference={tools.toggleReference}
         onDelete={tools.remove}
+        onWord={tools.say}
       />
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a drawing worked on by pointer and keys */}
       <div
@@ -227,9 +256,10 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
         {view && (
           <svg width={view.widthPx} height={view.heightPx} className="block select-none">
             <AxisLayer view={view} />
-            <BodyLayer view={view} frame={frame} />
+            <BackdropLayer view={view} curves={backdrop} lit={lit} />
             <ConstraintLayer sketch={sketch} view={view} shape={shape} selected={selected} marked={marked} onSelect={(id) => tools.select(id, false)} />
             <ShapeLayer view={view} shape={shape} free={free} conflicting={marked} selected={selected} />
+            <RepeatLayer sketch={sketch} view={view} shape={shape} selected={selected} onSelect={(id) => tools.select(id, false)} onOpen={tools.setOpen} />
             <DimensionLayer
               sketch={sketch}
               view={view}
@@ -241,18 +271,43 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
               onOpen={tools.setOpen}
             />
             <DraftLayer view={view} shape={shape} draw={tools.draw} snap={snap} />
+            {cursor && <KeyCursor view={view} at={cursor} />}
             {gesture?.kind === 'box' && <SelectionBox view={view} from={gesture.from} to={gesture.to} />}
           </svg>
         )}
       </div>
-      {shape.entities.length === 0 && !tools.draw && (
+      {shape.entities.length === 0 && tools.tool === 'select' && (
         <p className="pointer-events-none absolute inset-x-0 top-1/2 mt-6 text-center text-walnut-soft">
-          Draw about right first: L lines, R rectangle, C circle, S slot. Then D dimensions it, and what may not move is named.
+          Draw about right first: L lines, R rectangle, C circle, S slot. Then D dimensions it. Arrow keys and space work like the pointer.
         </p>
       )}
       <TroublePanel sketch={sketch} solved={solved} problem={outcome?.problem?.message} />
       {view && <ValueBoxes view={view} tools={tools} onDone={() => host.current?.focus()} />}
     </div>
+  );
+}
+
+/** A step of about ten pixels that is a round number of millimetres: 1, 2 or 5 of some power of ten. */
+function cursorStep(scale: number): number {
+  const power = 10 ** Math.floor(Math.log10(10 / scale));
+  const share = 10 / scale / power;
+  return power * (share < 1.5 ? 1 : share < 3.5 ? 2 : share < 7.5 ? 5 : 10);
+}
+
+function roundPlace([x, y]: Place, step: number): Place {
+  return [Math.round(x / step) * step, Math.round(y / step) * step];
+}
+
+/** Where the arrow keys are, with its place in words. */
+function KeyCursor({ view, at }: { view: SketchView; at: Place }) {
+  const [x, y] = toScreen(view, at);
+  return (
+    <g stroke="var(--orchil)" strokeWidth={1.2}>
+      <path d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`} fill="none" />
+      <text x={x + 14} y={y - 8} fontFamily="var(--font-mono)" fontSize={12} fill="var(--orchil)" stroke="none" role="status">
+        {`${Number(at[0].toFixed(3))}, ${Number(at[1].toFixed(3))}`}
+      </text>
+    </g>
   );
 }
 

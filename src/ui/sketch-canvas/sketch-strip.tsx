@@ -6,7 +6,7 @@ import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { beginStep } from '../steps/add-step';
 import type { ChangeTool } from './change-tools';
-import { ExportMenu } from './export-menu';
+import { DrawingMenu } from './drawing-menu';
 import type { DrawOptions, SketchTool } from './use-sketch-tools';
 
 interface Entry<T extends SketchTool> {
@@ -38,6 +38,8 @@ const CHANGE: readonly Entry<ChangeTool>[] = [
   { tool: 'chamfer', label: 'Chamfer a corner' },
   { tool: 'offset', label: 'Offset', key: 'O' },
   { tool: 'mirror', label: 'Mirror', key: 'M' },
+  { tool: 'repeat', label: 'Repeat in a row or round a point', key: 'N' },
+  { tool: 'take', label: 'Take an edge or another sketch', key: 'K' },
 ];
 
 /** Tools by the key that chooses them. */
@@ -71,6 +73,7 @@ interface SketchStripProps {
   readonly onConstruction: () => void;
   readonly onReference: () => void;
   readonly onDelete: () => void;
+  readonly onWord: (word: string) => void;
 }
 
 /** The verbs of sketching in one slim strip; those for a selection appear with it. */
@@ -154,7 +157,7 @@ export function SketchStrip(props: SketchStripProps) {
           <option value="formula">formulas</option>
         </select>
       </label>
-      <ExportMenu name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} />
+      <DrawingMenu sketch={sketch} name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} onWord={props.onWord} />
       <Button tone="strong" onClick={() => beginStep(workspace, session.document, 'extrude', sketch)}>
         Extrude
       </Button>

@@ -1,7 +1,7 @@
 'use client';
 /** The state of the sketch canvas: tool, figure being drawn, selection, dragging, the open value box. */
 import { useState } from 'react';
-import { findAny, findRecord, isEntity, type ConstraintKind, type SketchDimension } from '@/core/document';
+import { findAny, findRecord, isEntity, listRecords, type ConstraintKind } from '@/core/document';
 import {
   canStart,
   chainOf,
@@ -13,8 +13,10 @@ import {
   offerDimensions,
   planDimension,
   readShape,
+  repeatCurvesOf,
   shapeToStore,
   startDrawing,
+  takeEdit,
   type ChangeContext,
   type DimensionPlan,
   type DrawnShape,
@@ -29,6 +31,7 @@ import { useSession, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { editOrAsk } from '../state/removal';
 import { cutTool, isChangeTool, isCutTool, type ChangeTool, type ChangeWish } from './change-tools';
+import type { BackdropCurve } from './backdrop';
 import { copySelection, pasteBeside } from './clipboard';
 import { ShapeDrag, type SketchDrag } from './drag';
 
@@ -41,12 +44,22 @@ interface FreshShape {
   readonly at: number;
 }
 
+/** A value of the sketch whose box is open on the canvas. */
+export interface OpenValue {
+  readonly id: string;
+  readonly parameter: string;
+  readonly at: readonly [number, number];
+  /** What it is: a kind of dimension, or of quantity. */
+  readonly kind: string;
+  readonly sketch: string;
+}
+
 export interface DrawOptions {
   readonly isConstruction: boolean;
   readonly sides: number;
 }
 
-export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
+export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, findBehind: (at: Place) => BackdropCurve | undefined) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const [tool, setToolState] = useState<SketchTool>('select');
@@ -57,7 +70,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
   const [pending, setPending] = useState<{ readonly plan: DimensionPlan; readonly at: Place }>();
   const [wish, setWish] = useState<ChangeWish>();
   const [fresh, setFresh] = useState<FreshShape>();
-  const [open, setOpen] = useState<SketchDimension>();
+  const [open, setOpen] = useState<OpenValue>();
   const [word, setWord] = useState<string>();
 
   const context = (): ChangeContext => ({ document: session.document, sketch, shape, newId });
@@ -84,6 +97,36 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
     setSelected([]);
   };
 
+  /** Takes the edge of a body, or the curve of another sketch, into this one. */
+  const takeAt = (at: Place): void => {
+    const behind = findBehind(at);
+    if (!behind) {
+      setWord('Click an edge of a body, or a curve of another sketch.');
+      return;
+    }
+    const edit = takeEdit(sketch, behind.from, behind.points, newId);
+    setWord(edit ? undefined : 'Only straight and round edges can be taken.');
+    if (edit) session.edit(edit);
+  };
+
+  /** Curves are collected until a line, an axis or a point says where the copies go. */
+  const repeatWith = (id: string | undefined): void => {
+    if (id === undefined) return;
+    const entity = findEntity(shape, id);
+    const isTarget = id.endsWith('-axis') || id === 'origin' || entity?.type === 'point' || (entity?.type === 'line' && entity.isConstruction === true);
+    if (selected.length === 0 || !isTarget) {
+      setSelected(selected.includes(id) ? selected.filter((other) => other !== id) : [...selected, id]);
+      setWord('Now an axis or construction line to repeat along, or a point to turn about.');
+      return;
+    }
+    const result = repeatCurvesOf(context(), selected, id);
+    setWord(result.ok ? undefined : result.failure);
+    if (!result.ok || session.edit(result.value({ mode: 'refuse' }))) return;
+    setSelected([]);
+    const repeat = listRecords(session.document, `${sketch}/constraints`, 'repeat').at(-1);
+    if (repeat) setOpen({ id: `${repeat.id} count`, parameter: repeat.count, at: [...shape.point(id)], kind: 'count', sketch });
+  };
+
   const offered = (): OfferedDimension | undefined => {
     if (!fresh) return undefined;
     return offerDimensions(fresh.tool, fresh.figure, readShape(session.document, sketch, shapeToStore(shape)), gap)[fresh.at];
@@ -99,6 +142,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
     wish,
     open,
     word,
+    say: setWord,
     setTool,
     setOpen,
     setWish,
@@ -157,6 +201,14 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number) {
         const result = mirrorCurves(context(), selected, id);
         setWord(result.ok ? undefined : result.failure);
         if (result.ok && !session.edit(result.value({ mode: 'refuse' }))) setSelected([]);
+        return;
+      }
+      if (tool === 'take') {
+        takeAt(at);
+        return;
+      }
+      if (tool === 'repeat') {
+        repeatWith(id);
         return;
       }
       if (tool === 'offset') {

@@ -2,7 +2,7 @@
 import { findRecord, slotOf, tryFormula } from '@/core/document';
 import { dimensionEdit, largestFillet, suggestedText, type Place } from '@/core/drawing';
 import { FormulaBox } from '../formula-box/formula-box';
-import { useSession, useWorkspaceStore } from '../state/context';
+import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { editValue, splitNamed } from '../state/value-edits';
 import { changeByValue, type ChangeWish } from './change-tools';
@@ -29,8 +29,10 @@ interface BoxProps {
 function OpenDimension({ view, tools, onDone }: BoxProps) {
   const session = useSession();
   const { open } = tools;
+  const isNaming = useWorkspace((state) => state.dimensionText === 'name');
   if (!open) return null;
   const parameter = findRecord(session.document, open.parameter, 'parameter');
+  const kind = open.kind === 'count' || open.kind === 'angle' ? open.kind : 'length';
   const close = (): void => {
     tools.setOpen(undefined);
     onDone();
@@ -39,9 +41,10 @@ function OpenDimension({ view, tools, onDone }: BoxProps) {
     <BoxAt place={toScreen(view, open.at)}>
       <FormulaBox
         values={session.values}
-        initial={parameter?.formula.text ?? ''}
+        // Where names are shown, the name is there to be changed too.
+        initial={isNaming && parameter ? `${parameter.name} = ${parameter.formula.text}` : (parameter?.formula.text ?? '')}
         label={`Value of ${parameter?.name ?? 'the dimension'}`}
-        slot={slotOf({ kind: open.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: open.sketch })}
+        slot={slotOf({ kind, name: 'the dimension', owner: open.sketch })}
         forId={open.parameter}
         onCancel={close}
         onAccept={(text) => {

@@ -5,11 +5,16 @@ import { crossProduct, dotProduct, middleOnLine, touchingCircles } from './direc
 import { difference, equalLengths, lineDistance, midpoint, onCircle, place, signedLineDistance } from './distance';
 import { at, type Equation } from './equation';
 
-/** Tells whether two points are one, by coincidence or by being shared. */
-export type SamePoint = (p: number, q: number) => boolean;
+/** What meets by coincident constraints. */
+export interface Meeting {
+  /** Whether two points are one, by coincidence or by being shared. */
+  readonly isSame: (p: number, q: number) => boolean;
+  /** Whether a point is held on the circle or arc with that centre. */
+  readonly isOn: (p: number, centre: number) => boolean;
+}
 
 /** Undefined where the constraint does not apply to such geometry. */
-export function relationEquations(relation: SketchRelation, variables: SketchVariables, samePoint: SamePoint): Equation[] | undefined {
+export function relationEquations(relation: SketchRelation, variables: SketchVariables, meeting: Meeting): Equation[] | undefined {
   const { id, on } = relation;
   const [first, second] = on;
   const points = on.map((other) => variables.point(other)).filter((p) => p !== undefined);
@@ -40,7 +45,7 @@ export function relationEquations(relation: SketchRelation, variables: SketchVar
       return c === undefined || d === undefined ? undefined : [difference(id, c, d), difference(id, c + 1, d + 1)];
     }
     case 'tangent':
-      return tangent(id, lines, rounds, start, samePoint);
+      return tangent(id, lines, rounds, start, meeting);
     case 'fixed': {
       const fixed = on.flatMap((other) => {
         const entity = variables.entities.find((candidate) => candidate.id === other);
@@ -71,7 +76,7 @@ function equal(id: string, [l, m]: readonly LineVariables[], [c, d]: readonly Ro
 }
 
 /**
- * Where the two meet in a common end point, the distance of the centre would have no slope at the tangent
+ * Where the two meet in a common end point, or an end of the line is held on the circle, the distance of the centre would have no slope at the tangent
  * position; there the radius at that point is made square to the line, or in line with the other radius.
  */
 function tangent(
@@ -79,11 +84,13 @@ function tangent(
   [line]: readonly LineVariables[],
   [c, d]: readonly RoundVariables[],
   start: Float64Array,
-  samePoint: SamePoint,
+  meeting: Meeting,
 ): Equation[] | undefined {
   if (!c) return undefined;
   if (line) {
-    const shared = c.ends.find((end) => samePoint(end, line.a) || samePoint(end, line.b));
+    const { isSame, isOn } = meeting;
+    const end = c.ends.find((other) => isSame(other, line.a) || isSame(other, line.b));
+    const shared = end ?? [line.a, line.b].find((other) => isOn(other, c.centre));
     if (shared !== undefined) {
       const scale = (lengthOf(start, line) + at(start, c.radius)) / 2 || 1;
       return [dotProduct(id, line.a, line.b, c.centre, shared, scale)];
@@ -92,10 +99,10 @@ function tangent(
     return [lineDistance(id, c.centre, line.a, line.b, sense, 0, c.radius)];
   }
   if (!d) return undefined;
-  const shared = c.ends.find((end) => d.ends.some((other) => samePoint(end, other)));
+  const shared = c.ends.find((end) => d.ends.some((other) => meeting.isSame(end, other)));
   if (shared !== undefined) {
     const scale = (at(start, c.radius) + at(start, d.radius)) / 2 || 1;
-    const other = d.ends.find((end) => samePoint(end, shared)) ?? shared;
+    const other = d.ends.find((end) => meeting.isSame(end, shared)) ?? shared;
     return [crossProduct(id, c.centre, shared, d.centre, other, scale)];
   }
   const [r1, r2] = [at(start, c.radius), at(start, d.radius)];

@@ -34,7 +34,9 @@ export const buildHole: Builder<StepOf<'hole'>> = (context, step) => {
     const { text, id } = nameNumber(context, step, step.form === 'counterbore' ? 'seat' : 'cone');
     return refuse({ message: `${step.name}: ${text} takes more than the whole depth of the hole.`, about: [id] });
   }
-  const curves = section({ form: step.form, radius: diameter / 2, head: head / 2, sinks, depth });
+  // A plain hole through everything begins on the far side of its sketch too; one with a seat begins at the sketch.
+  const start = step.form === 'simple' && step.extent === 'through' ? -drilling.behind - OVERSHOOT : 0;
+  const curves = section({ form: step.form, radius: diameter / 2, head: head / 2, sinks, start, depth });
   const places = points.map(({ id, at }) => ({ prefix: `${step.id}/${id}`, at: toSpace(sketch.value.frame, ...at) }));
   const key = keyOf([context.port.version, step.id, 'hole', drilling.frame, curves, places]);
   const tool = context.make(key, () => {
@@ -64,31 +66,38 @@ function holePoints({ document }: BuildContext, sketch: string, { solution }: Sk
  * The plane of the section, through the origin: y runs into the body. From the sketch plane holes go against its
  * normal, or along it where the body lies on that side alone; `isReversed` turns that round.
  */
-function drillingFrame({ port }: BuildContext, step: StepOf<'hole'>, frame: Frame, body: number): { readonly frame: Frame; readonly reach: number } {
+function drillingFrame(
+  { port }: BuildContext,
+  step: StepOf<'hole'>,
+  frame: Frame,
+  body: number,
+): { readonly frame: Frame; readonly reach: number; readonly behind: number } {
   const { low, high } = heightsAlong(port.measure(body), frame);
   const isUp = low > -1e-6 !== (step.isReversed === true);
   const [nx, ny, nz] = frame.normal;
   const y = isUp ? frame.normal : ([-nx, -ny, -nz] as const);
   const { x } = frame;
   const normal = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]] as const;
-  return { frame: { origin: [0, 0, 0], x, y, normal }, reach: Math.max(isUp ? high : -low, OVERSHOOT) };
+  return { frame: { origin: [0, 0, 0], x, y, normal }, reach: Math.max(isUp ? high : -low, OVERSHOOT), behind: Math.max(isUp ? -low : high, 0) };
 }
 
 interface Section {
   readonly form: StepOf<'hole'>['form'];
   readonly radius: number;
   readonly head: number;
+  /** Where it begins, along the hole from the sketch plane. */
+  readonly start: number;
   /** How deep the counterbore or countersink goes. */
   readonly sinks: number;
   readonly depth: number;
 }
 
 /** Half the section of the hole, from its axis outwards. */
-function section({ form, radius, head, sinks, depth }: Section): Curve[] {
+function section({ form, radius, head, sinks, start, depth }: Section): Curve[] {
   const rim: [string, Point2][] =
-    form === 'simple' ? [['top', [radius, 0]]] : form === 'counterbore' ? counterbore(radius, head, sinks) : countersink(radius, head, sinks);
-  const corners: [string, Point2][] = [...rim, ['wall', [radius, depth]], ['floor', [0, depth]], ['axis', [0, 0]]];
-  let at: Point2 = [0, 0];
+    form === 'simple' ? [['top', [radius, start]]] : form === 'counterbore' ? counterbore(radius, head, sinks) : countersink(radius, head, sinks);
+  const corners: [string, Point2][] = [...rim, ['wall', [radius, depth]], ['floor', [0, depth]], ['axis', [0, start]]];
+  let at: Point2 = [0, start];
   return corners.map(([id, end]) => {
     const curve: Curve = { kind: 'line', id, start: at, end };
     at = end;

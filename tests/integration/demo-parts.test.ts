@@ -1,0 +1,77 @@
+/** The demo's parts as their driving values run through their ranges: nothing fails, and volumes are those of closed forms. */
+import { DocumentValues, type Document } from '@/core/document';
+import type { KernelPort } from '@/core/kernel-port';
+import { applySetting, catchUpProject } from '@/core/links';
+import { Regenerator } from '@/core/steps';
+import { createKernel } from '@/kernel/create-kernel';
+import { demoDocuments } from '../support/demo';
+import { relative } from '../support/kernel-shapes';
+
+let regenerator: Regenerator;
+beforeAll(async () => {
+  const kernel: KernelPort = await createKernel();
+  regenerator = new Regenerator(kernel);
+}, 60_000);
+
+/** The demo with a driving value of its master set, caught up. */
+function demoWith(...settings: readonly string[]): readonly Document[] {
+  let documents = demoDocuments();
+  for (const setting of settings) {
+    const result = applySetting(documents, `Loom sizes.${setting}`);
+    if (!result.ok) throw new Error(result.failure.message);
+    documents = result.documents;
+  }
+  return catchUpProject(documents).documents;
+}
+
+function regenerate(documents: readonly Document[], name: string) {
+  const document = documents.find((candidate) => candidate.name === name);
+  if (!document) throw new Error(`no document ${name}`);
+  const result = regenerator.regenerate(document, new DocumentValues(document));
+  expect(result.steps.flatMap(({ problem }) => problem?.message ?? [])).toEqual([]);
+  const [body] = result.bodies;
+  return body?.properties?.volume ?? NaN;
+}
+
+test.each([8, 12, 24, 48])('the ratchet wheel with %d teeth', (teeth) => {
+  const volume = regenerate(demoWith(`teeth=${teeth}`), 'Ratchet wheel');
+  const [rim, bore, stock] = [54, 22.5, 18];
+  expect(volume).toBeLessThan(Math.PI * (rim ** 2 - bore ** 2) * stock);
+  expect(volume).toBeGreaterThan(0.65 * Math.PI * (rim ** 2 - bore ** 2) * stock);
+});
+
+test.each(['30 mm', '45 mm', '60 mm'])('the ratchet wheel on a beam of %s', (dia) => {
+  regenerate(demoWith(`beam_dia=${dia}`), 'Ratchet wheel');
+});
+
+test.each(['12 mm', '15 mm', '18 mm', '21 mm'])('every part with a frame of %s', (stock) => {
+  const documents = demoWith(`frame_stock=${stock}`);
+  for (const { name, kind } of documents) if (kind === 'part' && name !== 'Reed') regenerate(documents, name);
+});
+
+// The kernel integrates over round holes across a round bar numerically, to about 2e-6 of the whole.
+test.each([250, 400, 600])('the warp beam for %d mm of cloth: its barrel and journals, less chamfers and tie holes', (width) => {
+  const volume = regenerate(demoWith(`weaving_width=${width} mm`), 'Warp beam');
+  const inner = width + 24;
+  const ties = Math.floor(width / 50) + 1;
+  const cylinder = (radius: number, length: number): number => Math.PI * radius ** 2 * length;
+  // A chamfer of c on a rim of radius r: a triangle of c²/2 whose centroid runs at r - c/3 (Pappus).
+  const chamfer = 2 * Math.PI * (22.5 - 2 / 3) * 2;
+  // A hole across a round bar: the integral of 2 sqrt(R² - x²) over its circle of radius a.
+  const [R, a, n] = [28.5, 2.5, 2000];
+  let hole = 0;
+  for (let i = 0; i < n; i++) {
+    const x = a * Math.sin(((i + 0.5) / n - 0.5) * Math.PI);
+    hole += 4 * Math.sqrt(R * R - x * x) * (a * a - x * x) * (Math.PI / n);
+  }
+  const expected = cylinder(28.5, inner) + 2 * cylinder(22.5, 36) - 2 * chamfer - ties * hole;
+  expect(relative(volume, expected)).toBeLessThan(1e-5);
+});
+
+test('the reed with its 160 dents, and as narrow and wide as the loom gets', () => {
+  for (const width of [250, 400, 600]) {
+    const dents = Math.floor(width * 0.4);
+    const volume = regenerate(demoWith(`weaving_width=${width} mm`), 'Reed');
+    expect(relative(volume, ((width + 30) * 100 - dents * 1.5 * 70) * 3)).toBeLessThan(1e-9);
+  }
+});
