@@ -1,5 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, importDemo, row, setFormula, watchConsole } from './support';
+import { dxfCircle, dxfFile, dxfPolyline } from '../support/dxf-text';
+import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
 
 /** Opens a new part with an empty sketch; gives how places in the sketch plane, in pixels from its origin, are on the page. */
 async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {
@@ -29,7 +30,7 @@ const footer = (page: Page) => page.locator('footer');
 
 test('the pawl: a slot with a pivot and a tip, every value named while it is drawn, driven over its range', async ({ page }) => {
   const problems = watchConsole(page);
-  const at = await openEmptySketch(page, 'Pawl');
+  const at = await openEmptySketch(page, 'Latch');
 
   await test.step('draw the slot and name its values in one go', async () => {
     await page.keyboard.press('s');
@@ -85,8 +86,8 @@ test('the pawl: a slot with a pivot and a tip, every value named while it is dra
 
   await test.step('it is saved as a drawing', async () => {
     const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'Save as' }).click();
-    await page.getByRole('menuitem', { name: /DXF/ }).click();
+    await page.getByRole('button', { name: 'Drawing file' }).click();
+    await page.getByRole('menuitem', { name: 'Save as DXF' }).click();
     expect((await download).suggestedFilename()).toBe('Profile A.dxf');
   });
 
@@ -183,4 +184,139 @@ test('a plain number that equals a named value is pointed out, and tied by one k
   await page.keyboard.press('Alt+Enter');
   await page.keyboard.press('Enter');
   await expect(row(page, 'bearing_inset')).toContainText('bearing_dia');
+});
+
+/** Presses a key so many times. */
+async function press(page: Page, key: string, times: number): Promise<void> {
+  for (let i = 0; i < times; i++) await page.keyboard.press(key);
+}
+
+/** Runs a command by its name, without a pointer. */
+async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await expect(page.getByPlaceholder('A value, a step or a command')).toBeFocused();
+  await page.keyboard.type(name);
+  await expect(page.getByRole('option', { name, exact: true })).toHaveAttribute('data-selected', 'true');
+  await page.keyboard.press('Enter');
+}
+
+test('the pawl by keys alone: drawn, dimensioned, named, extruded and driven', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Sketching by keys'));
+  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Pawl by keys');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Pawl by keys', exact: true }).click();
+  await expectRegenerated(page);
+
+  await command(page, 'Add a step: Sketch');
+  await expect(page.getByRole('button', { name: 'Draw' })).toBeFocused();
+  await page.keyboard.press('Enter');
+  const canvas = page.getByRole('application');
+  await expect(canvas).toBeFocused();
+  await expect(canvas.locator('svg')).toBeVisible();
+
+  await page.keyboard.press('s');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await press(page, 'ArrowRight', 18);
+  await page.keyboard.press('Space');
+  await press(page, 'ArrowUp', 4);
+  await page.keyboard.press('Space');
+  await expect(page.getByRole('textbox', { name: 'Value of the new dimension' })).toBeFocused();
+  await page.keyboard.type('reach = 60 mm');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('nose = 10 mm');
+  await page.keyboard.press('Enter');
+  // The nose was put on the x axis by its snap: nothing is left to move.
+  await expect(footer(page)).toContainText('fully constrained');
+
+  await canvas.focus();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('c');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await press(page, 'ArrowUp', 2);
+  await page.keyboard.press('Space');
+  await page.keyboard.type('pivot = nose / 2 + 0.4 mm');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'pivot')).toContainText('5.4 mm');
+  await expect(footer(page)).toContainText('fully constrained');
+
+  await command(page, 'Add a step: Extrude');
+  await expect(page.getByRole('textbox', { name: 'Depth', exact: true })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('pawl_stock = 8 mm');
+  await page.keyboard.press('Enter');
+  await expect(footer(page)).toContainText('11.9 cm³', { timeout: 60_000 });
+
+  await command(page, 'Go to reach');
+  await expect(row(page, 'reach')).toBeFocused();
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('textbox', { name: 'Formula of reach' })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('90 mm');
+  await page.keyboard.press('Enter');
+  // (90 * 20 + pi * 10^2 - pi * 2.7^2) * 8 mm^3.
+  await expect(footer(page)).toContainText('16.7 cm³', { timeout: 60_000 });
+  expect(problems).toEqual([]);
+});
+
+test('a drawing is brought in with its constraints, its area measured, and the measure drives what follows', async ({ page }) => {
+  const problems = watchConsole(page);
+  await openEmptySketch(page, 'Gasket');
+  const polyline = dxfPolyline([0, 0, 0], [40, 0, 0], [40, 30, 0], [0, 30, 0]);
+  await page
+    .getByLabel('DXF drawing')
+    .setInputFiles({ name: 'gasket.dxf', mimeType: 'image/vnd.dxf', buffer: Buffer.from(dxfFile([polyline, dxfCircle(20, 15, 5)], 4)) });
+  await expect(page.getByText(/5 curves.*in millimetres/)).toBeVisible();
+  await expect(page.locator('path[data-entity]')).toHaveCount(5);
+
+  await page.getByLabel('DXF drawing').setInputFiles({ name: 'notes.dxf', mimeType: 'image/vnd.dxf', buffer: Buffer.from('not a drawing') });
+  await expect(page.getByText(/notes.dxf: This is not a DXF drawing/)).toBeVisible();
+
+  await page.getByRole('button', { name: /^Close Profile A/ }).click();
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name: 'Measured value' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('gasket_area');
+  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  // 40 * 30 - pi * 5^2.
+  await expect(row(page, 'gasket_area')).toContainText('1121.46 mm²');
+  await expect(row(page, 'gasket_area')).toContainText('measured: area');
+
+  await page.getByRole('button', { name: 'Add a value' }).click();
+  await page.getByRole('textbox', { name: /New value/ }).fill('stock = 3 cm^3 / gasket_area');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'stock')).toContainText('2.675 mm');
+  await expectAccessible(page);
+  expect(problems).toEqual([]);
+});
+
+test('curves are repeated by a named count, and an edge of the body is followed', async ({ page }) => {
+  const problems = watchConsole(page);
+  const at = await openEmptySketch(page, 'Row');
+  await page.keyboard.press('c');
+  await click(page, at(0, 60));
+  await click(page, at(20, 60));
+  await page.keyboard.type('peg = 8 mm');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'peg')).toContainText('8 mm');
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('n');
+  const circle = page.locator('path[data-entity]').first();
+  const box = await circle.boundingBox();
+  if (!box) throw new Error('no circle');
+  await click(page, [box.x + box.width, box.y + box.height / 2]);
+  await click(page, at(250, 0));
+  await expect(page.getByRole('textbox', { name: /Value of/ })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('pegs = 6');
+  await page.keyboard.press('Enter');
+  await expect(page.locator('path[data-copy]')).toHaveCount(5);
+  await setFormula(page, 'pegs', '3');
+  await expect(page.locator('path[data-copy]')).toHaveCount(2);
+  await page.getByRole('button', { name: 'Undo' }).click();
+  await expect(page.locator('path[data-copy]')).toHaveCount(5);
+  expect(problems).toEqual([]);
 });

@@ -6,12 +6,14 @@ import { DataTypes } from 'sequelize';
 import { closeDatabase, database } from '@/server/db/connect';
 import { bringUpToDate, migrate } from '@/server/db/migrate';
 import { MIGRATIONS, type Migration } from '@/server/db/migrations';
+import { DocumentRow } from '@/server/db/models';
+import { pack, unpack } from '@/server/db/packing';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { listRevisions, nameRevision, readRevision } from '@/server/services/history';
 import { listOffers, offerValues } from '@/server/services/offers';
 import { importProject, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
-import { applyEdit, planRestore, type Edit } from '@/core/document';
+import { applyEdit, planRestore, type Document, type Edit } from '@/core/document';
 import { sameData } from '@/core/kit';
 import { DEMO_TEXT } from '../support/demo';
 
@@ -143,6 +145,18 @@ describe('a later migration', () => {
   test('that fails leaves the dump and the documents', async () => {
     await expect(bringUpToDate(directory, [...MIGRATIONS, failing])).rejects.toThrow('cannot be done');
     expect((await open()).document.name).toBe('Loom sizes');
+  });
+
+  test('brings documents of an older schema to the present one', async () => {
+    const file = JSON.parse(readFileSync('tests/fixtures/project-schema-1.json', 'utf8')) as { readonly documents: readonly { readonly name: string }[] };
+    const old = file.documents.find(({ name }) => name === 'Side frame');
+    const row = await DocumentRow.findOne({ where: { name: 'Side frame' } });
+    if (!old || !row) throw new Error('no side frame');
+    await row.update({ body: pack({ ...old, id: row.id }) });
+    await database().query("DELETE FROM schema_migrations WHERE name = '0002-documents-schema-2'");
+    await bringUpToDate(directory);
+    await row.reload();
+    expect(unpack<Document>(row.body)).toMatchObject({ schema: 2, records: { board: { values: { depth: 'stock' } } } });
   });
 
   test('that was done needs no dump', async () => {

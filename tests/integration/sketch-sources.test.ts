@@ -161,3 +161,21 @@ describe('repeats in a sketch', () => {
     expect(relative(build(kernel, part).volume, Math.PI * 4 * 2500)).toBeLessThan(1e-9);
   });
 });
+
+test('regions are listed by size and each is measured for itself', () => {
+  const part = new PartBuilder()
+    .sketch('base')
+    .rectangle('base', '40 mm', '30 mm')
+    .circle('base', 'disc', '10 mm', [100, 0], 5)
+    .measure('all', 'base', { of: 'region', what: 'area' })
+    .measure('one', 'base', { of: 'region', what: 'area', curve: 'disc' })
+    .measure('across', 'base', { of: 'region', what: 'centroid-x', curve: 'base-0' })
+    .measure('stiff', 'base', { of: 'region', what: 'second-moment-x', curve: 'base-2' });
+  const { values, step } = build(kernel, part);
+  expect(step('base')?.sketch?.regions.map(({ area }) => Number(area.toFixed(6)))).toEqual([1200, Number((25 * Math.PI).toFixed(6))]);
+  expect(values.sheet.readNumber('all') / 1e8).toBeCloseTo(1200 + 25 * Math.PI, 6);
+  expect(values.sheet.readNumber('one') / 1e8).toBeCloseTo(25 * Math.PI, 6);
+  expect(values.show('across')?.shown).toBe('20 mm');
+  // b h³ / 12.
+  expect(values.sheet.readNumber('stiff') / 1e16).toBeCloseTo((40 * 30 ** 3) / 12, 4);
+});

@@ -113,10 +113,14 @@ export class SketchBench {
 
   /** Kinds of the curves of the sketch, in order, without construction geometry. */
   curves(): string[] {
-    return listIds(this.document, `${SKETCH}/entities`).flatMap((id) => {
+    return this.curveIds().map((id) => findAny(this.document, id)?.type ?? '');
+  }
+
+  curveIds(): string[] {
+    return listIds(this.document, `${SKETCH}/entities`).filter((id) => {
       const record = findAny(this.document, id);
       const isCurve = record?.type === 'line' || record?.type === 'circle' || record?.type === 'arc';
-      return isCurve && record.isConstruction !== true ? record.type : [];
+      return isCurve && record.isConstruction !== true;
     });
   }
 

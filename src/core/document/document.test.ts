@@ -1,3 +1,4 @@
+import { readFileSync } from 'node:fs';
 import { applyEdit, DocumentValues, migrateDocument, readProjectFile, tryFormula, type Edit } from '.';
 import { DEMO_TEXT, demoDocument, edited } from '../../../tests/support/demo';
 
@@ -212,4 +213,13 @@ test('migrations run one after the other, and only as far as needed', () => {
   expect(migrateDocument({ schema: 1 }, migrations, 3)).toEqual({ schema: 3, a: 1, b: 2 });
   expect(migrateDocument({ schema: 2 }, migrations, 3)).toEqual({ schema: 3, b: 2 });
   expect(migrateDocument({ schema: 3 }, migrations, 3)).toEqual({ schema: 3 });
+});
+
+test('a project file of schema 1 is brought to the present form: the depth of an extrusion is a value of its slot', () => {
+  const file = readProjectFile(readFileSync('tests/fixtures/project-schema-1.json', 'utf8'));
+  if (!file.ok) throw new Error(JSON.stringify(file.failure));
+  const side = file.value.documents.find(({ name }) => name === 'Side frame');
+  expect(side?.schema).toBe(2);
+  expect(side?.records['board']).toMatchObject({ type: 'extrude', values: { depth: 'stock' } });
+  expect(side?.records['openings-cut']).toMatchObject({ type: 'extrude', extent: 'through', values: {} });
 });

@@ -1,5 +1,6 @@
 import { SketchBench } from '../../../tests/support/sketch-bench';
-import { copyCurves, mirrorCurves, offsetCurves, pasteClip } from './copies';
+import { copyCurves, mirrorCurves, pasteClip } from './copies';
+import { offsetCurves } from './offset';
 import { chamferCorner, filletCorner, largestFillet } from './corners';
 import { extendCurve, splitCurve, trimCurve } from './cutting';
 import { findEntity, type Place } from './drawn-shape';
@@ -187,6 +188,37 @@ describe('offset', () => {
     const rim = Object.values(bench.document.records).find((record) => record.type === 'parameter' && record.name === 'rim');
     bench.edit({ type: 'parameter.setFormula', id: rim?.id ?? '', formula: { text: '3 mm' } });
     expect(bench.solve()).toMatchObject({ status: 'solved', conflicting: [] });
+  });
+
+  test.each<[string, Place, number]>([
+    ['outside', [40, -30], 10 + 4],
+    ['inside', [40, 20], 10 - 4],
+  ])('of a slot to the %s is a slot about the same centres, held by one value', (_, towards, radius) => {
+    const bench = new SketchBench();
+    bench.draw('slot', [[20, 20], [60, 20], [60, 30]]); // prettier-ignore
+    const slot = bench.curveIds();
+    const arc = slot.find((id) => bench.entity(id)?.type === 'arc') ?? '';
+    bench.dimension('radius', [arc], '10 mm');
+    const before = Object.keys(bench.document.records).length;
+    bench.change(offsetCurves(bench.context, { ids: slot, towards, distance: 4, value: { name: 'wall', formula: '4 mm' } }));
+    expect(Object.keys(bench.document.records).length).toBeGreaterThan(before);
+    const solution = bench.solve();
+    expect(solution).toMatchObject({ status: 'solved', redundant: [], conflicting: [] });
+    const radii = bench.curveIds().flatMap((id) => (bench.entity(id)?.type === 'arc' && !slot.includes(id) ? [solution.radii.get(id) ?? NaN] : []));
+    expect(radii).toHaveLength(2);
+    for (const found of radii) expect(found).toBeCloseTo(radius, 6);
+    const area = (r: number): number => 2 * r * 40 + Math.PI * r * r;
+    expect(bench.area()).toBeCloseTo(Math.abs(area(radius) - area(10)), 5);
+  });
+
+  test('of a lone arc keeps its ends on the rays through the ends of the original', () => {
+    const bench = new SketchBench();
+    const [arc = ''] = bench.draw('arc', [[0, 0], [30, 0], [0, 30]]); // prettier-ignore
+    bench.change(offsetCurves(bench.context, { ids: [arc], towards: [40, 40], distance: 5, value: { name: 'gap', formula: '5 mm' } }));
+    const copy = bench.curveIds().find((id) => id !== arc && bench.entity(id)?.type === 'arc') ?? '';
+    expect(bench.solve().radii.get(copy)).toBeCloseTo(35, 6);
+    expect(bench.solve()).toMatchObject({ redundant: [], conflicting: [] });
+    expect(offsetCurves(bench.context, { ids: [arc], towards: [3, 3], distance: 31, value: { name: 'x', formula: '31 mm' } })).toMatchObject({ ok: false });
   });
 
   test('of a circle is a circle about the same centre', () => {

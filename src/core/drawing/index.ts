@@ -1,6 +1,7 @@
 export type { Change, ChangeContext, ChangeResult } from './change';
 export { offerConstraints } from './constraint-offers';
-export { copyCurves, mirrorCurves, offsetCurves, pasteClip, type SketchClip } from './copies';
+export { copyCurves, mirrorCurves, pasteClip, type SketchClip } from './copies';
+export { offsetCurves } from './offset';
 export { chamferCorner, filletCorner, largestFillet } from './corners';
 export { extendCurve, splitCurve, trimCurve } from './cutting';
 export { dimensionEdit, planDimension, suggestedText, type DimensionPlan, type NamedFormula } from './dimension-plan';

@@ -42,6 +42,8 @@ export interface SolvedSketch {
   readonly measured: Readonly<Record<string, number>>;
   /** Area of its closed regions in square millimetres; absent where they are not sound. */
   readonly area?: number;
+  /** Its closed regions, the largest first: a curve that bounds each from outside, and its area in square millimetres. */
+  readonly regions: readonly { readonly curve: string; readonly area: number }[];
 }
 
 export interface BodyOutcome {

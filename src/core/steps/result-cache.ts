@@ -3,7 +3,7 @@
  * Sketches are cheap to hold, bodies are kernel memory; the least recently used go first.
  */
 import { listRecords, type Document, type DocumentValues, type SketchStep } from '../document';
-import { findProfiles, profileArea, type Frame } from '../geometry';
+import { findProfiles, profileArea, type Frame, type Profile } from '../geometry';
 import type { BodyHandle, BodyMesh, BodyProperties, KernelFailure, KernelPort } from '../kernel-port';
 import type { Result } from '../kit';
 import { solveSketch, type SketchSolution } from '../sketch';
@@ -46,12 +46,11 @@ export class ResultCache {
     const places = { point: (id: string) => solution.points.get(id) ?? ([0, 0] as const), radius: (id: string) => solution.radii.get(id) ?? 0 };
     const { profiles, problems } = findProfiles(readCurves(document, step.id, values, places));
     const [problem] = problems;
-    const area = problem ? undefined : profiles.reduce((sum, profile) => sum + profileArea(profile), 0);
     const result: SketchResult = {
       key,
       frame,
       solution,
-      solved: toPlainData(solution, frame, area),
+      solved: toPlainData(solution, frame, problem ? undefined : profiles),
       profiles,
       profileKey: keyOf(profiles),
       profileProblem: problem && describeProfileProblem(problem),
@@ -122,7 +121,8 @@ function readBounding(document: Document, sketch: string, values: DocumentValues
   ];
 }
 
-function toPlainData(solution: SketchSolution, frame: Frame, area: number | undefined): SolvedSketch {
+function toPlainData(solution: SketchSolution, frame: Frame, profiles: readonly Profile[] | undefined): SolvedSketch {
+  const regions = (profiles ?? []).map((profile) => ({ curve: firstCurve(profile), area: profileArea(profile) }));
   return {
     status: solution.status,
     frame,
@@ -133,8 +133,14 @@ function toPlainData(solution: SketchSolution, frame: Frame, area: number | unde
     redundant: solution.redundant.filter((id) => !id.startsWith(TAKEN_PREFIX)),
     conflicting: solution.conflicting,
     measured: Object.fromEntries(solution.measured),
-    ...(area === undefined ? {} : { area }),
+    regions: regions.sort((a, b) => b.area - a.area),
+    ...(profiles ? { area: regions.reduce((sum, { area }) => sum + area, 0) } : {}),
   };
+}
+
+/** The first by id of the curves that bound a region from outside. */
+function firstCurve({ outer }: Profile): string {
+  return outer.curves.map(({ curve }) => curve.id).sort()[0] ?? '';
 }
 
 /** Keeps the newest `limit` entries. */

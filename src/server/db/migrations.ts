@@ -1,5 +1,7 @@
 /** Changes of the tables, in order. Listed in code: a bundled server has no files beside it. */
-import { DataTypes, type QueryInterface } from 'sequelize';
+import { DataTypes, QueryTypes, type QueryInterface } from 'sequelize';
+import { migrateDocument } from '@/core/document';
+import { pack, unpack } from './packing';
 
 export interface Migration {
   readonly name: string;
@@ -86,4 +88,24 @@ export const MIGRATIONS: readonly Migration[] = [
       for (const table of ['link', 'revision', 'edit', 'change_set', 'document', 'project']) await q.dropTable(table);
     },
   },
+  {
+    name: '0002-documents-schema-2',
+    up: async ({ context: q }) => {
+      await rewriteDocuments(q, 'document', ['id']);
+      await rewriteDocuments(q, 'revision', ['document_id', 'number']);
+    },
+    // Older programs cannot read what newer ones wrote; the dump that is made before each migration can be put back.
+    down: () => Promise.resolve(),
+  },
 ];
+
+/** Brings every stored document of a table to the present schema. */
+async function rewriteDocuments(q: QueryInterface, table: 'document' | 'revision', key: readonly string[]): Promise<void> {
+  const rows = await q.sequelize.query<Record<string, unknown>>(`SELECT ${[...key, 'body'].join(', ')} FROM ${table}`, { type: QueryTypes.SELECT });
+  for (const row of rows) {
+    const before = unpack<unknown>(row['body'] as Buffer);
+    const after = migrateDocument(before);
+    if (after === before) continue;
+    await q.bulkUpdate(table, { body: pack(after) }, Object.fromEntries(key.map((column) => [column, row[column]])));
+  }
+}

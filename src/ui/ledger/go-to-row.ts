@@ -1,11 +1,13 @@
 import { toggleFolded, type WorkspaceStore } from '../state/workspace';
 
-/** Selects a value or step, unfolding what hides it, and brings its row into sight. */
+/** Selects a value or step, unfolding what hides it, and brings its row into sight and under the keys. */
 export function goToRow(workspace: WorkspaceStore, id: string, owner?: string): void {
   if (owner !== undefined && workspace.getState().folded.has(owner)) toggleFolded(workspace, owner);
   workspace.setState({ selected: id });
   // The row may be drawn only now.
   requestAnimationFrame(() => {
-    document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.scrollIntoView({ block: 'nearest' });
+    const row = document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`);
+    row?.scrollIntoView({ block: 'nearest' });
+    row?.focus({ preventScroll: true });
   });
 }

@@ -2,9 +2,11 @@
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import { listNamed, listSteps } from '@/core/document';
+import { listNamed, listSteps, type Document } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useWorkspaceStore } from '../state/context';
+import type { WorkspaceStore } from '../state/workspace';
+import { beginStep, STEP_OFFERS } from '../steps/add-step';
 
 interface NamedCommand {
   readonly name: string;
@@ -35,6 +37,8 @@ export function CommandBox() {
           <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/20" />
           <Dialog.Content
             aria-describedby={undefined}
+            // What a command opens or goes to has the focus then.
+            onCloseAutoFocus={(event) => event.preventDefault()}
             className="fixed top-24 left-1/2 z-50 w-[32rem] -translate-x-1/2 rounded-box border border-rule bg-sheet shadow-box"
           >
             <Dialog.Title className="sr-only">Find or do</Dialog.Title>
@@ -44,6 +48,15 @@ export function CommandBox() {
       </Dialog.Root>
     </>
   );
+}
+
+/** Every kind of step, on the open sketch where there is one. */
+function stepCommands(document: Document, workspace: WorkspaceStore): NamedCommand[] {
+  const steps = STEP_OFFERS.flat().map(({ type, label }) => ({
+    name: `Add a step: ${label}`,
+    run: () => beginStep(workspace, document, type, workspace.getState().sketch),
+  }));
+  return [...steps, { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined }) }];
 }
 
 function CommandList({ onDone }: { onDone: () => void }) {
@@ -57,6 +70,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'History of revisions', run: () => workspace.setState({ task: { kind: 'history' } }) },
     { name: 'Formula reference', run: () => void window.open('/formulas', '_blank', 'noreferrer') },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
+    ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
     ...listSteps(session.document).map((step) => ({
       name: step.type === 'sketch' ? `Open sketch ${step.name}` : `Go to ${step.name}`,
       run: () => (step.type === 'sketch' ? workspace.setState({ sketch: step.id, selected: step.id }) : goToRow(workspace, step.id)),

@@ -1,6 +1,6 @@
 'use client';
 import type { DrawnShape, Place } from '@/core/drawing';
-import { findRecord, listRecords, type SketchDimension } from '@/core/document';
+import { findAny, findRecord, isNamed, listRecords, type SketchDimension } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
@@ -63,7 +63,7 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 if (event.key === 'Enter' || event.key === 'F2') onOpen(dimension);
               }}
             >
-              <title>{`${parameter?.name ?? ''} = ${parameter?.formula.text ?? ''}; reads ${reads}`}</title>
+              <title>{`${parameter?.name ?? ''} = ${dimension.isReference === true ? 'measured' : (parameter?.formula.text ?? '')}; on the shape ${reads}${readsOf(session, dimension.parameter)}`}</title>
               <rect
                 x={tx - (width + prefix.length * 7) / 2}
                 y={ty - 11}
@@ -92,6 +92,15 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
       })}
     </g>
   );
+}
+
+/** The values that its formula reads, in words. */
+function readsOf({ document, values }: ReturnType<typeof useSession>, parameter: string): string {
+  const names = values.sheet.listReads(parameter).flatMap((id) => {
+    const record = findAny(document, id);
+    return record && isNamed(record) ? [record.name] : [];
+  });
+  return names.length === 0 ? '' : `; reads ${names.join(', ')}`;
 }
 
 function describe(dimension: SketchDimension, solved: SolvedSketch | undefined): string {

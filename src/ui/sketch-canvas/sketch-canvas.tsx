@@ -190,7 +190,10 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     }
     const tool = TOOL_KEYS.get(key);
     if (key.startsWith('arrow')) moveCursor(key, event.shiftKey);
-    else if (key === ' ' && cursor) press(cursor, event.shiftKey);
+    else if (key === 'home') {
+      setCursor([0, 0]);
+      hover([0, 0]);
+    } else if (key === ' ' && cursor) press(cursor, event.shiftKey);
     else if (tool) tools.setTool(tool);
     else if (key === 'escape' || key === 'enter') tools.back();
     else if (key === 'delete' || key === 'backspace') tools.remove();

@@ -51,7 +51,12 @@ export function Select({
   return (
     <label className="mb-2 block">
       <span className="text-walnut-soft">{label}</span>
-      <select className="h-7 w-full rounded-box border border-rule bg-sheet px-1" value={value} onChange={(event) => onChange(event.target.value)}>
+      <select
+        aria-label={label}
+        className="h-7 w-full rounded-box border border-rule bg-sheet px-1"
+        value={value}
+        onChange={(event) => onChange(event.target.value)}
+      >
         {!Object.hasOwn(options, value) && <option value={value}>none</option>}
         {Object.entries(options).map(([option, words]) => (
           <option key={option} value={option}>

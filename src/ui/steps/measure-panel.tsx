@@ -23,12 +23,16 @@ import { GeometryPicks } from './geometry-picks';
 
 type Of = Measure['of'];
 
+const ALL = 'all';
+
 /** What is being measured, and after which step. */
 interface Wish {
   readonly of: Of;
   readonly what: Measure['what'];
   readonly owner: string;
   readonly picked: readonly string[];
+  /** A curve that bounds the region that is measured; all regions without one. */
+  readonly curve: string | undefined;
 }
 
 /** Adds a value that is read off a sketch or a body: for formulas of later steps, guards and other documents. */
@@ -40,6 +44,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
   const [name, setName] = useState<string>();
   const [problem, setProblem] = useState<string>();
   const owners = ownersFor(document, wish.of);
+  const regions = useSessionState((state) => state.regenerated?.steps.find(({ id }) => id === wish.owner)?.sketch?.regions) ?? [];
   const measure = toMeasure(document, wish);
   const suggested = automaticName(`${findStep(document, wish.owner)?.name ?? ''} ${wish.what}`, takenNames(document)).replace(/_a$/, '');
   const shownName = name ?? (takenNames(document)(suggested) ? `${suggested}_2` : suggested);
@@ -59,7 +64,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
   };
   const choose = (of: Of): void => {
     const owner = ownersFor(document, of).at(-1) ?? '';
-    setWish({ of, what: measuresOf(of)[0] ?? 'area', owner, picked: [] });
+    setWish({ of, what: measuresOf(of)[0] ?? 'area', owner, picked: [], curve: undefined });
   };
   return (
     // Escape leaves from anywhere in it.
@@ -86,7 +91,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
         label={wish.of === 'region' ? 'Sketch' : 'As it is after'}
         value={wish.owner}
         options={Object.fromEntries(owners.map((id) => [id, findStep(document, id)?.name ?? '']))}
-        onChange={(owner) => setWish({ ...wish, owner, picked: [] })}
+        onChange={(owner) => setWish({ ...wish, owner, picked: [], curve: undefined })}
       />
       <Select
         label="What"
@@ -94,6 +99,17 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
         options={Object.fromEntries(measuresOf(wish.of).map((what) => [what, describeMeasure(what)]))}
         onChange={(what) => setWish({ ...wish, what: what as Measure['what'] })}
       />
+      {wish.of === 'region' && regions.length > 1 && (
+        <Select
+          label="Which"
+          value={wish.curve ?? ALL}
+          options={{
+            [ALL]: 'all regions together',
+            ...Object.fromEntries(regions.map(({ curve, area }, i) => [curve, `region ${i + 1}, ${Number(area.toFixed(1))} mm²`])),
+          }}
+          onChange={(curve) => setWish({ ...wish, curve: curve === ALL ? undefined : curve })}
+        />
+      )}
       {wish.of === 'geometry' && (
         <GeometryPicks label="Faces or edges" wants="either" names={wish.picked} onChange={(names) => setWish({ ...wish, picked: names.slice(-2) })} />
       )}
@@ -138,15 +154,21 @@ function firstWish(document: Document, selected: string | undefined): Wish {
   const step = selected === undefined ? undefined : findStep(document, selected);
   const bodies = ownersFor(document, 'body');
   if (step?.type === 'sketch' || bodies.length === 0) {
-    return { of: 'region', what: 'area', owner: step?.type === 'sketch' ? step.id : (ownersFor(document, 'region').at(-1) ?? ''), picked: [] };
+    return {
+      of: 'region',
+      what: 'area',
+      owner: step?.type === 'sketch' ? step.id : (ownersFor(document, 'region').at(-1) ?? ''),
+      picked: [],
+      curve: undefined,
+    };
   }
-  return { of: 'body', what: 'volume', owner: step && bodies.includes(step.id) ? step.id : (bodies.at(-1) ?? ''), picked: [] };
+  return { of: 'body', what: 'volume', owner: step && bodies.includes(step.id) ? step.id : (bodies.at(-1) ?? ''), picked: [], curve: undefined };
 }
 
-function toMeasure(document: Document, { of, what, owner, picked }: Wish): Measure | undefined {
+function toMeasure(document: Document, { of, what, owner, picked, curve }: Wish): Measure | undefined {
   const step = findStep(document, owner);
   if (!step) return undefined;
-  if (of === 'region') return { of, what: what as Extract<Measure, { readonly of: 'region' }>['what'] };
+  if (of === 'region') return { of, ...(curve === undefined ? {} : { curve }), what: what as Extract<Measure, { readonly of: 'region' }>['what'] };
   const body = bodyOf(step);
   if (body === undefined) return undefined;
   if (of === 'body') return { of, what: what as Extract<Measure, { readonly of: 'body' }>['what'], body };

@@ -85,7 +85,12 @@ function blankStep(document: Document, type: StepType, sketch: string): Step {
 
 /** The draft with other choices; what does not go with them is dropped. */
 export function changeStep(document: Document, draft: StepDraft, step: Step): StepDraft {
-  return { ...draft, step: draft.isNamed ? tidy(step) : withName(document, tidy(step)) };
+  const next = tidy(step);
+  const before = new Map(slotsOf(draft.step).map(({ slot, kind }) => [slot, kind]));
+  // What was typed as a length is of no use once an angle is wanted.
+  const stale = new Set(slotsOf(next).flatMap(({ slot, kind }) => (before.has(slot) && before.get(slot) !== kind ? [slot] : [])));
+  const formulas = Object.fromEntries(Object.entries(draft.formulas).filter(([slot]) => !stale.has(slot)));
+  return { ...draft, formulas, step: draft.isNamed ? next : withName(document, next) };
 }
 
 function tidy(step: Step): Step {

@@ -100,7 +100,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
       <div className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
         <StepFields draft={draft} onChange={(step) => change(changeStep(document, draft, step))} />
         {slots.map((slot, at) => (
-          <SlotBox key={slot.slot} slot={slot} isFirst={at === 0} draft={draft} onChange={change} onAccept={build} onCancel={close} />
+          <SlotBox key={`${slot.slot} ${slot.kind}`} slot={slot} isFirst={at === 0} draft={draft} onChange={change} onAccept={build} onCancel={close} />
         ))}
       </div>
       <footer className="border-t border-rule px-3 py-2">

@@ -1,0 +1,142 @@
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, expectRegenerated, importDemo, openDocument, row, setFormula, watchConsole } from './support';
+
+const footer = (page: Page) => page.locator('footer');
+
+async function addStep(page: Page, name: string): Promise<void> {
+  await page.getByRole('button', { name: 'Add a step' }).click();
+  await page.getByRole('menuitem', { name, exact: true }).click();
+}
+
+test('a fillet, a shell and a pattern on a board: picked, named, previewed, told when they do not fit, changed', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Steps'));
+  await page.getByRole('link', { name: 'Side frame', exact: true }).click();
+  await expectRegenerated(page);
+  await expect(footer(page)).toContainText('1632.3 cm³', { timeout: 60_000 });
+
+  await test.step('a radius that does not fit is told with the most that does, before anything is built', async () => {
+    await addStep(page, 'Fillet');
+    await page.getByLabel('Edges from a list').selectOption({ label: 'edge between end of Side board and side 1 of Side board' });
+    await page.getByRole('textbox', { name: 'Radius' }).fill('ease = 30 mm');
+    await expect(page.getByRole('status').filter({ hasText: 'does not fit; the most that fits is about 18 mm' })).toBeVisible({ timeout: 60_000 });
+    await expectAccessible(page);
+    await page.getByRole('textbox', { name: 'Radius' }).fill('ease = 6 mm');
+    await expect(page.getByRole('status').filter({ hasText: 'does not fit' })).toBeHidden({ timeout: 60_000 });
+    await page.getByRole('button', { name: 'Build' }).click();
+    await expect(row(page, 'ease')).toContainText('6 mm');
+    // 36 (1 - pi/4) mm² along 360 mm less than before.
+    await expect(footer(page)).toContainText('1629.6 cm³', { timeout: 60_000 });
+  });
+
+  await test.step('it is changed in the same panel, and undone', async () => {
+    const step = page.getByRole('row').filter({ hasText: 'Side rounded' });
+    await step.getByRole('button', { name: 'Change' }).click();
+    await page.getByRole('textbox', { name: 'Radius' }).fill('10 mm');
+    await page.getByRole('button', { name: 'Change', exact: true }).last().click();
+    await expect(row(page, 'ease')).toContainText('10 mm');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'ease')).toContainText('6 mm');
+  });
+
+  await test.step('the volume is measured after it, and drives a value', async () => {
+    await addStep(page, 'Measured value');
+    await page.getByRole('textbox', { name: 'Name' }).fill('board_mass');
+    await page.getByLabel('What').selectOption('mass');
+    await page.getByRole('button', { name: 'Measure', exact: true }).click();
+    await expect(row(page, 'board_mass')).toContainText('1.173 kg', { timeout: 60_000 });
+  });
+
+  await test.step('what it would drive before it is told as a cycle', async () => {
+    await setFormula(page, 'rail_section', '36 mm * board_mass / (1 kg)');
+    await expect(row(page, 'rail_section')).toContainText('This value depends on itself');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'rail_section')).toContainText('36 mm');
+  });
+  expect(problems).toEqual([]);
+});
+
+test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number of teeth', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Wheel'));
+  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Wheel from empty');
+  await page.keyboard.press('Enter');
+  await page.getByRole('link', { name: 'Wheel from empty', exact: true }).click();
+  await page.getByRole('button', { name: 'Add a value' }).click();
+  await page.getByRole('textbox', { name: /New value/ }).fill('teeth = 12');
+  await page.keyboard.press('Enter');
+  await page.getByLabel('What it is').selectOption('count');
+
+  const drawCircle = async (name: string, dia: string, [x, y]: readonly [number, number], label: string): Promise<void> => {
+    await page.keyboard.press('c');
+    await page.keyboard.press('Home');
+    for (let i = 0; i < x; i++) await page.keyboard.press('ArrowRight');
+    await page.keyboard.press('Space');
+    for (let i = 0; i < y; i++) await page.keyboard.press('ArrowUp');
+    await page.keyboard.press('Space');
+    await page.keyboard.type(`${name} = ${dia}`);
+    await page.keyboard.press('Enter');
+    await expect(row(page, name)).toContainText(label);
+    await page.keyboard.press('Escape');
+    await page.keyboard.press('Escape');
+  };
+
+  await test.step('the blank', async () => {
+    await addStep(page, 'Sketch');
+    await page.getByRole('button', { name: 'Draw' }).click();
+    await expect(page.getByRole('application').locator('svg')).toBeVisible();
+    await drawCircle('wheel_dia', '80 mm', [0, 12], '80 mm');
+    await drawCircle('bore', 'wheel_dia / 4', [0, 4], '20 mm');
+    await page.getByRole('button', { name: 'Extrude', exact: true }).click();
+    await page.getByRole('textbox', { name: 'Depth', exact: true }).fill('wheel_stock = 10 mm');
+    await page.keyboard.press('Enter');
+    // pi (40² - 10²) 10 mm³.
+    await expect(footer(page)).toContainText('47.1 cm³', { timeout: 60_000 });
+  });
+
+  await test.step('one notch, and the rest by a pattern', async () => {
+    await addStep(page, 'Sketch');
+    await page.getByRole('button', { name: 'Draw' }).click();
+    await expect(page.getByRole('application').locator('svg')).toBeVisible();
+    await drawCircle('notch', '6 mm', [10, 2], '6 mm');
+    await page.getByRole('button', { name: 'Extrude', exact: true }).click();
+    await page.getByRole('button', { name: 'Build' }).click();
+    await expect(page.getByText('Profile B removed')).toBeVisible();
+    await addStep(page, 'Pattern');
+    await page.getByRole('checkbox', { name: 'Profile B removed' }).check();
+    await page.getByRole('radio', { name: 'circular' }).check();
+    await page.getByLabel('About', { exact: true }).selectOption('y');
+    await page.getByRole('textbox', { name: 'Count' }).fill('notches = teeth');
+    await page.getByRole('textbox', { name: 'Angle between' }).fill('360 deg / teeth');
+    await page.getByRole('button', { name: 'Build' }).click();
+    await expect(row(page, 'notches')).toContainText('12');
+  });
+
+  await test.step('teeth over their range: no step fails', async () => {
+    for (const teeth of ['5', '16', '8']) {
+      await setFormula(page, 'teeth', teeth);
+      await expect(row(page, 'notches')).toContainText(teeth);
+      await expectRegenerated(page);
+      await expect(page.getByText('failed', { exact: true })).toHaveCount(0);
+    }
+  });
+  expect(problems).toEqual([]);
+});
+
+test('every part of the demo is built, the reed among them', async ({ page }) => {
+  const problems = watchConsole(page);
+  for (const [name, volume] of [
+    ['Warp beam', '1185.8 cm³'],
+    ['Ratchet wheel', '118.5 cm³'],
+    ['Pawl', '10.2 cm³'],
+    ['Reed', '78.6 cm³'],
+  ] as const) {
+    await openDocument(page, name);
+    await expect(footer(page)).toContainText(volume, { timeout: 90_000 });
+    await expect(page.getByText('failed', { exact: true })).toHaveCount(0);
+  }
+  expect(problems).toEqual([]);
+});
