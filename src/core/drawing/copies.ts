@@ -1,9 +1,9 @@
 /** Copies of what is drawn: mirrored in a line, pasted. */
-import { findAny, listIds, referencesOf, takenNames, type Edit, type Entity, type Parameter, type SketchConstraint, type SketchDimension } from '../document';
-import { checkName } from '../formula';
+import { findAny, listIds, referencesOf, type Edit, type Entity, type Parameter, type SketchConstraint, type SketchDimension } from '../document';
 import { change, refuseChange, type ChangeContext, type ChangeResult } from './change';
 import { findEntity, shapeToStore, type DrawnShape, type Place } from './drawn-shape';
 import { drawEdit, FigureMaker } from './figure';
+import { freeName } from './free-name';
 
 /** Mirrors the chosen curves in a line; every pair of points is held symmetric, every pair of circles equal. */
 export function mirrorCurves(context: ChangeContext, ids: readonly string[], axis: string): ChangeResult {
@@ -135,13 +135,4 @@ export function pasteClip(context: ChangeContext, clip: SketchClip, by: Place): 
       shape: shapeToStore(shape),
     },
   };
-}
-
-function freeName({ document }: ChangeContext, wanted: string, made: readonly Parameter[]): string {
-  const isTaken = takenNames(document);
-  const own = new Set(made.map(({ name }) => name));
-  for (let n = 1; ; n++) {
-    const name = n === 1 ? wanted : `${wanted}_${n}`;
-    if (!checkName(name, (other) => own.has(other) || isTaken(other))) return name;
-  }
 }

@@ -3,7 +3,7 @@
  * its original is no more than is needed, and one value drives it all.
  */
 import { findAny, takenNames, type Entity, type Parameter, type SketchConstraint, type SketchDimension } from '../document';
-import { automaticName, checkName } from '../formula';
+import { automaticName } from '../formula';
 import { intersectCurves, type Curve } from '../geometry';
 import { solveSketch, type SketchEntity } from '../sketch';
 import { change, refuseChange, type ChangeContext, type ChangeResult } from './change';
@@ -11,6 +11,7 @@ import { distance, turn } from './circles';
 import { shapeToStore, type DrawnShape, type Place } from './drawn-shape';
 import type { NamedFormula } from './dimension-plan';
 import { FigureMaker, type Figure } from './figure';
+import { freeName } from './free-name';
 
 /** What is offset: the dimensions that hold it are all given by the first. */
 export interface OffsetWish {
@@ -280,11 +281,4 @@ function carrier(shape: DrawnShape, curve: Line | Arc, left: number, through: Pl
   const [a, b] = [shape.point(curve.start), shape.point(curve.end)];
   const [dx, dy] = [(b[0] - a[0]) * 1e3, (b[1] - a[1]) * 1e3];
   return { kind: 'line', id: curve.id, start: [through[0] - dx, through[1] - dy], end: [through[0] + dx, through[1] + dy] };
-}
-
-function freeName({ document }: ChangeContext, wanted: string, values: readonly Parameter[]): string {
-  const isTaken = takenNames(document);
-  const given = new Set(values.map(({ name }) => name));
-  const taken = (name: string): boolean => isTaken(name) || given.has(name);
-  return checkName(wanted, taken) ? automaticName(wanted, taken) : wanted;
 }
