@@ -1,6 +1,6 @@
 /**
  * Faces and edges by name. A name finds exactly what has it; failing that, the pieces that it was cut into
- * since, or the whole that it was a piece of. An edge is named by the faces that meet in it.
+ * since in the order of their numbers, or the whole that it was a piece of. An edge is named by the faces that meet in it.
  */
 import type { TopoDS_Edge, TopoDS_Face } from 'replicad-opencascadejs';
 import { KernelRefusal } from './failures';
@@ -44,7 +44,7 @@ function find<T extends { readonly name: string }>(all: readonly T[], name: stri
   const exact = all.filter((one) => one.name === name);
   if (exact.length > 0) return exact;
   const whole = wholeName(name);
-  return all.filter((one) => wholeName(one.name) === whole);
+  return all.filter((one) => wholeName(one.name) === whole).sort((a, b) => a.name.localeCompare(b.name, 'en', { numeric: true }));
 }
 
 export function findEdges(oc: Oc, body: NamedBody, name: string): NamedEdge[] {
