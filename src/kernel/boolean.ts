@@ -3,7 +3,7 @@ import type { TopoDS_Shape } from 'replicad-opencascadejs';
 import { KernelRefusal } from './failures';
 import { carryNames, type NamedBody } from './named-body';
 import { withScope } from './scope';
-import type { Oc } from './shapes';
+import { solidsOf, type Oc } from './shapes';
 
 const WORDS = { add: 'joined', remove: 'cut', keep: 'intersected' } as const;
 
@@ -13,7 +13,8 @@ export function combine(oc: Oc, operation: 'add' | 'remove' | 'keep', body: Name
     const maker = scope.own(operation === 'add' ? new oc.BRepAlgoAPI_Fuse() : operation === 'remove' ? new oc.BRepAlgoAPI_Cut() : new oc.BRepAlgoAPI_Common());
     const [targets, toolList] = [scope.own(new oc.NCollection_List_TopoDS_Shape()), scope.own(new oc.NCollection_List_TopoDS_Shape())];
     targets.Append(body.shape);
-    for (const tool of tools) toolList.Append(tool.shape);
+    // Solids one by one: those of one compound may overlap, which the kernel takes for one broken argument.
+    for (const tool of tools) for (const solid of solidsOf(oc, tool.shape)) toolList.Append(scope.own(solid));
     maker.SetArguments(targets);
     maker.SetTools(toolList);
     maker.Build(scope.own(new oc.Message_ProgressRange()));

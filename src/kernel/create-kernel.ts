@@ -45,7 +45,8 @@ class Kernel {
     const { oc } = this;
     return {
       version: KERNEL_VERSION,
-      extrude: (request) => this.attempt('extrude', () => extrude(oc, request)),
+      // Profiles come with loops that neither cross nor touch: drawn out straight they are sound.
+      extrude: (request) => this.attempt('extrude', () => extrude(oc, request), (request.taper ?? 0) === 0),
       combine: (operation, body, tools) =>
         this.attempt(operation, () =>
           combine(
@@ -98,10 +99,10 @@ class Kernel {
     };
   }
 
-  private attempt(operation: string, make: () => NamedBody) {
+  private attempt(operation: string, make: () => NamedBody, isSound = false) {
     try {
       const body = make();
-      const properties = measure(this.oc, body.shape);
+      const properties = measure(this.oc, body.shape, isSound);
       this.check(operation, properties);
       const handle = this.keep(body);
       this.measured.set(handle, properties);

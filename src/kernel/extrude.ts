@@ -39,7 +39,7 @@ function extrudeProfile(oc: Oc, request: ExtrudeRequest, profile: Profile, taper
     for (const { edges } of wires) {
       for (const { edge, curve } of edges) {
         for (const side of takeList(oc, prism.Generated(edge))) {
-          names.set(side, `${step}/side(${curve})`);
+          names.set(side, request.names?.[curve] ?? `${step}/side(${curve})`);
           sides.push(oc.TopoDS.Face(side));
         }
       }

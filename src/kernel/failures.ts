@@ -14,7 +14,9 @@ export class KernelRefusal extends Error {
   }
 }
 
+/** What the kernel could not do, in words. A kernel that broke down is not to be trusted any more: that is thrown on, and ends its worker. */
 export function describeFailure(oc: Oc, operation: string, problem: unknown): KernelFailure {
+  if (problem instanceof WebAssembly.RuntimeError) throw new Error(`The geometry kernel broke down in ${operation} (${problem.message}).`);
   if (problem instanceof KernelRefusal) {
     const { reason, lost } = problem;
     return { operation: problem.operation, reason, ...(lost === undefined ? {} : { lost }) };

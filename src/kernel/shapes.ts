@@ -54,8 +54,13 @@ export function verticesOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Shape[] {
   return explore(oc, shape, 'TopAbs_VERTEX');
 }
 
+/** The solids of a shape, each once. The caller lets them go. */
+export function solidsOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Shape[] {
+  return explore(oc, shape, 'TopAbs_SOLID');
+}
+
 export function countSolids(oc: Oc, shape: TopoDS_Shape): number {
-  const solids = explore(oc, shape, 'TopAbs_SOLID');
+  const solids = solidsOf(oc, shape);
   for (const solid of solids) solid.delete();
   return solids.length;
 }

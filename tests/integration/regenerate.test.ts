@@ -56,7 +56,7 @@ test('incremental results equal those of a new start', () => {
 });
 
 test('a failing step says why, keeps those that do not need it, and makes later ones wait', () => {
-  const flat = edited(side, { type: 'parameter.setFormula', id: 'stock', formula: { text: '0 mm' } });
+  const flat = edited(side, { type: 'parameter.setFormula', id: 'board-depth', formula: { text: '0 mm' } });
   const { steps, bodies } = regenerate(new Regenerator(kernel), flat);
   expect(steps.map((step) => [step.status, step.problem?.message])).toEqual([
     ['done', undefined],
@@ -68,7 +68,7 @@ test('a failing step says why, keeps those that do not need it, and makes later 
 });
 
 test('a value in error makes its step wait by name', () => {
-  const wrong = edited(side, { type: 'parameter.setFormula', id: 'stock', formula: { text: 'frame_stok' } });
+  const wrong = edited(side, { type: 'parameter.setFormula', id: 'board-depth', formula: { text: 'frame_stok' } });
   const { steps } = regenerate(new Regenerator(kernel), wrong);
   expect(steps[1]).toMatchObject({ status: 'waiting', problem: { message: 'Waiting on stock.' } });
 });

@@ -32,6 +32,8 @@ export interface ExtrudeRequest extends SweepRequest {
   readonly to: number;
   /** Angle by which the sides lean inwards on the way from the plane, in radians; 0 for upright ones. */
   readonly taper?: number;
+  /** Full names of sides by curve, where they are not named after the step. */
+  readonly names?: Readonly<Record<string, string>>;
 }
 
 export interface RevolveRequest extends SweepRequest {

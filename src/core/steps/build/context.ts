@@ -19,15 +19,22 @@ import { fail, succeed, type Result } from '../../kit';
 import type { StepProblem } from '../outcome';
 import type { SketchResult } from '../sketch-result';
 import { toMillimetres } from '../sketch-model';
+import type { Prism } from './prism';
 
 export interface BodyState {
   readonly key: string;
   readonly handle: BodyHandle;
+  /** What it is as a profile drawn out straight, if it is nothing else. */
+  readonly prisms?: readonly Prism[];
 }
 
 /** What a step does to its body, kept so that it can be repeated elsewhere. */
-export interface Tool extends BodyState {
+export interface Tool {
+  readonly key: string;
   readonly operation: 'add' | 'remove' | 'keep';
+  readonly prisms?: readonly Prism[];
+  /** Made only when it is needed: what goes through a plain profile is taken out of that. */
+  readonly solid: () => Buildable<BodyState>;
 }
 
 /** Why a step is not built: it waits for something, or has failed itself. */

@@ -4,6 +4,7 @@ import type { Movement } from '../../kernel-port';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
+import { movePrism } from './prism';
 import { combineWith } from './solids';
 
 /** More than this in one pattern is a mistake, or would take too long. */
@@ -48,8 +49,8 @@ export const buildMirror: Builder<StepOf<'mirror'>> = (context, step) => {
   const { origin, normal } = plane.value;
   const places = [{ prefix: `${step.id}/1`, movements: [{ kind: 'mirror', plane: { origin, normal } } satisfies Movement] }];
   if (step.of.length > 0) return repeatTools(context, step, base.value, places);
-  const whole = repeatTool(context, { ...base.value, operation: 'add' }, places);
-  return whole.ok ? combineWith(context, 'add', base.value, [whole.value]) : whole;
+  const whole = repeatTool(context, { key: base.value.key, solid: () => base, operation: 'add' }, places);
+  return combineWith(context, 'add', base.value, [whole]);
 };
 
 type Places = readonly { readonly prefix: string; readonly movements: readonly Movement[] }[];
@@ -67,11 +68,7 @@ function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, 
       });
     }
     if (places.length === 0) continue;
-    for (const tool of tools.value) {
-      const repeated = repeatTool(context, tool, places);
-      if (!repeated.ok) return repeated;
-      made.push(repeated.value);
-    }
+    for (const tool of tools.value) made.push(repeatTool(context, tool, places));
   }
   let state = base;
   for (let from = 0; from < made.length;) {
@@ -86,10 +83,15 @@ function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, 
   return succeed({ state, tools: made });
 }
 
-function repeatTool(context: BuildContext, tool: Tool, places: Places): Buildable<Tool> {
+function repeatTool(context: BuildContext, tool: Tool, places: Places): Tool {
   const key = keyOf([context.port.version, 'repeat', tool.key, places]);
-  const repeated = context.make(key, () => context.port.repeat(tool.handle, places));
-  return repeated.ok ? succeed({ ...repeated.value, operation: tool.operation }) : repeated;
+  const solid = (): Buildable<BodyState> => {
+    const original = tool.solid();
+    return original.ok ? context.make(key, () => context.port.repeat(original.value.handle, places)) : original;
+  };
+  const [only] = tool.prisms ?? [];
+  const prisms = only && tool.prisms?.length === 1 ? movePrism(only, places) : undefined;
+  return { key, solid, operation: tool.operation, ...(prisms ? { prisms } : {}) };
 }
 
 export const buildCombine: Builder<StepOf<'combine'>> = (context, step) => {
@@ -99,7 +101,7 @@ export const buildCombine: Builder<StepOf<'combine'>> = (context, step) => {
   for (const id of step.tools) {
     const tool = context.body(id);
     if (!tool.ok) return tool;
-    tools.push({ ...tool.value, operation: step.operation });
+    tools.push({ key: tool.value.key, solid: () => tool, operation: step.operation });
   }
   const combined = combineWith(context, step.operation, base.value, tools);
   return combined.ok ? succeed({ ...combined.value, consumed: step.tools }) : combined;

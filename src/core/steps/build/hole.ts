@@ -39,18 +39,19 @@ export const buildHole: Builder<StepOf<'hole'>> = (context, step) => {
   const curves = section({ form: step.form, radius: diameter / 2, head: head / 2, sinks, start, depth });
   const places = points.map(({ id, at }) => ({ prefix: `${step.id}/${id}`, at: toSpace(sketch.value.frame, ...at) }));
   const key = keyOf([context.port.version, step.id, 'hole', drilling.frame, curves, places]);
-  const tool = context.make(key, () => {
-    const { profiles } = findProfiles(curves);
-    const turned = context.port.revolve({ profiles, frame: drilling.frame, axis: { origin: [0, 0], direction: [0, 1] }, angle: 2 * Math.PI, step: step.id });
-    if (!turned.ok) return turned;
-    const repeated = context.port.repeat(
-      turned.value,
-      places.map(({ prefix, at }) => ({ prefix, movements: [{ kind: 'shift', by: at }] })),
-    );
-    context.port.release(turned.value);
-    return repeated;
-  });
-  return tool.ok ? combineWith(context, 'remove', base.value, [{ ...tool.value, operation: 'remove' }]) : tool;
+  const solid = () =>
+    context.make(key, () => {
+      const { profiles } = findProfiles(curves);
+      const turned = context.port.revolve({ profiles, frame: drilling.frame, axis: { origin: [0, 0], direction: [0, 1] }, angle: 2 * Math.PI, step: step.id });
+      if (!turned.ok) return turned;
+      const repeated = context.port.repeat(
+        turned.value,
+        places.map(({ prefix, at }) => ({ prefix, movements: [{ kind: 'shift', by: at }] })),
+      );
+      context.port.release(turned.value);
+      return repeated;
+    });
+  return combineWith(context, 'remove', base.value, [{ key, solid, operation: 'remove' }]);
 };
 
 /** Points of the sketch that belong to no line, circle or arc. */

@@ -5,6 +5,7 @@ import type { BodyHandle, BodyProperties, KernelFailure } from '../../kernel-por
 import { succeed, type Result } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
+import { makePrism, removePrisms, type Prism } from './prism';
 import { nameNumber, readNumbers, refuse, wait, type BodyState, type Buildable, type BuildContext, type Builder, type BuiltStep, type Tool } from './context';
 
 /** Through cuts reach this far past the body on both sides, in millimetres. */
@@ -28,11 +29,14 @@ export const buildExtrude: Builder<StepOf<'extrude'>> = (context, step) => {
   const taper = numbers.value['taper'] ?? 0;
   const parts = splitAtPlane(reach.value, taper);
   const key = keyOf([context.port.version, step.id, 'extrude', frame, sketch.profileKey, parts, taper]);
-  const solid = context.make(key, () => {
-    const made = parts.map(({ from, to }) => context.port.extrude({ profiles, frame, from, to, step: step.id, taper }));
-    return joinParts(context, made);
-  });
-  return solid.ok ? combineWith(context, step.operation, base, [{ ...solid.value, operation: asTool(step.operation) }]) : solid;
+  const solid = () =>
+    context.make(key, () => {
+      const made = parts.map(({ from, to }) => context.port.extrude({ profiles, frame, from, to, step: step.id, taper }));
+      return joinParts(context, made);
+    });
+  const [only] = parts;
+  const prisms = only && taper === 0 ? { prisms: [makePrism(step.id, frame, profiles, only.from, only.to)] } : {};
+  return combineWith(context, step.operation, base, [{ key, solid, ...prisms, operation: asTool(step.operation) }]);
 };
 
 /** A tapered extrusion that reaches both ways narrows both ways: it is built in two halves. */
@@ -71,8 +75,8 @@ export const buildRevolve: Builder<StepOf<'revolve'>> = (context, step) => {
   const angle = step.isReversed === true ? -size : size;
   const { profiles, frame } = sketch;
   const key = keyOf([context.port.version, step.id, 'revolve', frame, sketch.profileKey, axis.value, angle]);
-  const solid = context.make(key, () => context.port.revolve({ profiles, frame, axis: axis.value, angle, step: step.id }));
-  return solid.ok ? combineWith(context, step.operation, base, [{ ...solid.value, operation: asTool(step.operation) }]) : solid;
+  const solid = () => context.make(key, () => context.port.revolve({ profiles, frame, axis: axis.value, angle, step: step.id }));
+  return combineWith(context, step.operation, base, [{ key, solid, operation: asTool(step.operation) }]);
 };
 
 function readAxis(
@@ -114,18 +118,41 @@ function standOn(context: BuildContext, step: Solid): Buildable<{ readonly sketc
 /** The body with what a step adds to it, takes away, or leaves of it. */
 export function combineWith(context: BuildContext, operation: Solid['operation'], base: BodyState | undefined, tools: readonly Tool[]): Buildable<BuiltStep> {
   const [first] = tools;
-  if (!base) return first ? succeed({ state: first, tools }) : wait('There is nothing to build.');
+  if (!base) {
+    if (!first) return wait('There is nothing to build.');
+    const started = first.solid();
+    return started.ok ? succeed({ state: { ...started.value, ...(first.prisms ? { prisms: first.prisms } : {}) }, tools }) : started;
+  }
   if (!first) return succeed({ state: base, tools });
   const how = operation === 'start' ? 'add' : operation;
   const key = keyOf([context.port.version, how, base.key, tools.map((tool) => tool.key)]);
-  const state = context.make(key, () =>
-    context.port.combine(
-      how,
-      base.handle,
-      tools.map((tool) => tool.handle),
-    ),
-  );
+  const profile = how === 'remove' ? cutProfile(base, tools) : undefined;
+  if (profile) {
+    const { frame, profiles, from, to, names } = profile;
+    const drawn = context.make(key, () => context.port.extrude({ profiles, frame, from, to, step: stepOf(names), names }));
+    return drawn.ok ? succeed({ state: { ...drawn.value, prisms: [profile] }, tools }) : drawn;
+  }
+  const handles: BodyHandle[] = [];
+  for (const tool of tools) {
+    const solid = tool.solid();
+    if (!solid.ok) return solid;
+    handles.push(solid.value.handle);
+  }
+  const state = context.make(key, () => context.port.combine(how, base.handle, handles));
   return state.ok ? succeed({ state: state.value, tools }) : state;
+}
+
+/** The body as one prism with all tools taken out of its profile, where it is one and they are. */
+function cutProfile({ prisms }: BodyState, tools: readonly Tool[]): Prism | undefined {
+  const [body] = prisms ?? [];
+  const taken = tools.flatMap((tool) => tool.prisms ?? []);
+  if (!body || prisms?.length !== 1 || tools.some((tool) => tool.prisms === undefined)) return undefined;
+  return removePrisms(body, taken);
+}
+
+/** The step that the caps of a prism are named after: that of its first side. */
+function stepOf(names: Readonly<Record<string, string>>): string {
+  return /^[^/]+/.exec(Object.values(names)[0] ?? '')?.[0] ?? '';
 }
 
 function readReach(
