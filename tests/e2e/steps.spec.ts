@@ -126,6 +126,43 @@ test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number 
   expect(problems).toEqual([]);
 });
 
+test('holes at the points of a sketch, sized for a thread; built to an earlier step and back; a picture', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Holes'));
+  await page.getByRole('link', { name: 'Cross rail', exact: true }).click();
+  await expect(footer(page)).toContainText('580.4 cm³', { timeout: 60_000 });
+  await addStep(page, 'Sketch');
+  await page.getByLabel('Plane', { exact: true }).selectOption('front');
+  await page.getByRole('button', { name: 'Draw' }).click();
+  const canvas = page.getByRole('application');
+  await expect(canvas.locator('svg')).toBeVisible();
+  await page.getByRole('button', { name: 'More to draw' }).click();
+  await page.getByRole('menuitem', { name: 'Point', exact: true }).click();
+  const box = await canvas.boundingBox();
+  if (!box) throw new Error('no canvas');
+  await page.mouse.click(box.x + box.width / 2, box.y + box.height / 2);
+  await page.getByRole('button', { name: /^Close Profile A/ }).click();
+  await addStep(page, 'Hole');
+  await page.getByLabel('Diameter for a thread').selectOption({ label: 'M8 clearance, 9 mm' });
+  await page.getByRole('button', { name: 'Build' }).click();
+  await expect(page.getByText('Profile A drilled')).toBeVisible();
+  // pi 4.5² along 36 mm less.
+  await expect(footer(page)).toContainText('578.1 cm³', { timeout: 60_000 });
+
+  await page.getByRole('button', { name: 'More for Rail bar' }).click();
+  await page.getByRole('menuitem', { name: 'Build to here' }).click();
+  await expect(footer(page)).toContainText('596.2 cm³', { timeout: 60_000 });
+  await page.getByRole('button', { name: 'More for Rail bar' }).click();
+  await page.getByRole('menuitem', { name: 'Build all steps' }).click();
+  await expect(footer(page)).toContainText('578.1 cm³', { timeout: 60_000 });
+
+  const download = page.waitForEvent('download');
+  await page.getByRole('button', { name: 'Picture' }).click();
+  expect((await download).suggestedFilename()).toBe('view.png');
+  expect(problems).toEqual([]);
+});
+
 test('every part of the demo is built, the reed among them', async ({ page }) => {
   const problems = watchConsole(page);
   for (const [name, volume] of [

@@ -2,4 +2,5 @@ export { DEFAULT_MATERIAL, listMaterials, massOf } from './materials';
 export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
+export { listThreads } from './thread-sizes';
 export { readCopies, readCurves, readSketchModel } from './sketch-model';

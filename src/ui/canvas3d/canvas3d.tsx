@@ -95,7 +95,22 @@ export function Canvas3d({ bodies, highlighted = NOTHING, wants = 'face', onPick
             Fit
           </Button>
         </li>
+        {!isSmall && (
+          <li>
+            <Button tone="quiet" className="h-6" title="Saves the view as a PNG picture" onClick={() => savePicture(viewport.current?.picture())}>
+              Picture
+            </Button>
+          </li>
+        )}
       </ul>
     </div>
   );
+}
+
+function savePicture(address: string | undefined): void {
+  if (address === undefined) return;
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = 'view.png';
+  link.click();
 }

@@ -57,6 +57,8 @@ export interface Viewport {
   readonly zoom: (factor: number) => void;
   /** The face or edge under a point of the element, in CSS pixels; an edge comes before the faces beside it. */
   readonly pick: (x: number, y: number, wants: PickKind) => PickedGeometry | undefined;
+  /** The view as a PNG picture, as a data address. */
+  readonly picture: () => string;
   /** Lights up faces and edges of those names. */
   readonly highlight: (names: ReadonlySet<string>) => void;
   readonly destroy: () => void;
@@ -165,6 +167,12 @@ export function createViewport(host: HTMLElement): Viewport {
         .add(controls.target);
       controls.update();
       draw();
+    },
+    picture: () => {
+      // Read in the same turn as it is drawn: the buffer is not kept.
+      lamp.quaternion.copy(camera.quaternion);
+      renderer.render(scene, camera);
+      return renderer.domElement.toDataURL('image/png');
     },
     pick: (x, y, wants) => {
       const caster = new Raycaster();

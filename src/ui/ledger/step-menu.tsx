@@ -2,7 +2,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { listIds, type Step } from '@/core/document';
-import { useWorkspaceStore } from '../state/context';
+import { useSessionState, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { editOrAsk } from '../state/removal';
 
@@ -10,6 +10,7 @@ import { editOrAsk } from '../state/removal';
 export function StepMenu({ step, session }: { step: Step; session: DocumentSession }) {
   const workspace = useWorkspaceStore();
   const [isRenaming, setRenaming] = useState(false);
+  const isLastBuilt = useSessionState((state) => state.builtTo === step.id);
   const order = listIds(session.document, 'steps');
   const place = order.indexOf(step.id);
   if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
@@ -38,6 +39,7 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
           >
             {step.suppressed ? 'Do not suppress' : 'Suppress'}
           </Item>
+          <Item onSelect={() => session.buildTo(isLastBuilt ? undefined : step.id)}>{isLastBuilt ? 'Build all steps' : 'Build to here'}</Item>
           <Item onSelect={remove}>Delete</Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

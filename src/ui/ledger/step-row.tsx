@@ -1,5 +1,5 @@
 'use client';
-import { bodyOf, findRecord, findStep, startsBody, STEP_WORDS, type Step } from '@/core/document';
+import { bodyOf, findRecord, findStep, listIds, startsBody, STEP_WORDS, type Step } from '@/core/document';
 import { listMaterials } from '@/core/steps';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -15,6 +15,10 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   const workspace = useWorkspaceStore();
   const step = useSessionState((state) => findStep(state.document, id));
   const outcome = useSessionState((state) => state.regenerated?.steps.find((entry) => entry.id === id));
+  const isBeyond = useSessionState(({ document, builtTo }) => {
+    const steps = listIds(document, 'steps');
+    return builtTo !== undefined && steps.includes(builtTo) && steps.indexOf(id) > steps.indexOf(builtTo);
+  });
   const isFolded = useWorkspace((state) => state.folded.has(id));
   const isSelected = useWorkspace((state) => state.selected === id);
   const isOpen = useWorkspace((state) => state.sketch === id);
@@ -23,7 +27,7 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   const isWrong = outcome?.status === 'failed' || outcome?.status === 'waiting';
   return (
     <div role="row" data-row={id} aria-selected={isSelected} className={`border-b border-rule/50 ${isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}>
-      <div role="cell" className="flex h-7 items-center gap-2 pr-2 pl-6">
+      <div role="cell" className={`flex h-7 items-center gap-2 pr-2 pl-6 ${isBeyond ? 'italic' : ''}`}>
         <button
           type="button"
           className="w-4 text-walnut-soft"
@@ -38,6 +42,7 @@ export function StepRow({ id, values }: { id: string; values: number }) {
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>
         <span className="flex-1" />
+        {isBeyond && <span className="text-walnut-soft">not built</span>}
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
         {outcome && outcome.status !== 'done' && <span className={isWrong ? 'text-madder' : 'text-walnut-soft'}>{WORDS[outcome.status]}</span>}
         {step.type === 'sketch' && (

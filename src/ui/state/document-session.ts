@@ -8,7 +8,7 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LiveEvent, LoggedEdit } from '@/contract';
-import { applyEdit, DocumentValues, type Document, type Edit, type EditFailure } from '@/core/document';
+import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
@@ -42,6 +42,8 @@ export interface SessionState {
   readonly meshes: ReadonlyMap<string, BodyMesh>;
   /** The shape to show for each body: the present one, or the last good one of a body that failed. */
   readonly pictures: readonly BodyPicture[];
+  /** The last step that is built; undefined for all of them. */
+  readonly builtTo: string | undefined;
   /** What an edit that is not made yet would lead to. */
   readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
@@ -105,6 +107,7 @@ export class DocumentSession {
       regenerated: undefined,
       meshes: new Map(),
       pictures: [],
+      builtTo: undefined,
       preview: undefined,
       regeneration: 'idle',
       notice: undefined,
@@ -358,9 +361,16 @@ export class DocumentSession {
     return undefined;
   }
 
+  /** Regenerates only up to a step, for a look at the part as it was then; undefined for all of it. */
+  buildTo(step: string | undefined): void {
+    this.store.setState({ builtTo: step });
+    this.regenerate();
+  }
+
   private regenerate(): void {
     const { client, previewed } = this;
-    const { document, meshes } = this.store.getState();
+    const { meshes, builtTo } = this.store.getState();
+    const document = cutAfter(this.store.getState().document, builtTo);
     if (!client || document.kind !== 'part') return;
     this.store.setState({ regeneration: 'running' });
     void client.regenerate(previewed ?? document, [...meshes.keys()]).then((reply) => {
@@ -381,6 +391,13 @@ export class DocumentSession {
       this.takeMeasured();
     });
   }
+}
+
+/** The document without the steps after one; as it is where that step is not there any more. */
+function cutAfter(document: Document, step: string | undefined): Document {
+  const steps = listIds(document, 'steps');
+  const at = step === undefined ? -1 : steps.indexOf(step);
+  return at < 0 ? document : { ...document, lists: { ...document.lists, steps: steps.slice(0, at + 1) } };
 }
 
 function choosePictures({ bodies }: Regenerated, before: readonly BodyPicture[]): BodyPicture[] {

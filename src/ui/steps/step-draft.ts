@@ -32,6 +32,8 @@ export interface StepDraft {
   readonly isNew: boolean;
   /** What stands in the value boxes, by slot: a formula, or `name = formula`. */
   readonly formulas: Readonly<Record<string, string>>;
+  /** Rises when formulas are put in from elsewhere: boxes begin anew with them then. */
+  readonly presets?: number;
   /** Whether the name follows from what the step does, until somebody gives one. */
   readonly isNamed: boolean;
 }
@@ -131,6 +133,11 @@ export function whatIsMissing(document: Document, { step }: StepDraft): string |
     default:
       return undefined;
   }
+}
+
+/** The draft with formulas put into its boxes. */
+export function presetFormulas(draft: StepDraft, formulas: Readonly<Record<string, string>>): StepDraft {
+  return { ...draft, formulas: { ...draft.formulas, ...formulas }, presets: (draft.presets ?? 0) + 1 };
 }
 
 export function formulaOf(draft: StepDraft, slot: StepSlot): string {

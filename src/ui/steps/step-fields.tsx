@@ -11,6 +11,7 @@ import {
   type Step,
   type StepOf,
 } from '@/core/document';
+import { listThreads } from '@/core/steps';
 import { useSession, useSessionState } from '../state/context';
 import { Choice, Flag, Select } from './fields';
 import { GeometryPick, GeometryPicks } from './geometry-picks';
@@ -21,8 +22,15 @@ interface FieldsProps<T extends Step> {
   readonly onChange: (step: Step) => void;
 }
 
+interface StepFieldsProps {
+  readonly draft: StepDraft;
+  readonly onChange: (step: Step) => void;
+  /** Puts formulas into the boxes of the step. */
+  readonly onPreset: (formulas: Readonly<Record<string, string>>) => void;
+}
+
 /** The choices of a step and what it is built on. Its numbers follow below them. */
-export function StepFields({ draft, onChange }: { draft: StepDraft; onChange: (step: Step) => void }) {
+export function StepFields({ draft, onChange, onPreset }: StepFieldsProps) {
   const { step } = draft;
   switch (step.type) {
     case 'sketch':
@@ -44,7 +52,12 @@ export function StepFields({ draft, onChange }: { draft: StepDraft; onChange: (s
     case 'revolve':
       return <RevolveFields step={step} onChange={onChange} />;
     case 'hole':
-      return <HoleFields step={step} onChange={onChange} />;
+      return (
+        <>
+          <HoleFields step={step} onChange={onChange} />
+          <ThreadSizes onPreset={onPreset} />
+        </>
+      );
     case 'fillet':
     case 'chamfer':
       return (
@@ -173,6 +186,22 @@ function HoleFields({ step, onChange }: FieldsProps<StepOf<'hole'>>) {
       <Flag label="From the other side" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
       <BodyField step={step} onChange={onChange} />
     </>
+  );
+}
+
+/** Diameters for screws: of a clearance hole, or to be tapped. */
+function ThreadSizes({ onPreset }: Pick<StepFieldsProps, 'onPreset'>) {
+  const sizes = listThreads().flatMap(({ thread, clearance, tapping }) => [
+    { label: `${thread} clearance, ${clearance} mm`, diameter: clearance },
+    { label: `${thread} to be tapped, ${tapping} mm`, diameter: tapping },
+  ]);
+  return (
+    <Select
+      label="Diameter for a thread"
+      value=""
+      options={Object.fromEntries(sizes.map(({ label }, at) => [`${at}`, label]))}
+      onChange={(at) => onPreset({ diameter: `${sizes[Number(at)]?.diameter ?? 0} mm` })}
+    />
   );
 }
 

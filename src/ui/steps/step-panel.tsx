@@ -8,7 +8,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { newId } from '../state/identity';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
-import { changeStep, formulaOf, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
+import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
 
 /** How long typing rests before the solid follows, in milliseconds. */
 const PREVIEW_REST_MS = 180;
@@ -98,9 +98,21 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
         <span className="text-walnut-soft">{STEP_WORDS[draft.step.type]}</span>
       </header>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
-        <StepFields draft={draft} onChange={(step) => change(changeStep(document, draft, step))} />
+        <StepFields
+          draft={draft}
+          onChange={(step) => change(changeStep(document, draft, step))}
+          onPreset={(formulas) => change(presetFormulas(draft, formulas))}
+        />
         {slots.map((slot, at) => (
-          <SlotBox key={`${slot.slot} ${slot.kind}`} slot={slot} isFirst={at === 0} draft={draft} onChange={change} onAccept={build} onCancel={close} />
+          <SlotBox
+            key={`${slot.slot} ${slot.kind} ${draft.presets ?? 0}`}
+            slot={slot}
+            isFirst={at === 0 && draft.presets === undefined}
+            draft={draft}
+            onChange={change}
+            onAccept={build}
+            onCancel={close}
+          />
         ))}
       </div>
       <footer className="border-t border-rule px-3 py-2">
