@@ -105,7 +105,9 @@ export function circle(
       { type: 'circle', id, sketch: sketchId, centre: `${id}-centre`, radius },
     ],
     constraints: isCentred ? [{ type: 'constraint', id: `${id}-on`, sketch: sketchId, kind: 'coincident', on: [`${id}-centre`, 'origin'] }] : [],
-    dimensions: [{ type: 'dimension', id: `${id}-dim`, sketch: sketchId, kind: 'diameter', on: [id], parameter: `${id}-dia`, at: [x + radius, y + radius] }],
+    dimensions: [
+      { type: 'dimension', id: `${id}-dim`, sketch: sketchId, kind: 'diameter', on: [id], parameter: `${id}-dia`, at: radius < 10 ? [x + 8, y + 8] : [x, y] },
+    ],
     values: [dimension(sketchId, `${id}-dia`, name, text, 'length')],
   };
 }
