@@ -34,8 +34,22 @@ function meshEdges(oc: Oc, body: NamedBody): Pick<BodyMesh, 'edgePoints' | 'edge
     // A seam, where a round face meets itself, is no edge that anybody sees.
     const seen = nameEdges(oc, body).filter(({ faces }) => faces.length > 1);
     const names = new Map(seen.map(({ edge, name }) => [hashOf(oc, edge), name]));
-    return { edgePoints, edges: readGroups(groups, names).filter(({ name }) => name !== UNNAMED) };
+    return keepNamed(edgePoints, readGroups(groups, names));
   });
+}
+
+/** The named edges with their points alone: what is left of the others would be drawn as well. */
+function keepNamed(points: Float32Array, ranges: BodyMesh['edges']): Pick<BodyMesh, 'edgePoints' | 'edges'> {
+  const named = ranges.filter(({ name }) => name !== UNNAMED);
+  const edgePoints = new Float32Array(3 * named.reduce((sum, { count }) => sum + count, 0));
+  let at = 0;
+  const edges = named.map(({ name, start, count }) => {
+    edgePoints.set(points.subarray(3 * start, 3 * (start + count)), 3 * at);
+    const moved = { name, start: at, count };
+    at += count;
+    return moved;
+  });
+  return { edgePoints, edges };
 }
 
 /** Triples of start, count and shape hash. */

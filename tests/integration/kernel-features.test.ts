@@ -186,3 +186,17 @@ test('an outline with a line drawn across gives one solid without a seam', () =>
   const body = prism(kernel, [...polygon([0, 0], [40, 0], [40, 30], [0, 30]), line('across', [0, 10], [40, 10])], 10, 'e');
   expect(kernel.measure(body)).toMatchObject({ faces: 6, solids: 1 });
 });
+
+test('the mesh draws the rims of a bore and not the seam of its wall', () => {
+  const body = prism(kernel, [...rectangle(40, 30), circle('bore', 12, 9, 5)], 20, 'e');
+  const { edges, edgePoints } = kernel.mesh(body);
+  expect(edges).toHaveLength(12 + 2);
+  expect(edges.every(({ name }) => name.includes(' | '))).toBe(true);
+  expect(edgePoints).toHaveLength(3 * edges.reduce((sum, { count }) => sum + count, 0));
+  const rim = edges.find(({ name }) => name.includes('e/end(') && name.includes('bore'));
+  for (let i = 0; i < (rim?.count ?? 0); i++) {
+    const at = 3 * ((rim?.start ?? 0) + i);
+    expect(Math.hypot((edgePoints[at] ?? NaN) - 12, (edgePoints[at + 1] ?? NaN) - 9)).toBeCloseTo(5, 4);
+    expect(edgePoints[at + 2]).toBeCloseTo(20, 4);
+  }
+});
