@@ -293,7 +293,7 @@ test('a drawing is brought in with its constraints, its area measured, and the m
   expect(problems).toEqual([]);
 });
 
-test('curves are repeated by a named count, and an edge of the body is followed', async ({ page }) => {
+test('curves are repeated by a named count, which drives them afterwards', async ({ page }) => {
   const problems = watchConsole(page);
   const at = await openEmptySketch(page, 'Row');
   await page.keyboard.press('c');

@@ -96,7 +96,7 @@ const CASES: Readonly<Record<string, Case>> = {
       ['its step is renamed', (p) => p.do({ type: 'step.rename', id: 'block', name: 'Board' }), 30],
       ['a hole is drawn into its sketch', (p) => p.do(circle('base', 'o', 20, 15, 4)), 30],
       [
-        'its sketch line is deleted, and another closes the outline',
+        'its sketch line is deleted',
         (p) => p.do({ type: 'sketch.erase', sketch: 'base', ids: ['base-1'], readers: { mode: 'numbers', numbers: { base_h: '30 mm' } } }),
         'lost',
       ],

@@ -65,7 +65,8 @@ function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefine
       return { code: 'bad-reference', message: 'A repeat has no count or no spacing.' };
     }
   }
-  return checkOrder(draft);
+  // Only what is taken from elsewhere can stand before what it is taken from.
+  return edit.entities.some(({ from }) => from !== undefined) ? checkOrder(draft) : undefined;
 }
 
 function reshape(draft: Draft, sketch: string, shape: Pick<EditOf<'sketch.reshape'>, 'points' | 'radii'>): EditFailure | undefined {

@@ -200,9 +200,12 @@ export class DocumentValues {
 
   private loadHistory(): void {
     const next = historyNodes(this.current);
-    for (const id of this.history.keys()) if (!next.has(id)) this.sheet.remove(id);
-    for (const [id, definition] of next) if (!sameData(this.history.get(id), definition)) this.sheet.define(id, definition);
+    const gone = [...this.history.keys()].filter((id) => !next.has(id));
+    const fresh = [...next].filter(([id, definition]) => !sameData(this.history.get(id), definition));
+    for (const id of gone) this.sheet.remove(id);
+    for (const [id, definition] of fresh) this.sheet.define(id, definition);
     this.history = next;
+    if (gone.length + fresh.length === 0) return;
     // What is measured was bound before the nodes that it reads were there.
     for (const record of Object.values(this.current.records)) {
       if (record.type === 'parameter' && record.owner !== undefined && this.isMeasured(record.id)) this.loadParameter(record, undefined);

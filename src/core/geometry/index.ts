@@ -3,5 +3,6 @@ export { DATUM_FRAMES, toPlane, toSpace, turnFrame, type Frame, type Point3 } fr
 export { findProfiles, profileArea, type Profile, type ProfileProblem } from './profile';
 export type { Loop, LoopCurve } from './loop';
 export { intersectCurves } from './intersect';
+export { moveCurve, shiftBy, turnAbout, type PlaneMovement } from './move';
 export { repeatCurves, type Repeat } from './repeat';
 export { measureSection, type SectionProperties } from './section';

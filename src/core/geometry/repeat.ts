@@ -1,5 +1,6 @@
 /** Copies of plane curves: in a row, or round a centre. */
 import type { Curve, Point2 } from './curve';
+import { moveCurve, shiftBy, turnAbout, type PlaneMovement } from './move';
 
 export type Repeat =
   /** Each copy `pitch` millimetres further along the direction, a unit vector. */
@@ -17,23 +18,7 @@ export function repeatCurves(curves: readonly Curve[], repeat: Repeat): Curve[] 
   return copies;
 }
 
-function moveTo(repeat: Repeat, place: number): (point: Point2) => Point2 {
-  if (repeat.form === 'linear') {
-    const [dx, dy] = [repeat.direction[0] * repeat.pitch * place, repeat.direction[1] * repeat.pitch * place];
-    return ([x, y]) => [x + dx, y + dy];
-  }
-  const [cos, sin] = [Math.cos(repeat.pitch * place), Math.sin(repeat.pitch * place)];
-  const [cx, cy] = repeat.centre;
-  return ([x, y]) => [cx + (x - cx) * cos - (y - cy) * sin, cy + (x - cx) * sin + (y - cy) * cos];
-}
-
-function moveCurve(curve: Curve, id: string, move: (point: Point2) => Point2): Curve {
-  switch (curve.kind) {
-    case 'line':
-      return { ...curve, id, start: move(curve.start), end: move(curve.end) };
-    case 'arc':
-      return { ...curve, id, start: move(curve.start), end: move(curve.end), centre: move(curve.centre) };
-    case 'circle':
-      return { ...curve, id, centre: move(curve.centre) };
-  }
+function moveTo(repeat: Repeat, place: number): PlaneMovement {
+  if (repeat.form === 'circular') return turnAbout(repeat.centre, repeat.pitch * place);
+  return shiftBy([repeat.direction[0] * repeat.pitch * place, repeat.direction[1] * repeat.pitch * place]);
 }

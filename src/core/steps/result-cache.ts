@@ -8,6 +8,7 @@ import type { BodyHandle, BodyMesh, BodyProperties, KernelFailure, KernelPort } 
 import type { Result } from '../kit';
 import { solveSketch, type SketchSolution } from '../sketch';
 import type { BodyState } from './build/context';
+import type { Prism } from './build/prism';
 import { keyOf } from './keys';
 import { describeProfileProblem } from './messages';
 import type { SolvedSketch, StepProblem } from './outcome';
@@ -21,6 +22,7 @@ export class ResultCache {
   private readonly sketches = new Map<string, SketchResult>();
   private readonly handles = new Map<string, BodyHandle>();
   private readonly failures = new Map<string, StepProblem>();
+  private readonly cuts = new Map<string, Prism | undefined>();
   /** Keys that the regeneration at hand uses: none of them is let go. */
   private inUse = new Set<string>();
 
@@ -57,6 +59,12 @@ export class ResultCache {
     };
     remember(this.sketches, key, result, MAX_SKETCHES);
     return { result, isFromCache: false };
+  }
+
+  /** The profile that a cut comes to: finding it compares every loop with every other. */
+  cutProfile(key: string, find: () => Prism | undefined): Prism | undefined {
+    if (!this.cuts.has(key)) remember(this.cuts, key, find(), MAX_BODIES);
+    return this.cuts.get(key);
   }
 
   /** A body from cache, or made now; or why it cannot be. */

@@ -59,6 +59,7 @@ export class Run {
       frame: (plane) => this.findFrame(plane),
       axis: (axis) => this.findAxis(axis),
       tools: (step) => this.findTools(step),
+      cutProfile: (key, find) => cache.cutProfile(key, find),
       make: (key, make) => this.make(key, make),
     };
   }

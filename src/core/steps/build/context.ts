@@ -58,6 +58,8 @@ export interface BuildContext {
   readonly axis: (axis: AxisReference) => Buildable<Axis>;
   /** What an earlier step did, for patterns and mirrors. */
   readonly tools: (step: string) => Buildable<readonly Tool[]>;
+  /** The profile that a cut comes to, by the key of the result: remembered, or found now. */
+  readonly cutProfile: (key: string, find: () => Prism | undefined) => Prism | undefined;
   /** A body by its key: from cache, or made now. */
   readonly make: (key: string, make: () => Result<BodyHandle, KernelFailure>) => Buildable<BodyState>;
 }

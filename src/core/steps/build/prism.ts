@@ -3,7 +3,19 @@
  * such a body in the same direction is taken out of its profile, not out of its solid: the same result, many times
  * faster, since the kernel cuts plane faces with hundreds of tools slowly.
  */
-import { findProfiles, type Curve, type Frame, type Loop, type Point2, type Point3, type Profile } from '../../geometry';
+import {
+  findProfiles,
+  moveCurve,
+  shiftBy,
+  toPlane,
+  turnAbout,
+  type Curve,
+  type Frame,
+  type Loop,
+  type PlaneMovement,
+  type Point3,
+  type Profile,
+} from '../../geometry';
 import type { Movement } from '../../kernel-port';
 
 export interface Prism {
@@ -90,41 +102,21 @@ function dot(a: Point3, b: Point3): number {
 }
 
 /** Movements in space as one in the plane; undefined for those that leave it. */
-function planeMovement(frame: Frame, movements: readonly Movement[]): ((point: Point2) => Point2) | undefined {
-  let move = (point: Point2): Point2 => point;
-  for (const movement of movements) {
-    const before = move;
-    if (movement.kind === 'shift') {
-      if (Math.abs(dot(movement.by, frame.normal)) > SAME) return undefined;
-      const [dx, dy] = [dot(movement.by, frame.x), dot(movement.by, frame.y)];
-      move = (point) => {
-        const [x, y] = before(point);
-        return [x + dx, y + dy];
-      };
-    } else if (movement.kind === 'turn') {
-      const along = dot(movement.about.direction, frame.normal);
-      if (Math.abs(Math.abs(along) - 1) > SAME) return undefined;
-      const { origin } = movement.about;
-      const offset: Point3 = [origin[0] - frame.origin[0], origin[1] - frame.origin[1], origin[2] - frame.origin[2]];
-      const [cx, cy] = [dot(offset, frame.x), dot(offset, frame.y)];
-      const angle = movement.angle * Math.sign(along);
-      const [cos, sin] = [Math.cos(angle), Math.sin(angle)];
-      move = (point) => {
-        const [x, y] = before(point);
-        return [cx + (x - cx) * cos - (y - cy) * sin, cy + (x - cx) * sin + (y - cy) * cos];
-      };
-    } else return undefined;
-  }
-  return move;
+function planeMovement(frame: Frame, movements: readonly Movement[]): PlaneMovement | undefined {
+  const parts = movements.map((movement) => planePart(frame, movement));
+  return parts.includes(undefined) ? undefined : (point) => parts.reduce((at, part) => part?.(at) ?? at, point);
 }
 
-function moveCurve(curve: Curve, id: string, move: (point: Point2) => Point2): Curve {
-  switch (curve.kind) {
-    case 'line':
-      return { ...curve, id, start: move(curve.start), end: move(curve.end) };
-    case 'arc':
-      return { ...curve, id, start: move(curve.start), end: move(curve.end), centre: move(curve.centre) };
-    case 'circle':
-      return { ...curve, id, centre: move(curve.centre) };
+function planePart(frame: Frame, movement: Movement): PlaneMovement | undefined {
+  switch (movement.kind) {
+    case 'shift':
+      return Math.abs(dot(movement.by, frame.normal)) > SAME ? undefined : shiftBy([dot(movement.by, frame.x), dot(movement.by, frame.y)]);
+    case 'turn': {
+      const along = dot(movement.about.direction, frame.normal);
+      if (Math.abs(Math.abs(along) - 1) > SAME) return undefined;
+      return turnAbout(toPlane(frame, movement.about.origin), movement.angle * Math.sign(along));
+    }
+    case 'mirror':
+      return undefined;
   }
 }

@@ -126,7 +126,7 @@ export function combineWith(context: BuildContext, operation: Solid['operation']
   if (!first) return succeed({ state: base, tools });
   const how = operation === 'start' ? 'add' : operation;
   const key = keyOf([context.port.version, how, base.key, tools.map((tool) => tool.key)]);
-  const profile = how === 'remove' ? cutProfile(base, tools) : undefined;
+  const profile = how === 'remove' ? context.cutProfile(key, () => cutProfile(base, tools)) : undefined;
   if (profile) {
     const { frame, profiles, from, to, names } = profile;
     const drawn = context.make(key, () => context.port.extrude({ profiles, frame, from, to, step: stepOf(names), names }));
