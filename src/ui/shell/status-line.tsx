@@ -36,7 +36,8 @@ export function StatusLine() {
       )}
       {regenerated?.bodies.map((body) => (
         <span key={body.id} className="font-mono tabular-nums">
-          {body.name} {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : 'not built'}
+          {body.name}{' '}
+          {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : body.usedBy === undefined ? 'not built' : `used by ${body.usedBy}`}
           {body.mass !== undefined && ` · ${body.mass.toFixed(3)} kg`}
         </span>
       ))}

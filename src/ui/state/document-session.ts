@@ -401,8 +401,10 @@ function cutAfter(document: Document, step: string | undefined): Document {
 }
 
 function choosePictures({ bodies }: Regenerated, before: readonly BodyPicture[]): BodyPicture[] {
-  return bodies.flatMap(({ id, key }): BodyPicture[] => {
+  return bodies.flatMap(({ id, key, usedBy }): BodyPicture[] => {
     if (key !== undefined) return [{ body: id, key, isStale: false }];
+    // A body that went into another is not one that failed.
+    if (usedBy !== undefined) return [];
     const good = before.find((picture) => picture.body === id);
     return good ? [{ ...good, isStale: true }] : [];
   });

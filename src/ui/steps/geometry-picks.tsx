@@ -122,6 +122,9 @@ function useStandingWish(wish: PickWish): void {
   }, [workspace, wants, label]);
 }
 
+/** A longer list is of no use to anybody. */
+const MOST_LISTED = 300;
+
 /** The same without a pointer. */
 function FromList({ label, wants, except, onPick }: { label: string; wants: PickWish['wants']; except: readonly string[]; onPick: (picked: Picked) => void }) {
   const { document } = useSession();
@@ -148,11 +151,12 @@ function FromList({ label, wants, except, onPick }: { label: string; wants: Pick
       }}
     >
       <option value="">from a list…</option>
-      {offered.slice(0, 300).map(({ name }, at) => (
+      {offered.slice(0, MOST_LISTED).map(({ name }, at) => (
         <option key={`${name} ${at}`} value={at}>
           {describeGeometry(document, name)}
         </option>
       ))}
+      {offered.length > MOST_LISTED && <option disabled>{`and ${offered.length - MOST_LISTED} more: click them on the solid`}</option>}
     </select>
   );
 }
