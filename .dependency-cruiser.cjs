@@ -23,7 +23,7 @@ const LAYERS = {
   contract: ['core'],
   kernel: ['core'],
   formats: ['core'],
-  workers: ['core', 'kernel'],
+  workers: ['core', 'kernel', 'formats'],
   server: ['core', 'contract', 'workers'],
   cli: ['core', 'workers'],
   ui: ['core', 'contract', 'formats', 'workers'],
@@ -37,12 +37,12 @@ const HOMES = {
   next: '^src/(app|ui|proxy)',
   three: '^src/ui/canvas3d/',
   'replicad-opencascadejs': '^src/kernel/',
-  'dxf-parser': '^src/formats/',
+  'dxf-parser|@gltf-transform': '^src/formats/',
   '@codemirror': '^src/ui/formula-box/',
 };
 
 /** The packages that core may use: small, pure, and better than what we would write. */
-const CORE_PACKAGES = 'node_modules/(zod|@noble/hashes|@stdlib/)';
+const CORE_PACKAGES = 'node_modules/(zod|fflate|@noble/hashes|@stdlib/)';
 
 const TEST = '\\.test\\.tsx?$|^tests/|^bench/';
 const src = (paths) => paths.map((path) => `src/${path}(/|\\.ts$)`).join('|');

@@ -2,7 +2,7 @@
  * The headless command: evaluates and regenerates an open project file. No database, no browser.
  *
  *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
- *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR]
+ *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam schema                                             prints the JSON Schema of project files
  *
  * Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -13,12 +13,13 @@ import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
 import { applySetting, catchUpProject } from '../core/links';
 import { RegenerationClient } from '../workers/client';
+import { EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { startSourceThread } from '../workers/start-thread';
 import { formatReport, reportDocument, type DocumentReport } from './report';
 
 const USAGE = `Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
-  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--as-saved] [--json] [--step DIR] [--stl DIR]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam schema`;
 
 /** A command that cannot be carried out; its message is for the one who typed it. */
@@ -28,8 +29,8 @@ interface Options {
   readonly set: readonly string[];
   readonly asSaved: boolean;
   readonly json: boolean;
-  readonly step: string | undefined;
-  readonly stl: string | undefined;
+  /** Folders for files, by format. */
+  readonly files: Readonly<Partial<Record<ExportFormat, string | undefined>>>;
 }
 
 async function main(args: readonly string[]): Promise<number> {
@@ -60,11 +61,13 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         json: { type: 'boolean' },
         step: { type: 'string' },
         stl: { type: 'string' },
+        '3mf': { type: 'string' },
+        glb: { type: 'string' },
       },
     });
     return {
       positionals,
-      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, step: values.step, stl: values.stl },
+      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, files: values },
     };
   } catch (problem) {
     throw new CommandProblem(`${problem instanceof Error ? problem.message : String(problem)}\n${USAGE}`);
@@ -121,7 +124,7 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
             `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${(mass ?? NaN).toFixed(4)} kg, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`,
         ),
       );
-      for (const format of ['step', 'stl'] as const) await exportDocument(client, document, format, options[format]);
+      for (const format of EXPORT_FORMATS) await exportDocument(client, document, format, options.files[format]);
     }
   } finally {
     client.close();
@@ -130,15 +133,14 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   return failed ? 1 : 0;
 }
 
-async function exportDocument(client: RegenerationClient, document: Document, format: 'step' | 'stl', directory: string | undefined): Promise<void> {
+async function exportDocument(client: RegenerationClient, document: Document, format: ExportFormat, directory: string | undefined): Promise<void> {
   if (directory === undefined) return;
-  const files = await client.exportFiles(document, format);
-  if (!files.ok) throw new CommandProblem(`${document.name} could not be exported (${files.failure.kind}).`);
+  const file = await client.exportFile(document, format);
+  if (!file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);
+  if (file.value.bodies === 0) return;
   mkdirSync(directory, { recursive: true });
-  for (const { body, bytes } of files.value) {
-    const name = `${document.name} ${body}`.replace(/[^\p{L}\p{Nd}]+/gu, '-').toLowerCase();
-    writeFileSync(path.join(directory, `${name}.${format}`), bytes);
-  }
+  const name = document.name.replace(/[^\p{L}\p{Nd}]+/gu, '-').toLowerCase();
+  writeFileSync(path.join(directory, `${name}.${format}`), file.value.bytes);
 }
 
 function hasErrors(reports: readonly DocumentReport[]): boolean {

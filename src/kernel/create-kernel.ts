@@ -9,7 +9,7 @@ import { combine } from './boolean';
 import { chamfer, draft, fillet, shell } from './dress';
 import { extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
-import { readBody, writeBody, writeStep, writeStl } from './files';
+import { readBody, readStep, writeBody, writeStep, writeStl } from './files';
 import { describeEdge, describeFace, distance } from './inspect';
 import { nameEdges } from './lookup';
 import { measure } from './measure';
@@ -19,6 +19,7 @@ import { gather, nameFaces, type NamedBody } from './named-body';
 import { revolve } from './revolve';
 import { dispose } from './scope';
 import type { Oc } from './shapes';
+import { loft, sweep } from './sweep';
 
 /** Changes with the package and with anything here that changes a result. */
 export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/2';
@@ -57,6 +58,9 @@ class Kernel {
           ),
         ),
       revolve: (request) => this.attempt('revolve', () => revolve(oc, request)),
+      sweep: (request) => this.attempt('sweep', () => sweep(oc, request)),
+      loft: (request) => this.attempt('loft', () => loft(oc, request)),
+      importStep: (bytes, step) => this.attempt('import', () => readStep(oc, bytes, step)),
       fillet: (body, edges, radius, step) => this.attempt('fillet', () => fillet(oc, this.require(body), edges, radius, step)),
       chamfer: (body, edges, size, step) => this.attempt('chamfer', () => chamfer(oc, this.require(body), edges, size, step)),
       shell: (body, open, wall, step) => this.attempt('shell', () => shell(oc, this.require(body), open, wall, step)),
@@ -89,8 +93,13 @@ class Kernel {
         return this.keep({ shape, faces });
       },
       exportFile: (bodies, format) => {
-        const shapes = bodies.map((body) => this.require(body).shape);
-        return format === 'step' ? writeStep(oc, shapes) : writeStl(oc, shapes);
+        const shapes = bodies.map(({ body, ...rest }) => ({ ...rest, shape: this.require(body).shape }));
+        return format === 'step'
+          ? writeStep(oc, shapes)
+          : writeStl(
+              oc,
+              shapes.map(({ shape }) => shape),
+            );
       },
       release: (body) => {
         this.release(body);

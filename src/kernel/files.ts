@@ -1,8 +1,10 @@
 /** Bodies as bytes: the kernel's own format for caches, STEP and STL for others. */
 import type { TopoDS_Shape } from 'replicad-opencascadejs';
+import type { NamedExport } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { withScope } from './scope';
-import type { Oc } from './shapes';
+import { gather, nameFaces, type NamedBody } from './named-body';
+import { solidsOf, type Oc } from './shapes';
 
 export function writeBody(oc: Oc, shape: TopoDS_Shape): Uint8Array {
   return withScope((scope) => {
@@ -23,12 +25,55 @@ export function readBody(oc: Oc, bytes: Uint8Array): TopoDS_Shape {
   });
 }
 
-export function writeStep(oc: Oc, shapes: readonly TopoDS_Shape[]): Uint8Array {
+export interface NamedShape extends Pick<NamedExport, 'name' | 'colour'> {
+  readonly shape: TopoDS_Shape;
+}
+
+/** STEP with the names and colours of bodies (ISO 10303-242, as the kernel's writer gives it). */
+export function writeStep(oc: Oc, shapes: readonly NamedShape[]): Uint8Array {
   return withScope((scope) => {
-    const writer = scope.own(new oc.STEPControl_Writer());
-    for (const shape of shapes) writer.Transfer(shape, 'STEPControl_AsIs', true, scope.own(new oc.Message_ProgressRange()));
-    if (writer.Write('/out.step') !== 'IFSelect_RetDone') throw new KernelRefusal('export', 'The STEP file could not be written.');
+    const text = (words: string) => scope.own(new oc.TCollection_ExtendedString(words, true));
+    const document = scope.own(new oc.TDocStd_Document(text('XmlOcaf')));
+    oc.XCAFDoc_ShapeTool.SetAutoNaming(false);
+    const main = scope.own(document.Main());
+    const [tool, colours] = [scope.own(oc.XCAFDoc_DocumentTool.ShapeTool(main)), scope.own(oc.XCAFDoc_DocumentTool.ColorTool(main))];
+    for (const { shape, name, colour } of shapes) {
+      const label = scope.own(tool.NewShape());
+      tool.SetShape(label, shape);
+      scope.own(oc.TDataStd_Name.Set(label, text(name)));
+      if (colour) colours.SetColor(label, scope.own(new oc.Quantity_ColorRGBA(...toLinear(colour), 1)), 'XCAFDoc_ColorSurf');
+    }
+    tool.UpdateAssemblies();
+    const writer = scope.own(new oc.STEPCAFControl_Writer());
+    writer.SetColorMode(true);
+    writer.SetNameMode(true);
+    // Not `Transfer`: the name of external files that it wants cannot be left out in these bindings.
+    if (!writer.Perform(document, '/out.step', scope.own(new oc.Message_ProgressRange())))
+      throw new KernelRefusal('export', 'The STEP file could not be written.');
     return takeFile(oc, '/out.step');
+  });
+}
+
+/** The kernel keeps colours linear and writes them as they are shown (IEC 61966-2-1). */
+function toLinear([red, green, blue]: readonly [number, number, number]): [number, number, number] {
+  const part = (shown: number): number => (shown <= 0.04045 ? shown / 12.92 : ((shown + 0.055) / 1.055) ** 2.4);
+  return [part(red), part(green), part(blue)];
+}
+
+/** The solids of a STEP file in millimetres, as one body. */
+export function readStep(oc: Oc, bytes: Uint8Array, step: string): NamedBody {
+  return withScope((scope) => {
+    oc.FS.writeFile('/in.step', bytes);
+    const reader = scope.own(new oc.STEPControl_Reader());
+    const status = reader.ReadFile('/in.step');
+    oc.FS.unlink('/in.step');
+    if (status !== 'IFSelect_RetDone') throw new KernelRefusal('import', 'The file is not STEP, or is damaged.');
+    reader.TransferRoots(scope.own(new oc.Message_ProgressRange()));
+    const solids = solidsOf(oc, scope.own(reader.OneShape()));
+    if (solids.length === 0) throw new KernelRefusal('import', 'The file holds no solid; surfaces and curves alone make no body.');
+    const bodies = solids.map((shape) => ({ shape, faces: [] }));
+    const { shape } = gather(oc, bodies);
+    return { shape, faces: nameFaces(oc, shape, (_, index) => `${step}/face(${index + 1})`) };
   });
 }
 

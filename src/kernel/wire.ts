@@ -31,18 +31,24 @@ export function capName(profile: Profile): string {
   return profile.outer.curves.map(({ curve }) => curve.id).sort()[0] ?? '';
 }
 
-function makeWire(oc: Oc, scope: Scope, loop: Loop, frame: Frame, height: number): MadeWire {
+/** The closed wire of a loop at a height over its plane. */
+export function makeWire(oc: Oc, scope: Scope, loop: Loop, frame: Frame, height = 0): MadeWire {
+  const made = makeOpenWire(oc, scope, loop.curves, frame, height);
+  if (!made.wire.Closed()) throw new KernelRefusal('profile', 'The outline is not closed.');
+  return made;
+}
+
+/** Curves joined in their order. */
+export function makeOpenWire(oc: Oc, scope: Scope, curves: readonly LoopCurve[], frame: Frame, height = 0): MadeWire {
   const maker = scope.own(new oc.BRepBuilderAPI_MakeWire());
   const edges: { edge: TopoDS_Edge; curve: string }[] = [];
-  for (const part of loop.curves) {
+  for (const part of curves) {
     maker.Add(makeEdge(oc, scope, part, frame, height));
     if (!maker.IsDone()) throw new KernelRefusal('profile', 'The outline is not connected.');
     // Read back: the maker replaces an edge when it joins its ends to those before.
     edges.push({ edge: scope.own(maker.Edge()), curve: part.curve.id });
   }
-  const wire = scope.own(maker.Wire());
-  if (!wire.Closed()) throw new KernelRefusal('profile', 'The outline is not closed.');
-  return { wire, edges };
+  return { wire: scope.own(maker.Wire()), edges };
 }
 
 function makeEdge(oc: Oc, scope: Scope, { curve, isReversed }: LoopCurve, frame: Frame, height: number): TopoDS_Edge {

@@ -14,8 +14,8 @@ function post(reply: WorkerReply, transfer: Transferable[] = []): void {
 
 self.onmessage = ({ data }: MessageEvent<WorkerRequest>) => {
   host
-    .then((ready) => {
-      const { reply, transfer } = ready.answer(data);
+    .then(async (ready) => {
+      const { reply, transfer } = await ready.answer(data, post);
       post(reply, transfer);
     })
     .catch((problem: unknown) => {

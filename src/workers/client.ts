@@ -6,7 +6,7 @@ import type { Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
-import type { WorkerReply, WorkerRequest } from './protocol';
+import type { ExportFormat, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
 export interface WorkerLink {
@@ -28,8 +28,9 @@ export interface RegenerationReply {
 }
 
 export interface ExportedFile {
-  readonly body: string;
   readonly bytes: Uint8Array;
+  /** How many bodies it holds. */
+  readonly bodies: number;
 }
 
 export interface ClientOptions {
@@ -41,6 +42,7 @@ export interface ClientOptions {
 interface Job {
   readonly request: WorkerRequest;
   readonly settle: (result: Result<WorkerReply, RegenerationFailure>) => void;
+  readonly onProgress: ((done: number, of: number) => void) | undefined;
 }
 
 /** Long enough for the first load of the kernel on a slow machine. */
@@ -66,10 +68,15 @@ export class RegenerationClient {
     return reply.value.kind === 'regenerated' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
-  async exportFiles(document: Document, format: 'step' | 'stl'): Promise<Result<readonly ExportedFile[], RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format });
+  /** The bodies of a document as a file. To cancel, close the client. */
+  async exportFile(
+    document: Document,
+    format: ExportFormat,
+    { bodies, onProgress }: { readonly bodies?: readonly string[]; readonly onProgress?: (done: number, of: number) => void } = {},
+  ): Promise<Result<ExportedFile, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format, ...(bodies ? { bodies } : {}) }, onProgress);
     if (!reply.ok) return reply;
-    return reply.value.kind === 'exported' ? succeed(reply.value.files) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+    return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Starts the worker before it is needed. */
@@ -85,14 +92,14 @@ export class RegenerationClient {
     this.waiting = undefined;
   }
 
-  private ask(request: WorkerRequest): Promise<Result<WorkerReply, RegenerationFailure>> {
+  private ask(request: WorkerRequest, onProgress?: (done: number, of: number) => void): Promise<Result<WorkerReply, RegenerationFailure>> {
     return new Promise((settle) => {
       if (this.isClosed) {
         settle(fail({ kind: 'closed' }));
         return;
       }
       this.waiting?.settle(fail({ kind: 'superseded' }));
-      this.waiting = { request, settle };
+      this.waiting = { request, settle, onProgress };
       this.runNext();
     });
   }
@@ -140,6 +147,10 @@ export class RegenerationClient {
         this.stopWorker();
         this.finish(fail({ kind: 'crashed', message: reply.message }));
       }
+      return;
+    }
+    if (reply.kind === 'progress') {
+      this.running.onProgress?.(reply.done, reply.of);
       return;
     }
     if (reply.kind === 'crashed') {

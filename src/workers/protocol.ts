@@ -6,6 +6,9 @@ import type { Document } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 
+export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
+export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+
 export type WorkerRequest =
   | {
       readonly kind: 'regenerate';
@@ -14,7 +17,14 @@ export type WorkerRequest =
       /** Keys of bodies whose meshes the client has; undefined for a client that wants no meshes. */
       readonly knownMeshes?: readonly string[];
     }
-  | { readonly kind: 'export'; readonly id: number; readonly document: Document; readonly format: 'step' | 'stl' };
+  | {
+      readonly kind: 'export';
+      readonly id: number;
+      readonly document: Document;
+      readonly format: ExportFormat;
+      /** Bodies by id; all of them when absent. */
+      readonly bodies?: readonly string[];
+    };
 
 export type WorkerReply =
   | { readonly kind: 'ready' }
@@ -26,6 +36,9 @@ export type WorkerReply =
       /** Bytes that the kernel has taken; the client recycles the worker when they are too many. */
       readonly memory: number;
     }
-  | { readonly kind: 'exported'; readonly id: number; readonly files: readonly { readonly body: string; readonly bytes: Uint8Array }[] }
+  /** `bodies` counts those that the file holds: none when nothing could be built. */
+  | { readonly kind: 'exported'; readonly id: number; readonly bytes: Uint8Array; readonly bodies: number }
+  /** How far a long request is. */
+  | { readonly kind: 'progress'; readonly id: number; readonly done: number; readonly of: number }
   /** The program itself went wrong; the client restarts the worker. */
   | { readonly kind: 'crashed'; readonly id: number; readonly message: string };

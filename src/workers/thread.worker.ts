@@ -15,8 +15,8 @@ function post(reply: WorkerReply, transfer: ArrayBuffer[] = []): void {
 
 port.on('message', (request: WorkerRequest) => {
   host
-    .then((ready) => {
-      const { reply, transfer } = ready.answer(request);
+    .then(async (ready) => {
+      const { reply, transfer } = await ready.answer(request, post);
       post(reply, transfer);
     })
     .catch((problem: unknown) => {

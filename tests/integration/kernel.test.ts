@@ -174,11 +174,11 @@ test('the mesh closes round the volume, and every triangle belongs to a named fa
 test('STEP and STL are written', () => {
   const body = extrude(box(40, 30), 20);
   expect(
-    Buffer.from(kernel.exportFile([body], 'step'))
+    Buffer.from(kernel.exportFile([{ body, name: 'Plate' }], 'step'))
       .toString('latin1')
       .slice(0, 13),
   ).toBe('ISO-10303-21;');
-  const stl = kernel.exportFile([body], 'stl');
+  const stl = kernel.exportFile([{ body, name: 'Plate' }], 'stl');
   expect(new DataView(stl.buffer, stl.byteOffset).getUint32(80, true)).toBe(12);
   expect(stl.byteLength).toBe(84 + 12 * 50);
 });

@@ -1,16 +1,5 @@
 /** Parts built by edits, a step at a time, for tests of regeneration. */
-import {
-  createDocument,
-  DocumentValues,
-  slotsOf,
-  startsBody,
-  bodyOf,
-  type Document,
-  type Edit,
-  type Measure,
-  type Parameter,
-  type Step,
-} from '@/core/document';
+import { createDocument, DocumentValues, slotsOf, startedBodies, type Document, type Edit, type Measure, type Parameter, type Step } from '@/core/document';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator, type BodyOutcome, type Regenerated, type StepOutcome } from '@/core/steps';
 import { edited } from './demo';
@@ -91,6 +80,21 @@ export class PartBuilder {
     });
   }
 
+  /** An open chain through points: lines `<sketch>-0`, `<sketch>-1` ..., all held fast. */
+  chain(sketch: string, ...places: readonly (readonly [number, number])[]): this {
+    return this.do({
+      type: 'sketch.draw',
+      sketch,
+      entities: [
+        ...places.map(([x, y], i) => ({ type: 'point' as const, id: `${sketch}-p${i}`, sketch, x, y })),
+        ...places.slice(1).map((_, i) => ({ type: 'line' as const, id: `${sketch}-${i}`, sketch, start: `${sketch}-p${i}`, end: `${sketch}-p${i + 1}` })),
+      ],
+      constraints: places.map((_, i) => ({ type: 'constraint', id: `${sketch}-f${i}`, sketch, kind: 'fixed', on: [`${sketch}-p${i}`] })),
+      dimensions: [],
+      values: [],
+    });
+  }
+
   points(sketch: string, ...places: readonly (readonly [number, number])[]): this {
     return this.do({
       type: 'sketch.draw',
@@ -103,12 +107,12 @@ export class PartBuilder {
   }
 
   /** A step; its values are named `<step>_<slot>`. */
-  step(draft: Draft<Step>, formulas: Readonly<Record<string, string>> = {}): this {
+  step(draft: Draft<Step>, formulas: Readonly<Record<string, string>> = {}, file?: string): this {
     const step = { ...draft, name: draft.id, values: {} } as Step;
     if (step.type === 'sketch') throw new Error('use sketch()');
     const slots = slotsOf(step);
     const values = Object.fromEntries(slots.map(({ slot }) => [slot, `${step.id}_${slot}`]));
-    const body = bodyOf(step);
+    const [started] = startedBodies(step);
     return this.do({
       type: 'step.add',
       step: { ...step, values },
@@ -120,7 +124,8 @@ export class PartBuilder {
         formula: { text: formulas[slot] ?? initial },
         kind,
       })),
-      ...(startsBody(step) && body !== undefined ? { body: { type: 'body', id: body, name: body, material: 'Steel' } } : {}),
+      ...(started === undefined ? {} : { body: { type: 'body', id: started, name: started, material: 'Steel' } }),
+      ...(file === undefined ? {} : { file: { type: 'file', id: step.type === 'import' ? step.file : '', name: 'part.step', format: 'step', content: file } }),
     });
   }
 

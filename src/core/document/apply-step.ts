@@ -5,9 +5,9 @@ import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { claimName } from './naming';
-import type { Parameter } from './schema';
+import type { Body, Parameter } from './schema';
 import { allBodiesUnder, allStepsUnder } from './sketch-sources';
-import { bodyOf, slotsOf, slotValues, startsBody } from './step-kinds';
+import { bodyOf, sketchesOf, slotsOf, slotValues, startedBodies, startsBody } from './step-kinds';
 import type { Step } from './step-schema';
 
 type StepEdit = EditOf<'step.add' | 'step.update' | 'step.rename' | 'step.move' | 'step.remove' | 'body.put'>;
@@ -36,26 +36,31 @@ export function applyStepEdit(draft: Draft, edit: StepEdit): EditFailure | undef
   }
 }
 
-function addStep(draft: Draft, { step, values, body, after }: EditOf<'step.add'>): EditFailure | undefined {
+function addStep(draft: Draft, { step, values, body, file, after }: EditOf<'step.add'>): EditFailure | undefined {
   if (findAny(draft.document, step.id)) return { code: 'already-there', message: `${step.name} is here already.` };
   if (draft.document.kind !== 'part') return { code: 'wrong-owner', message: 'Only a part has steps.' };
-  if (body && !findRecord(draft.document, body.id, 'body')) {
-    draft.put(body.id, body);
-    draft.insert('bodies', body.id);
-  }
+  if (body) putNewBody(draft, body);
+  if (file && !findAny(draft.document, file.id)) draft.put(file.id, file);
   draft.put(step.id, step);
   draft.insert('steps', step.id, after);
   return addValues(draft, step, values) ?? nameStep(draft, step, step.name) ?? checkReferences(draft, step) ?? checkOrder(draft);
 }
 
-function updateStep(draft: Draft, before: Step, { step, values, readers }: EditOf<'step.update'>): EditFailure | undefined {
+function putNewBody(draft: Draft, body: Body): void {
+  if (findRecord(draft.document, body.id, 'body')) return;
+  draft.put(body.id, body);
+  draft.insert('bodies', body.id);
+}
+
+function updateStep(draft: Draft, before: Step, { step, values, body, readers }: EditOf<'step.update'>): EditFailure | undefined {
   if (step.type !== before.type) return { code: 'bad-reference', message: 'A step cannot become another kind of step.' };
+  if (body) putNewBody(draft, body);
   draft.put(step.id, step);
   const kept = new Set(Object.values(slotValues(step)));
   const dropped = Object.values(slotValues(before)).filter((id) => !kept.has(id));
   const blocked = removeValues(draft, dropped, readers ?? { mode: 'refuse' }, new Set());
   const added = values.filter((value) => !findRecord(draft.document, value.id, 'parameter'));
-  return blocked ?? addValues(draft, step, added) ?? checkReferences(draft, step) ?? checkOrder(draft);
+  return blocked ?? addValues(draft, step, added) ?? removeBodies(draft, startedBodies(before)) ?? checkReferences(draft, step) ?? checkOrder(draft);
 }
 
 /** Adds the named values of a step, at the end of its list. */
@@ -93,15 +98,31 @@ function removeStep(draft: Draft, step: Step, edit: EditOf<'step.remove'>): Edit
   for (const id of entities) draft.removeFromList(`${step.id}/entities`, id);
   for (const id of going) draft.put(id, null);
   draft.removeFromList('steps', step.id);
-  return startsBody(step) ? removeBody(draft, bodyOf(step) ?? '') : undefined;
+  if (step.type === 'import' && !listSteps(draft.document).some((other) => other.type === 'import' && other.file === step.file)) draft.put(step.file, null);
+  return removeBodies(draft, startedBodies(step)) ?? (edit.sketches === true ? removeSketches(draft, step, edit) : undefined);
 }
 
-/** A body that no step starts any more goes, unless something works on it. */
-function removeBody(draft: Draft, body: string): EditFailure | undefined {
-  const users = listSteps(draft.document).filter((step) => bodyOf(step) === body || allBodiesUnder(draft.document, step).includes(body));
-  if (users.length > 0) return builtOn(users, findRecord(draft.document, body, 'body')?.name ?? 'this body');
-  draft.removeFromList('bodies', body);
-  draft.put(body, null);
+/** Sketches that were used by a deleted step alone go with it. */
+function removeSketches(draft: Draft, step: Step, edit: EditOf<'step.remove'>): EditFailure | undefined {
+  for (const id of new Set(sketchesOf(step))) {
+    const sketch = findRecord(draft.document, id, 'sketch');
+    const isUsed = listSteps(draft.document).some((other) => allStepsUnder(draft.document, other).includes(id));
+    const failure = sketch && !isUsed ? removeStep(draft, sketch, edit) : undefined;
+    if (failure) return failure;
+  }
+  return undefined;
+}
+
+/** Bodies that no step starts any more go, unless something works on them. */
+function removeBodies(draft: Draft, bodies: readonly string[]): EditFailure | undefined {
+  for (const body of bodies) {
+    const steps = listSteps(draft.document);
+    if (steps.some((step) => startedBodies(step).includes(body))) continue;
+    const users = steps.filter((step) => bodyOf(step) === body || allBodiesUnder(draft.document, step).includes(body));
+    if (users.length > 0) return builtOn(users, findRecord(draft.document, body, 'body')?.name ?? 'this body');
+    draft.removeFromList('bodies', body);
+    draft.put(body, null);
+  }
   return undefined;
 }
 
@@ -117,8 +138,16 @@ function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
   const { document } = draft;
   const bad = (message: string): EditFailure => ({ code: 'bad-reference', message });
   for (const under of allStepsUnder(document, step)) if (!findStep(document, under)) return bad(`Something that ${step.name} builds on is not there.`);
-  if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return bad(`The sketch of ${step.name} is not there.`);
-  for (const body of [bodyOf(step), ...allBodiesUnder(document, step)]) {
+  if (sketchesOf(step).some((sketch) => !findRecord(document, sketch, 'sketch'))) return bad(`The sketch of ${step.name} is not there.`);
+  if (step.type === 'sweep' && step.path === step.sketch) return bad(`${step.name} needs two sketches: one for the profile, one for the path.`);
+  if (step.type === 'loft' && new Set(step.sketches).size < step.sketches.length) return bad(`${step.name} names a sketch twice.`);
+  if (step.type === 'import' && !findRecord(document, step.file, 'file')) return bad(`The file of ${step.name} is not there.`);
+  if (step.type === 'split' && (step.keep === 'both') !== (step.other !== undefined)) return bad(`${step.name} needs a body for the part behind the plane.`);
+  if (step.type === 'split' && step.other === step.body) return bad('The two parts of a split are two bodies.');
+  if (step.type === 'pattern' && (step.form === 'path') !== (typeof step.along === 'object' && 'path' in step.along)) {
+    return bad(`${step.name} needs ${step.form === 'path' ? 'a sketch to run along' : 'a direction or an axis'}.`);
+  }
+  for (const body of [bodyOf(step), ...startedBodies(step), ...allBodiesUnder(document, step)]) {
     if (body !== undefined && !findRecord(document, body, 'body')) return bad(`The body of ${step.name} is not there.`);
   }
   if (step.type === 'extrude' && (step.extent === 'up-to') !== (step.upTo !== undefined)) return bad(`${step.name} needs the face that it reaches up to.`);
@@ -138,7 +167,7 @@ export function checkOrder(draft: Draft): EditFailure | undefined {
   const order = listIds(draft.document, 'steps');
   const place = new Map(order.map((id, index) => [id, index]));
   const started = new Map<string, number>();
-  for (const step of listSteps(draft.document)) if (startsBody(step)) started.set(bodyOf(step) ?? '', place.get(step.id) ?? 0);
+  for (const step of listSteps(draft.document)) for (const body of startedBodies(step)) started.set(body, place.get(step.id) ?? 0);
   for (const step of listSteps(draft.document)) {
     const at = place.get(step.id) ?? 0;
     const late = allStepsUnder(draft.document, step).find((under) => (place.get(under) ?? -1) >= at);

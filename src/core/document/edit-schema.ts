@@ -8,6 +8,7 @@ import {
   constraintSchema,
   dimensionSchema,
   entitySchema,
+  fileSchema,
   guardSchema,
   linkSchema,
   parameterSchema,
@@ -117,6 +118,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
     step: stepSchema,
     values: z.array(parameterSchema).max(50),
     body: bodySchema.optional(),
+    /** The file that it reads. */
+    file: fileSchema.optional(),
     after: id.nullable().optional(),
   }),
   z.strictObject({
@@ -124,11 +127,14 @@ const singleEditSchema = z.discriminatedUnion('type', [
     step: stepSchema,
     /** Values that it did not have before; those of slots that it has no more are deleted. */
     values: z.array(parameterSchema).max(50),
+    /** A body that it brings about from now on. */
+    body: bodySchema.optional(),
     readers: readersSchema.optional(),
   }),
   z.strictObject({ type: z.literal('step.rename'), id, name }),
   z.strictObject({ type: z.literal('step.move'), id, after: id.nullable() }),
-  z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema }),
+  /** Removes a step; with `sketches`, also the sketches that it alone is made from. */
+  z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema, sketches: z.boolean().optional() }),
   z.strictObject({ type: z.literal('body.put'), body: bodySchema }),
 
   /** Adds geometry, constraints and dimensions with their parameters to a sketch, at once. */

@@ -15,6 +15,10 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       if (formula === record.formula && least === record.least && most === record.most) return record;
       return { ...record, formula, ...(least ? { least } : {}), ...(most ? { most } : {}) };
     }
+    case 'body': {
+      const density = record.density && map(record.density);
+      return density === record.density || !density ? record : { ...record, density };
+    }
     case 'guard': {
       const condition = map(record.condition);
       return condition === record.condition ? record : { ...record, condition };

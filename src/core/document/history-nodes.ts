@@ -11,6 +11,7 @@ import { kindOfMeasure, type Measure } from './measure';
 import type { Document, Parameter, SketchDimension } from './schema';
 import type { QuantityKind } from '../units';
 import { allBodiesUnder, allStepsUnder } from './sketch-sources';
+import { sketchesOf } from './step-kinds';
 import type { Step } from './step-schema';
 
 /** A node for each step (`<step>/built`) and each sketch's own solution (`<step>/solved`). */
@@ -19,7 +20,7 @@ export function historyNodes(document: Document): Map<string, InputDefinition> {
   let before: string | undefined;
   for (const step of listSteps(document)) {
     const own = [...valuesDeciding(document, step), `${step.id}/suppressed`];
-    const under = 'sketch' in step ? [`${step.sketch}/solved`] : [];
+    const under = sketchesOf(step).map((id) => `${id}/solved`);
     if (step.type === 'sketch') {
       const taken = allStepsUnder(document, step).map((id) => `${id}/built`);
       nodes.set(`${step.id}/solved`, node(step, [...own, ...taken, ...(before !== undefined && allBodiesUnder(document, step).length > 0 ? [before] : [])]));
@@ -44,18 +45,20 @@ function valuesDeciding(document: Document, step: Step): string[] {
   return listIds(document, `${step.id}/values`).filter((id) => !read.has(id) && findRecord(document, id, 'parameter')?.measure === undefined);
 }
 
-/** The node that a measured value reads, and what kind of value it is. */
+/** The nodes that a measured value reads, and what kind of value it is. */
 export function measureSource(
   parameter: Parameter,
   dimension: SketchDimension | undefined,
-): { readonly node: string; readonly kind: QuantityKind } | undefined {
+): { readonly reads: readonly string[]; readonly kind: QuantityKind } | undefined {
   const { measure, owner } = parameter;
   if (owner === undefined) return undefined;
-  if (measure) return { node: measureNode(owner, measure), kind: kindOfMeasure(measure) };
-  if (dimension?.isReference) return { node: `${owner}/solved`, kind: dimension.kind === 'angle' ? 'angle' : 'length' };
+  if (measure) return { reads: measureReads(owner, measure), kind: kindOfMeasure(measure) };
+  if (dimension?.isReference) return { reads: [`${owner}/solved`], kind: dimension.kind === 'angle' ? 'angle' : 'length' };
   return undefined;
 }
 
-function measureNode(owner: string, measure: Measure): string {
-  return measure.of === 'region' ? `${owner}/solved` : `${owner}/built`;
+function measureReads(owner: string, measure: Measure): readonly string[] {
+  if (measure.of === 'region') return [`${owner}/solved`];
+  const isWeighed = measure.of === 'body' && (measure.what === 'mass' || measure.what.startsWith('inertia'));
+  return [`${owner}/built`, ...(isWeighed ? [`${measure.body}/density`] : [])];
 }

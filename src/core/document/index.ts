@@ -27,11 +27,12 @@ export {
   type SketchConstraint,
   type SketchDimension,
   type SketchRepeat,
+  type StoredFile,
   type Table,
   type Take,
   type TakenValue,
 } from './schema';
-export { bodyOf, hasSlots, slotsOf, slotValues, startsBody, stepsUnder, STEP_WORDS, type StepSlot } from './step-kinds';
+export { bodyOf, hasSlots, slotsOf, slotValues, sketchesOf, startedBodies, startsBody, stepsUnder, STEP_WORDS, type StepSlot } from './step-kinds';
 export { type AxisReference, type Feature, type PlaneReference, type SketchStep, type Step, type StepOf, type StepType, type ValuedStep } from './step-schema';
 export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
 export { showTaken } from './taken-text';

@@ -2,7 +2,7 @@
 import { z } from 'zod';
 
 /** Caps on what comes in, so that no file can exhaust the program. */
-export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000 } as const;
+export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000, fileSize: 4_000_000 } as const;
 
 export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/);
 export const text = z.string().max(LIMITS.text);

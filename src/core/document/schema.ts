@@ -10,7 +10,7 @@ import { measureSchema } from './measure';
 import { finite, formulaSchema, id, LIMITS, name, text, unitSystemSchema } from './schema-parts';
 import { stepSchema } from './step-schema';
 
-/** Raised with every change of the stored form; each rise has a migration in `migrations.ts`. */
+/** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
 export const SCHEMA_VERSION = 2;
 /** Version of the formula language that the formulas are written in. */
 export const LANGUAGE_VERSION = 1;
@@ -177,8 +177,25 @@ export const bodySchema = z.strictObject({
   type: z.literal('body'),
   id,
   name,
-  /** Name of a material of the density table. */
+  /** Name of a material of the density table, or of its own when `density` is given. */
   material: z.string().max(60),
+  /** Its density, where that does not come from the table. */
+  density: formulaSchema.optional(),
+  /** Red, green and blue: `#8a6a4f`. */
+  colour: z
+    .string()
+    .regex(/^#[0-9a-f]{6}$/)
+    .optional(),
+});
+
+/** A file of another program, kept whole so that what is made from it can be made again. */
+export const fileSchema = z.strictObject({
+  type: z.literal('file'),
+  id,
+  name: z.string().min(1).max(200),
+  format: z.literal('step'),
+  /** The bytes, packed with gzip and written in base64. */
+  content: z.string().max(LIMITS.fileSize),
 });
 
 export const recordSchema = z.union([
@@ -193,6 +210,7 @@ export const recordSchema = z.union([
   repeatSchema,
   ...stepSchema.options,
   bodySchema,
+  fileSchema,
 ]);
 
 export const documentSchema = z.strictObject({
@@ -219,6 +237,7 @@ export type SketchConstraint = Readonly<z.infer<typeof constraintSchema>>;
 export type SketchRepeat = Readonly<z.infer<typeof repeatSchema>>;
 export type DimensionKind = (typeof DIMENSION_KINDS)[number];
 export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
+export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
 export type Body = Readonly<z.infer<typeof bodySchema>>;
 export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;
 export type DocumentKind = z.infer<typeof documentSchema>['kind'];

@@ -2,7 +2,7 @@
  * What each kind of step is, for everything that treats them alike: which numbers it has, what it stands on.
  */
 import type { QuantityKind } from '../units';
-import type { AxisReference, PlaneReference, Step, ValuedStep } from './step-schema';
+import type { AxisReference, PathReference, PlaneReference, Step, ValuedStep } from './step-schema';
 
 /** A number of a step: its slot, what it is, and the words for it. */
 export interface StepSlot {
@@ -22,6 +22,10 @@ export function slotsOf(step: Step): readonly StepSlot[] {
     case 'sketch':
     case 'mirror':
     case 'combine':
+    case 'sweep':
+    case 'loft':
+    case 'split':
+    case 'import':
       return [];
     case 'datum':
       return [LENGTH('offset', 'Offset', '20 mm'), ...(step.turn === 'none' ? [] : [ANGLE('angle', 'Angle', '30 deg')])];
@@ -56,7 +60,7 @@ export function slotsOf(step: Step): readonly StepSlot[] {
     case 'pattern': {
       const isSpan = step.spread === 'span';
       const spread =
-        step.form === 'linear'
+        step.form !== 'circular'
           ? LENGTH('span', isSpan ? 'First to last' : 'Spacing', isSpan ? '100 mm' : '20 mm')
           : ANGLE('span', isSpan ? 'First to last' : 'Angle between', isSpan ? '180 deg' : '360 deg / 6');
       return [{ slot: 'count', kind: 'count', label: 'Count', initial: '6' }, spread];
@@ -77,6 +81,9 @@ export const STEP_WORDS: Readonly<Record<Step['type'], string>> = {
   datum: 'datum plane',
   extrude: 'extrude',
   revolve: 'revolve',
+  sweep: 'sweep',
+  loft: 'loft',
+  import: 'body from a file',
   hole: 'hole',
   fillet: 'fillet',
   chamfer: 'chamfer',
@@ -85,6 +92,7 @@ export const STEP_WORDS: Readonly<Record<Step['type'], string>> = {
   pattern: 'pattern',
   mirror: 'mirror',
   combine: 'combine',
+  split: 'split',
   place: 'place',
 };
 
@@ -102,9 +110,45 @@ export function bodyOf(step: Step): string | undefined {
   return step.type === 'sketch' || step.type === 'datum' ? undefined : step.body;
 }
 
-/** Whether the step brings a body about that was not there before. */
+/** Whether the body of the step was not there before it. */
 export function startsBody(step: Step): boolean {
-  return ((step.type === 'extrude' || step.type === 'revolve') && step.operation === 'start') || (step.type === 'place' && step.from !== undefined);
+  switch (step.type) {
+    case 'extrude':
+    case 'revolve':
+    case 'sweep':
+    case 'loft':
+      return step.operation === 'start';
+    case 'place':
+      return step.from !== undefined;
+    case 'import':
+      return true;
+    default:
+      return false;
+  }
+}
+
+/** All bodies that the step brings about. */
+export function startedBodies(step: Step): readonly string[] {
+  if (step.type === 'split') return step.other === undefined ? [] : [step.other];
+  return startsBody(step) ? [bodyOf(step) ?? ''] : [];
+}
+
+/** Sketches that it is made from. */
+export function sketchesOf(step: Step): readonly string[] {
+  switch (step.type) {
+    case 'extrude':
+    case 'revolve':
+    case 'hole':
+      return [step.sketch];
+    case 'sweep':
+      return [step.sketch, step.path];
+    case 'loft':
+      return step.sketches;
+    case 'pattern':
+      return typeof step.along === 'object' && 'path' in step.along ? [step.along.path] : [];
+    default:
+      return [];
+  }
 }
 
 /** Steps that it is built on, by id: they stand before it. */
@@ -117,8 +161,11 @@ export function stepsUnder(step: Step): readonly string[] {
     case 'extrude':
     case 'revolve':
     case 'hole':
-      return [step.sketch];
+    case 'sweep':
+    case 'loft':
+      return sketchesOf(step);
     case 'draft':
+    case 'split':
       return stepsOfPlane(step.plane);
     case 'pattern':
       return [...step.of, ...stepsOfAxis(step.along)];
@@ -140,6 +187,7 @@ export function bodiesUnder(step: Step): readonly string[] {
       return bodiesOfPlane(step.from);
     case 'draft':
     case 'mirror':
+    case 'split':
       return bodiesOfPlane(step.plane);
     case 'combine':
       return step.tools;
@@ -160,10 +208,11 @@ function bodiesOfPlane(plane: PlaneReference): readonly string[] {
   return typeof plane === 'object' && 'body' in plane ? [plane.body] : [];
 }
 
-function stepsOfAxis(axis: AxisReference): readonly string[] {
-  return typeof axis === 'object' && 'sketch' in axis ? [axis.sketch] : [];
+function stepsOfAxis(axis: AxisReference | PathReference): readonly string[] {
+  if (typeof axis !== 'object') return [];
+  return 'sketch' in axis ? [axis.sketch] : 'path' in axis ? [axis.path] : [];
 }
 
-function bodiesOfAxis(axis: AxisReference): readonly string[] {
+function bodiesOfAxis(axis: AxisReference | PathReference): readonly string[] {
   return typeof axis === 'object' && 'body' in axis ? [axis.body] : [];
 }

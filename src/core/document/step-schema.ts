@@ -63,6 +63,46 @@ export const revolveSchema = z.strictObject({
   values,
 });
 
+/** The profile of a sketch drawn along the one chain of curves of another. */
+export const sweepSchema = z.strictObject({
+  type: z.literal('sweep'),
+  ...base,
+  sketch: id,
+  /** The sketch of the path. */
+  path: id,
+  operation,
+  body: id,
+  values,
+});
+
+/** A solid through the outlines of sketches, in their order. */
+export const loftSchema = z.strictObject({
+  type: z.literal('loft'),
+  ...base,
+  sketches: z.array(id).min(2).max(50),
+  /** Straight from one outline to the next, or smooth through all. */
+  isRuled: z.boolean().optional(),
+  operation,
+  body: id,
+  values,
+});
+
+/** A body cut in two by a plane. */
+export const splitSchema = z.strictObject({
+  type: z.literal('split'),
+  ...base,
+  plane: planeSchema,
+  /** What stays: both parts, the one on the side that the plane looks to, or the other. */
+  keep: z.enum(['both', 'front', 'back']),
+  /** The body that the part behind the plane becomes, when both stay. */
+  other: id.optional(),
+  body: id,
+  values,
+});
+
+/** A body read from a file that the document holds. */
+export const importSchema = z.strictObject({ type: z.literal('import'), ...base, file: id, body: id, values });
+
 /** Holes at the points of a sketch that no line ends in, into the plane of the sketch. */
 export const holeSchema = z.strictObject({
   type: z.literal('hole'),
@@ -92,13 +132,15 @@ export const shellSchema = z.strictObject({ type: z.literal('shell'), ...base, f
 /** Faces turned about where they meet a plane. */
 export const draftSchema = z.strictObject({ type: z.literal('draft'), ...base, faces: names, plane: planeSchema, body: id, values });
 
-/** What other steps did to the body, repeated. */
+/** What other steps did to the body, repeated in a row, round an axis, or along the one chain of curves of a sketch. */
 export const patternSchema = z.strictObject({
   type: z.literal('pattern'),
   ...base,
-  form: z.enum(['linear', 'circular']),
+  form: z.enum(['linear', 'circular', 'path']),
   of: steps,
-  along: axisSchema,
+  along: z.union([axisSchema, z.strictObject({ path: id })]),
+  /** Along a path: whether copies turn with it. */
+  isTurning: z.boolean().optional(),
   /** Whether the slot `span` holds the distance or angle from the first to the last, or from one to the next. */
   spread: z.enum(['spacing', 'span']),
   isReversed: z.boolean().optional(),
@@ -144,6 +186,9 @@ export const stepSchema = z.discriminatedUnion('type', [
   datumSchema,
   extrudeSchema,
   revolveSchema,
+  sweepSchema,
+  loftSchema,
+  importSchema,
   holeSchema,
   filletSchema,
   chamferSchema,
@@ -152,12 +197,17 @@ export const stepSchema = z.discriminatedUnion('type', [
   patternSchema,
   mirrorSchema,
   combineSchema,
+  splitSchema,
   placeSchema,
 ]);
 
 export type PlaneName = (typeof PLANES)[number];
 export type PlaneReference = Readonly<z.infer<typeof planeSchema>>;
 export type AxisReference = Readonly<z.infer<typeof axisSchema>>;
+/** The one chain of curves of a sketch. */
+export interface PathReference {
+  readonly path: string;
+}
 export type Step = Readonly<z.infer<typeof stepSchema>>;
 export type StepType = Step['type'];
 export type StepOf<T extends StepType> = Extract<Step, { readonly type: T }>;

@@ -173,6 +173,11 @@ export class DocumentValues {
     return this.sheet.readNumber(`${stepId}/suppressed`) === 1;
   }
 
+  /** The density of a body by its own formula, in internal units; undefined where it has none, not a number where that has an error. */
+  densityOf(body: string): number | undefined {
+    return findRecord(this.current, body, 'body')?.density ? this.sheet.readNumber(`${body}/density`) : undefined;
+  }
+
   private load(record: DocumentRecord, before: DocumentRecord | null = null): void {
     switch (record.type) {
       case 'parameter':
@@ -183,6 +188,14 @@ export class DocumentValues {
         break;
       case 'table':
         this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope()) });
+        break;
+      case 'body':
+        this.loadOptional(`${record.id}/density`, record.density, {
+          kind: 'quantity',
+          dimension: kindDimension('density'),
+          isCount: false,
+          label: `the density of ${record.name}`,
+        });
         break;
       case 'guard':
         this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
@@ -242,7 +255,7 @@ export class DocumentValues {
     if (record.type === 'dimension') this.dimensions.delete(record.parameter);
     this.measured.delete(record.id);
     this.sheet.remove(record.id);
-    for (const part of ['least', 'most', 'suppressed']) this.sheet.remove(`${record.id}/${part}`);
+    for (const part of ['least', 'most', 'suppressed', 'density']) this.sheet.remove(`${record.id}/${part}`);
   }
 }
 
@@ -250,9 +263,9 @@ function touchesHistory(record: DocumentRecord | null): boolean {
   return record !== null && (isStep(record) || record.type === 'dimension' || (record.type === 'parameter' && record.measure !== undefined));
 }
 
-function measuredInput(name: string, { node, kind }: NonNullable<ReturnType<typeof measureSource>>, measured: MeasuredValue): Definition {
+function measuredInput(name: string, { reads, kind }: NonNullable<ReturnType<typeof measureSource>>, measured: MeasuredValue): Definition {
   const found = 'value' in measured ? { value: measured.value } : { value: NaN, problem: measured.problem };
-  return { kind: 'input', name, type: quantityType(kindDimension(kind)), ...found, reads: [node] };
+  return { kind: 'input', name, type: quantityType(kindDimension(kind)), ...found, reads };
 }
 
 function formulaOf(name: string, formula: Formula, slot: Slot) {

@@ -4,5 +4,6 @@ export { findProfiles, profileArea, type Profile, type ProfileProblem } from './
 export type { Loop, LoopCurve } from './loop';
 export { intersectCurves } from './intersect';
 export { moveCurve, shiftBy, turnAbout, type PlaneMovement } from './move';
+export { findPath, placeAlong, type PathProblem, type PlaceOnPath, type PlanePath } from './path';
 export { repeatCurves, type Repeat } from './repeat';
 export { measureSection, type SectionProperties } from './section';

@@ -9,7 +9,10 @@ export type {
   FaceShape,
   KernelFailure,
   KernelPort,
+  LoftRequest,
   Movement,
+  NamedExport,
   RevolveRequest,
   SavedBody,
+  SweepRequest,
 } from './kernel-port';

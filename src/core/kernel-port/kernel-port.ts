@@ -6,7 +6,7 @@
  * through later ones; an edge is named by the faces that meet in it. Operations never change a body: they
  * make a new one.
  */
-import type { Frame, Point2, Point3, Profile } from '../geometry';
+import type { Frame, PlanePath, Point2, Point3, Profile } from '../geometry';
 import type { Result } from '../kit';
 
 export type BodyHandle = number;
@@ -19,14 +19,14 @@ export interface KernelFailure {
   readonly lost?: string;
 }
 
-interface SweepRequest {
+interface ProfileRequest {
   readonly profiles: readonly Profile[];
   readonly frame: Frame;
   /** Names of the new faces start with this: `<step>/side(<curve>)`, `<step>/start(<curve>)`, `<step>/end(<curve>)`. */
   readonly step: string;
 }
 
-export interface ExtrudeRequest extends SweepRequest {
+export interface ExtrudeRequest extends ProfileRequest {
   /** Heights along the normal where it starts and ends; they differ. */
   readonly from: number;
   readonly to: number;
@@ -36,11 +36,36 @@ export interface ExtrudeRequest extends SweepRequest {
   readonly names?: Readonly<Record<string, string>>;
 }
 
-export interface RevolveRequest extends SweepRequest {
+export interface RevolveRequest extends ProfileRequest {
   /** The axis, in the sketch plane. */
   readonly axis: { readonly origin: Point2; readonly direction: Point2 };
   /** In radians, by the right hand about the axis; 2 pi and more is a full turn. */
   readonly angle: number;
+}
+
+/**
+ * Profiles drawn along a path in a plane, standing to it all the way as they do at its start; corners are mitred.
+ * Sides are named `<step>/side(<curve>)`, on a path of several curves `<step>/side(<curve>.<curve of the path>)`.
+ */
+export interface SweepRequest extends ProfileRequest {
+  readonly path: PlanePath;
+  readonly pathFrame: Frame;
+}
+
+/** A solid through outlines, in order. Sides are named after the curves of the first. */
+export interface LoftRequest {
+  readonly sections: readonly { readonly profile: Profile; readonly frame: Frame }[];
+  /** Straight from one to the next, or smooth through all. */
+  readonly isRuled: boolean;
+  readonly step: string;
+}
+
+/** A body to be written to a file. */
+export interface NamedExport {
+  readonly body: BodyHandle;
+  readonly name: string;
+  /** Red, green and blue, each from 0 to 1, as they are shown (sRGB). */
+  readonly colour?: readonly [number, number, number];
 }
 
 /** A line in space; the direction is a unit vector. */
@@ -106,6 +131,10 @@ export interface KernelPort {
   readonly version: string;
   extrude: (request: ExtrudeRequest) => Result<BodyHandle, KernelFailure>;
   revolve: (request: RevolveRequest) => Result<BodyHandle, KernelFailure>;
+  sweep: (request: SweepRequest) => Result<BodyHandle, KernelFailure>;
+  loft: (request: LoftRequest) => Result<BodyHandle, KernelFailure>;
+  /** The solids of a STEP file as one body. Faces are named `<step>/face(<number>)` in the order of the file. */
+  importStep: (bytes: Uint8Array, step: string) => Result<BodyHandle, KernelFailure>;
   /** One body with the tools added or removed, or what it has in common with them, in one go. */
   combine: (operation: 'add' | 'remove' | 'keep', body: BodyHandle, tools: readonly BodyHandle[]) => Result<BodyHandle, KernelFailure>;
   /** Rounds edges. The new faces are named `<step>/round(...)`. */
@@ -131,7 +160,8 @@ export interface KernelPort {
   mesh: (body: BodyHandle) => BodyMesh;
   save: (body: BodyHandle) => SavedBody;
   load: (saved: SavedBody) => BodyHandle;
-  exportFile: (bodies: readonly BodyHandle[], format: 'step' | 'stl') => Uint8Array;
+  /** STEP with names and colours, or the triangles as binary STL. */
+  exportFile: (bodies: readonly NamedExport[], format: 'step' | 'stl') => Uint8Array;
   release: (body: BodyHandle) => void;
   /** Bytes of memory that the kernel has taken; it never gives any back. */
   memory: () => number;

@@ -1,4 +1,4 @@
-export { DEFAULT_MATERIAL, listMaterials, massOf } from './materials';
+export { colourOf, DEFAULT_MATERIAL, listMaterials, massOf, type Material } from './materials';
 export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';

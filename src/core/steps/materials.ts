@@ -1,30 +1,51 @@
 /**
- * Materials and their densities. Metals and plastics: round figures of common practice, no source. Woods:
- * mean densities at about 12 % moisture as hand books give them; common practice, entered from memory.
+ * Materials and their densities. Each says where its density is from; those without a published source are
+ * round figures of common practice, entered from memory. A body may have a density of its own instead: a formula,
+ * so that it can read a named value, also one linked from another document.
  */
+import type { Body, DocumentValues } from '../document';
 import { parseUnit, readInUnit } from '../units';
 
-interface Material {
+export interface Material {
   readonly name: string;
   /** In g/cm³. */
   readonly density: string;
+  readonly source: string;
+  /** How a body of it is shown where nobody chose a colour. */
+  readonly colour: string;
 }
 
+const WOOD = 'common practice: mean at 12 % moisture, no source';
+const ROUND = 'common practice, no source';
+/** The standard gives weights by volume as ranges, in kN/m³; the figure here lies in its range. From memory. */
+const STRUCTURES = 'within the range of EN 1991-1-1, table A.4 (from memory)';
+
 const MATERIALS: readonly Material[] = [
-  { name: 'Beech', density: '0.72' },
-  { name: 'Ash', density: '0.69' },
-  { name: 'Birch plywood', density: '0.68' },
-  { name: 'Steel', density: '7.85' },
-  { name: 'Stainless steel', density: '7.9' },
-  { name: 'Aluminium', density: '2.7' },
-  { name: 'Brass', density: '8.5' },
-  { name: 'Polyamide', density: '1.14' },
+  { name: 'Beech', density: '0.72', source: WOOD, colour: '#d3b48c' },
+  { name: 'Ash', density: '0.69', source: WOOD, colour: '#ddc8a3' },
+  { name: 'Oak', density: '0.71', source: WOOD, colour: '#b8925f' },
+  { name: 'Spruce', density: '0.45', source: WOOD, colour: '#e6d3ad' },
+  { name: 'Birch plywood', density: '0.68', source: WOOD, colour: '#dcc59a' },
+  { name: 'Steel', density: '7.85', source: STRUCTURES, colour: '#8d949b' },
+  { name: 'Stainless steel', density: '7.9', source: ROUND, colour: '#a3a9ad' },
+  { name: 'Cast iron', density: '7.2', source: STRUCTURES, colour: '#6f7072' },
+  { name: 'Aluminium', density: '2.7', source: STRUCTURES, colour: '#b9bec2' },
+  { name: 'Brass', density: '8.5', source: STRUCTURES, colour: '#bf9f57' },
+  { name: 'Bronze', density: '8.8', source: ROUND, colour: '#a9804f' },
+  { name: 'Polyamide', density: '1.14', source: ROUND, colour: '#e4e0d6' },
+  { name: 'Polyoxymethylene', density: '1.41', source: ROUND, colour: '#dad9d3' },
+  { name: 'Acrylic', density: '1.19', source: ROUND, colour: '#cfd8d8' },
 ];
 
 export const DEFAULT_MATERIAL = 'Beech';
 
-export function listMaterials(): readonly string[] {
-  return MATERIALS.map(({ name }) => name);
+export function listMaterials(): readonly Material[] {
+  return MATERIALS;
+}
+
+/** The colour that a body is shown in. */
+export function colourOf({ colour, material }: Pick<Body, 'colour' | 'material'>): string {
+  return colour ?? MATERIALS.find(({ name }) => name === material)?.colour ?? '#c9b79c';
 }
 
 const GRAM_PER_CUBIC_CENTIMETRE = parseUnit('g/cm^3');
@@ -32,9 +53,14 @@ const GRAM_PER_CUBIC_CENTIMETRE = parseUnit('g/cm^3');
 const KILOGRAM = 1e8;
 const CUBIC_MILLIMETRE = 1e12;
 
-/** Mass in kilograms of a volume in cubic millimetres; undefined for an unknown material. */
-export function massOf(material: string, volume: number): number | undefined {
+/** Mass in kilograms of a volume in cubic millimetres; undefined for a material without a known density. */
+export function massOf(values: Pick<DocumentValues, 'densityOf'>, { id, material }: Pick<Body, 'id' | 'material'>, volume: number): number | undefined {
+  const density = values.densityOf(id) ?? tableDensity(material);
+  return density === undefined || Number.isNaN(density) || density <= 0 ? undefined : (density * CUBIC_MILLIMETRE * volume) / KILOGRAM;
+}
+
+/** In internal units. */
+function tableDensity(material: string): number | undefined {
   const known = MATERIALS.find(({ name }) => name === material);
-  if (!known || !GRAM_PER_CUBIC_CENTIMETRE) return undefined;
-  return (readInUnit(known.density, GRAM_PER_CUBIC_CENTIMETRE) * CUBIC_MILLIMETRE * volume) / KILOGRAM;
+  return known && GRAM_PER_CUBIC_CENTIMETRE ? readInUnit(known.density, GRAM_PER_CUBIC_CENTIMETRE) : undefined;
 }

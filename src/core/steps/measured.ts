@@ -1,5 +1,5 @@
 /** Reading measured values off sketches and bodies, in internal units. */
-import { findRecord, listRecords, type Document, type Measure, type MeasuredValue, type Parameter } from '../document';
+import { findRecord, listRecords, type Document, type DocumentValues, type Measure, type MeasuredValue, type Parameter } from '../document';
 import { measureSection, type Profile, type SectionProperties } from '../geometry';
 import type { BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
 import type { BodyState } from './build/context';
@@ -62,6 +62,7 @@ function readSection(section: SectionProperties, what: Extract<Measure, { readon
 
 export interface BodyReader {
   readonly document: Document;
+  readonly values: DocumentValues;
   readonly port: KernelPort;
   readonly state: (body: string) => BodyState | undefined;
 }
@@ -73,7 +74,7 @@ export function measureBody(reader: BodyReader, measure: Exclude<Measure, { read
   if (!body || !state) return { problem: `Waiting on ${body?.name ?? 'a body'}.` };
   if (measure.of === 'geometry') return measureGeometry(reader.port, state, measure);
   const properties = reader.port.measure(state.handle);
-  const mass = massOf(body.material, properties.volume);
+  const mass = massOf(reader.values, body, properties.volume);
   if (mass === undefined && (measure.what === 'mass' || measure.what.startsWith('inertia'))) return { problem: `${body.material} has no density here.` };
   return { value: readProperty(properties, mass ?? 0, measure.what) };
 }

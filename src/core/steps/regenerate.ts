@@ -6,7 +6,7 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, KernelPort } from '../kernel-port';
+import type { BodyMesh, KernelPort, NamedExport } from '../kernel-port';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
 import { Run } from './run';
@@ -31,7 +31,9 @@ export class Regenerator {
     return this.cache.mesh(key);
   }
 
-  exportFile(keys: readonly string[], format: 'step' | 'stl'): Uint8Array {
-    return this.cache.port.exportFile(this.cache.handlesOf(keys), format);
+  /** Bodies of a regeneration as a file; those that are forgotten are left out. */
+  exportFile(bodies: readonly (Omit<NamedExport, 'body'> & { readonly key: string })[], format: 'step' | 'stl'): Uint8Array {
+    const held = bodies.flatMap(({ key, ...rest }) => this.cache.handlesOf([key]).map((body) => ({ ...rest, body })));
+    return this.cache.port.exportFile(held, format);
   }
 }

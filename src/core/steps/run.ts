@@ -3,6 +3,7 @@ import {
   bodyOf,
   findRecord,
   listRecords,
+  startedBodies,
   type AxisReference,
   type Document,
   type DocumentValues,
@@ -79,7 +80,7 @@ export class Run {
         return { id: body.id, name: body.name, ...(progress && 'usedBy' in progress ? { usedBy: progress.usedBy } : {}) };
       }
       const properties = this.cache.propertiesOf(progress.state);
-      const mass = massOf(body.material, properties.volume);
+      const mass = massOf(this.values, body, properties.volume);
       return { id: body.id, name: body.name, key: progress.state.key, properties, ...(mass === undefined ? {} : { mass }) };
     });
     return { steps: this.outcomes, bodies, measured: this.measured, rebuilt: this.rebuilt };
@@ -88,8 +89,9 @@ export class Run {
   // ---- steps
 
   private suppress(step: Step): StepOutcome {
-    const body = bodyOf(step);
-    if (body !== undefined && !this.bodies.has(body)) this.bodies.set(body, { waitsFor: step.name });
+    for (const body of [bodyOf(step), ...startedBodies(step)]) {
+      if (body !== undefined && !this.bodies.has(body)) this.bodies.set(body, { waitsFor: step.name });
+    }
     this.toolsOf.set(step.id, []);
     return { id: step.id, status: 'suppressed', isFromCache: true };
   }
@@ -148,12 +150,13 @@ export class Run {
   private regenerateFeature(step: Feature): StepOutcome {
     const built = buildFeature(this.context, step);
     if (!built.ok) {
-      this.bodies.set(step.body, { waitsFor: step.name });
+      for (const body of [step.body, ...startedBodies(step)]) this.bodies.set(body, { waitsFor: step.name });
       return this.unbuilt(step, built.failure);
     }
-    const { state, tools, consumed } = built.value;
+    const { state, tools, started, consumed } = built.value;
     this.bodies.set(step.body, { state });
     this.toolsOf.set(step.id, tools);
+    for (const { body, state: fresh } of started ?? []) this.bodies.set(body, { state: fresh });
     for (const id of consumed ?? []) this.bodies.set(id, { usedBy: step.name });
     return { id: step.id, status: 'done', isFromCache: !this.isFresh };
   }
@@ -178,7 +181,7 @@ export class Run {
             measuredOn(this.document, step.id).flatMap(({ id, measure }): [string, MeasuredValue][] =>
               measure.of === 'region'
                 ? []
-                : [[id, measureBody({ document: this.document, port: this.cache.port, state: (body) => this.stateOf(body) }, measure)]],
+                : [[id, measureBody({ document: this.document, values: this.values, port: this.cache.port, state: (body) => this.stateOf(body) }, measure)]],
             ),
           );
     if (Object.keys(found).length === 0) return;

@@ -1,6 +1,6 @@
 'use client';
-import { bodyOf, findRecord, findStep, listIds, startsBody, STEP_WORDS, type Step } from '@/core/document';
-import { listMaterials } from '@/core/steps';
+import { findStep, listIds, startedBodies, STEP_WORDS, type Step } from '@/core/document';
+import { BodySettings } from '../bodies/body-settings';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { toggleFolded } from '../state/workspace';
@@ -55,7 +55,9 @@ export function StepRow({ id, values }: { id: string; values: number }) {
             Change
           </Button>
         )}
-        {startsBody(step) && <Material body={bodyOf(step) ?? ''} />}
+        {startedBodies(step).map((body) => (
+          <BodySettings key={body} body={body} />
+        ))}
         <StepMenu step={step} session={session} />
       </div>
       {isWrong && outcome.problem && (
@@ -67,25 +69,6 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   );
 }
 
-/** What the body that a step starts is made of: decides its mass. */
-function Material({ body: id }: { body: string }) {
-  const session = useSession();
-  const body = useSessionState((state) => findRecord(state.document, id, 'body'));
-  if (!body) return null;
-  return (
-    <select
-      aria-label={`Material of ${body.name}`}
-      className="h-6 rounded-box border border-rule bg-sheet"
-      value={body.material}
-      onChange={(event) => session.edit({ type: 'body.put', body: { ...body, material: event.target.value } })}
-    >
-      {listMaterials().map((name) => (
-        <option key={name}>{name}</option>
-      ))}
-    </select>
-  );
-}
-
 const VERBS = { start: 'starts a body', add: 'adds', remove: 'removes', keep: 'keeps common' } as const;
 
 /** What a step is and does, in a few words. */
@@ -93,11 +76,13 @@ function describeStep(step: Step): string {
   switch (step.type) {
     case 'extrude':
     case 'revolve':
+    case 'sweep':
+    case 'loft':
       return `${STEP_WORDS[step.type]}, ${VERBS[step.operation]}`;
     case 'hole':
       return step.form === 'simple' ? 'hole' : `hole, ${step.form}`;
     case 'pattern':
-      return `${step.form} pattern`;
+      return step.form === 'path' ? 'pattern along a path' : `${step.form} pattern`;
     case 'place':
       return step.from === undefined ? 'moves a body' : 'copies a body';
     default:

@@ -6,6 +6,7 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
 import { findFormulaTarget } from '../state/workspace';
+import { useScrub } from './scrub-value';
 
 interface ValueRowProps {
   readonly id: string;
@@ -25,6 +26,7 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
   const isSelected = useWorkspace((state) => state.selected === id);
   const isMeasured = record !== undefined && session.values.isMeasured(id);
   const [editing, setEditing] = useState<'formula' | 'name'>();
+  const scrub = useScrub(id);
   if (!record) return null;
   const shown = session.values.show(id);
   const [problem] = shown?.diagnostics ?? [];
@@ -74,7 +76,8 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
     >
       <span
         role="cell"
-        className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)} ${isMeasured ? 'italic' : ''}`}
+        {...scrub}
+        className={`w-24 ${shown?.isLiteral && record.type === 'parameter' ? 'cursor-ew-resize touch-none select-none' : ''} shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)} ${isMeasured ? 'italic' : ''}`}
         title={problem?.message ?? shown?.exact}
       >
         {problem ? 'error' : prettyUnit(shown?.shown ?? '')}

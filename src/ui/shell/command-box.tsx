@@ -71,6 +71,14 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Formula reference', run: () => void window.open('/formulas', '_blank', 'noreferrer') },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
     ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
+    ...(session.document.kind === 'part'
+      ? [
+          {
+            name: session.store.getState().isPaused ? 'Let the geometry go on' : 'Pause the geometry',
+            run: () => session.setPaused(!session.store.getState().isPaused),
+          },
+        ]
+      : []),
     ...listSteps(session.document).map((step) => ({
       name: step.type === 'sketch' ? `Open sketch ${step.name}` : `Go to ${step.name}`,
       run: () => (step.type === 'sketch' ? workspace.setState({ sketch: step.id, selected: step.id }) : goToRow(workspace, step.id)),

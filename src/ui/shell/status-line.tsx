@@ -10,6 +10,7 @@ export function StatusLine() {
   const document = useSessionState((state) => state.document);
   const regeneration = useSessionState((state) => state.regeneration);
   const regenerated = useSessionState((state) => state.regenerated);
+  const isPaused = useSessionState((state) => state.isPaused);
   const version = useSessionState((state) => state.version);
   const sketch = useWorkspace((state) => state.sketch);
   const failing = regenerated?.steps.filter((step) => step.status === 'failed' || step.status === 'waiting').length ?? 0;
@@ -20,7 +21,16 @@ export function StatusLine() {
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
-      {document.kind === 'part' && <span aria-live="polite">{describeRegeneration(regeneration, failing)}</span>}
+      {document.kind === 'part' && (
+        <>
+          <span aria-live="polite" className={isPaused ? 'text-weld' : ''}>
+            {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing)}
+          </span>
+          <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.setPaused(!isPaused)}>
+            {isPaused ? 'Go on' : 'Pause'}
+          </button>
+        </>
+      )}
       {open && open.degreesOfFreedom > 0 && open.status === 'solved' && (
         <button
           type="button"

@@ -3,6 +3,7 @@ import Link from 'next/link';
 import { useState } from 'react';
 import { Button } from '../design/button';
 import { CommandBox } from './command-box';
+import { ExportMenu } from './export-menu';
 import { ThemeButton } from '../design/theme-button';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
@@ -37,6 +38,7 @@ export function TopBar() {
       <Button tone="quiet" disabled={!canRedo} onClick={() => session.redo()} title="Ctrl Y">
         Redo
       </Button>
+      <ExportMenu />
       <Button tone="quiet" onClick={() => workspace.setState({ task: { kind: 'history' } })}>
         History
       </Button>

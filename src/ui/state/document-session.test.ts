@@ -192,3 +192,32 @@ test('an undo of what somebody else changed since is refused with a word', async
   expect(session.store.getState().notice).toBe('Nothing was undone: teeth was changed since; nothing was undone.');
   expect(session.values.show('teeth')?.shown).toBe('32');
 });
+
+test('what is tried out is seen in the values, and is one edit in the end or none', async () => {
+  const server = new FakeServer();
+  const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
+  const id = Object.values(session.document.records).find((record) => record.type === 'parameter' && record.name === 'weaving_width')?.id ?? '';
+  const set = (text: string): Edit => ({ type: 'parameter.setFormula', id, formula: { text } });
+  const before = session.document;
+  for (const width of [410, 420, 430]) session.tryOut(set(`${width} mm`));
+  expect(session.values.show(id)?.shown).toBe('430 mm');
+  session.endTrial(false);
+  expect(session.document).toEqual(before);
+  expect(session.values.show(id)?.shown).toBe('400 mm');
+  for (const width of [410, 420]) session.tryOut(set(`${width} mm`));
+  session.endTrial(true);
+  await settle();
+  expect(server.log.map(({ edit }) => edit)).toEqual([set('420 mm')]);
+  session.undo();
+  expect(session.values.show(id)?.shown).toBe('400 mm');
+});
+
+test('another edit takes back what is only tried out', () => {
+  const server = new FakeServer();
+  const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
+  const id = Object.values(session.document.records).find((record) => record.type === 'parameter' && record.name === 'weaving_width')?.id ?? '';
+  session.tryOut({ type: 'parameter.setFormula', id, formula: { text: '999 mm' } });
+  session.edit({ type: 'document.rename', name: 'Sizes' });
+  expect(session.values.show(id)?.shown).toBe('400 mm');
+  expect(session.document.name).toBe('Sizes');
+});

@@ -44,6 +44,8 @@ export interface SessionState {
   readonly pictures: readonly BodyPicture[];
   /** The last step that is built; undefined for all of them. */
   readonly builtTo: string | undefined;
+  /** Whether geometry waits until it is told to go on. */
+  readonly isPaused: boolean;
   /** What an edit that is not made yet would lead to. */
   readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
@@ -74,6 +76,8 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
+  /** An edit that is shown but not made. */
+  private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
@@ -108,6 +112,7 @@ export class DocumentSession {
       meshes: new Map(),
       pictures: [],
       builtTo: undefined,
+      isPaused: false,
       preview: undefined,
       regeneration: 'idle',
       notice: undefined,
@@ -136,8 +141,43 @@ export class DocumentSession {
     return this.store.getState().values;
   }
 
+  /**
+   * Shows an edit as if it were made, values and geometry, while a value is being dragged: each call takes the
+   * place of the one before. It ends with {@link endTrial}; any other edit ends it too.
+   */
+  tryOut(edit: Edit): EditFailure | undefined {
+    this.takeBackTrial();
+    const result = applyEdit(this.document, edit);
+    if (!result.ok) return result.failure;
+    const { document, diff, inverse } = result.value;
+    this.trial = { edit, inverse };
+    this.values.apply(document, diff);
+    this.store.setState((state) => ({ document, version: state.version + 1 }));
+    this.regenerate();
+    return undefined;
+  }
+
+  /** Makes what was tried out last an edit, or takes it back. */
+  endTrial(isKept: boolean): void {
+    const edit = this.trial?.edit;
+    if (!edit) return;
+    this.takeBackTrial();
+    if (isKept) this.edit(edit);
+    else this.regenerate();
+  }
+
+  private takeBackTrial(): void {
+    const { trial } = this;
+    this.trial = undefined;
+    const back = trial && applyEdit(this.document, trial.inverse);
+    if (!back?.ok) return;
+    this.values.apply(back.value.document, back.value.diff);
+    this.store.setState((state) => ({ document: back.value.document, version: state.version + 1 }));
+  }
+
   /** Makes an edit here and now; it is sent to the server in the background. */
   edit(edit: Edit, reverts?: string): EditFailure | undefined {
+    this.takeBackTrial();
     const { document, values, version } = this.store.getState();
     const result = applyEdit(document, edit);
     if (!result.ok) {
@@ -291,6 +331,7 @@ export class DocumentSession {
   }
 
   private rebuild(): void {
+    this.trial = undefined;
     const waiting = this.pending.map(({ envelope }) => envelope);
     this.pending = [];
     this.store.setState((state) => ({ document: this.confirmed, values: new DocumentValues(this.confirmed), version: state.version + 1 }));
@@ -367,8 +408,15 @@ export class DocumentSession {
     this.regenerate();
   }
 
+  /** Stops geometry from following edits, or lets it follow again. */
+  setPaused(isPaused: boolean): void {
+    this.store.setState({ isPaused });
+    if (!isPaused) this.regenerate();
+  }
+
   private regenerate(): void {
     const { client, previewed } = this;
+    if (this.store.getState().isPaused) return;
     const { meshes, builtTo } = this.store.getState();
     const document = cutAfter(this.store.getState().document, builtTo);
     if (!client || document.kind !== 'part') return;

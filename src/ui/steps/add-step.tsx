@@ -9,7 +9,7 @@ interface StepOffer {
   readonly type: StepType;
   readonly label: string;
   /** What must be there before it is of any use. */
-  readonly needs: 'nothing' | 'sketch' | 'body' | 'bodies';
+  readonly needs: 'nothing' | 'sketch' | 'sketches' | 'body' | 'bodies';
 }
 
 /** By what they need, so that the list reads as the order of work. */
@@ -21,7 +21,10 @@ export const STEP_OFFERS: readonly (readonly StepOffer[])[] = [
   [
     { type: 'extrude', label: 'Extrude', needs: 'sketch' },
     { type: 'revolve', label: 'Revolve', needs: 'sketch' },
+    { type: 'sweep', label: 'Sweep', needs: 'sketches' },
+    { type: 'loft', label: 'Loft', needs: 'sketches' },
     { type: 'hole', label: 'Hole', needs: 'body' },
+    { type: 'import', label: 'Body from a STEP file', needs: 'nothing' },
   ],
   [
     { type: 'fillet', label: 'Fillet', needs: 'body' },
@@ -34,6 +37,7 @@ export const STEP_OFFERS: readonly (readonly StepOffer[])[] = [
     { type: 'mirror', label: 'Mirror', needs: 'body' },
     { type: 'place', label: 'Place or duplicate a body', needs: 'body' },
     { type: 'combine', label: 'Combine bodies', needs: 'bodies' },
+    { type: 'split', label: 'Split a body', needs: 'body' },
   ],
 ];
 
@@ -44,6 +48,8 @@ function isOfUse(document: Document, needs: StepOffer['needs']): boolean {
       return true;
     case 'sketch':
       return listRecords(document, 'steps', 'sketch').length > 0;
+    case 'sketches':
+      return listRecords(document, 'steps', 'sketch').length > 1;
     case 'body':
       return bodies > 0;
     case 'bodies':

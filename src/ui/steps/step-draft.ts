@@ -21,6 +21,7 @@ import {
   type Step,
   type StepSlot,
   type StepType,
+  type StoredFile,
 } from '@/core/document';
 import { automaticLetter, automaticName } from '@/core/formula';
 import { DEFAULT_MATERIAL } from '@/core/steps';
@@ -32,6 +33,8 @@ export interface StepDraft {
   readonly isNew: boolean;
   /** What stands in the value boxes, by slot: a formula, or `name = formula`. */
   readonly formulas: Readonly<Record<string, string>>;
+  /** The file that an import reads. */
+  readonly file?: StoredFile;
   /** Rises when formulas are put in from elsewhere: boxes begin anew with them then. */
   readonly presets?: number;
   /** Whether the name follows from what the step does, until somebody gives one. */
@@ -64,6 +67,16 @@ function blankStep(document: Document, type: StepType, sketch: string): Step {
       return { type, id, name, sketch, operation: isFirst ? 'start' : 'remove', extent: isFirst ? 'forward' : 'through', body, values: {} };
     case 'revolve':
       return { type, id, name, sketch, axis: 'y-axis', operation: isFirst ? 'start' : 'add', extent: 'full', body, values: {} };
+    case 'sweep': {
+      const path = listRecords(document, 'steps', 'sketch').filter((other) => other.id !== sketch);
+      return { type, id, name, sketch: path.at(-1)?.id ?? sketch, path: sketch, operation: isFirst ? 'start' : 'add', body, values: {} };
+    }
+    case 'loft':
+      return { type, id, name, sketches: [], operation: isFirst ? 'start' : 'add', body, values: {} };
+    case 'split':
+      return { type, id, name, plane: 'side', keep: 'both', body, values: {} };
+    case 'import':
+      return { type, id, name, file: newId(), body: newId(), values: {} };
     case 'hole':
       return { type, id, name, sketch, form: 'simple', extent: 'through', body, values: {} };
     case 'fillet':
@@ -100,6 +113,10 @@ function tidy(step: Step): Step {
     const { upTo: _, ...rest } = step;
     return rest;
   }
+  if (step.type === 'split' && step.keep !== 'both') {
+    const { other: _, ...rest } = step;
+    return rest;
+  }
   return step;
 }
 
@@ -109,11 +126,14 @@ export function repeatable(document: Document, draft: StepDraft): Step[] {
   const at = draft.isNew ? steps.length : steps.findIndex(({ id }) => id === draft.step.id);
   return steps
     .slice(0, at)
-    .filter((step) => ['extrude', 'revolve', 'hole', 'pattern', 'mirror'].includes(step.type) && !startsBody(step) && bodyOf(step) === bodyOf(draft.step));
+    .filter(
+      (step) =>
+        ['extrude', 'revolve', 'sweep', 'loft', 'hole', 'pattern', 'mirror'].includes(step.type) && !startsBody(step) && bodyOf(step) === bodyOf(draft.step),
+    );
 }
 
 /** What still has to be picked before the step can be built; undefined when nothing is. */
-export function whatIsMissing(document: Document, { step }: StepDraft): string | undefined {
+export function whatIsMissing(document: Document, { step, file }: StepDraft): string | undefined {
   if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return 'Draw a sketch first.';
   if (step.type !== 'sketch' && step.type !== 'datum' && !startsBody(step) && step.body === '') return 'There is no body yet to work on.';
   switch (step.type) {
@@ -128,6 +148,12 @@ export function whatIsMissing(document: Document, { step }: StepDraft): string |
       return step.extent === 'up-to' && step.upTo === undefined ? 'Pick the face that it reaches up to.' : undefined;
     case 'pattern':
       return step.of.length === 0 ? 'Choose the steps that are repeated.' : undefined;
+    case 'sweep':
+      return step.path === step.sketch ? 'A sweep needs two sketches: a profile, and a path to draw it along.' : undefined;
+    case 'loft':
+      return step.sketches.length < 2 ? 'Choose the sketches that it goes through, two or more.' : undefined;
+    case 'import':
+      return file || findRecord(document, step.file, 'file') ? undefined : 'Choose a STEP file.';
     case 'combine':
       return step.tools.length === 0 ? 'Choose the bodies that are combined with it.' : undefined;
     default:
@@ -169,11 +195,13 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
     }
     later.push({ type: 'parameter.setFormula', id, formula: { text: formula, names: meantNames(document, formula) } });
   }
-  const body = draft.isNew && startsBody(draft.step) ? newBody(document, ids('body')) : undefined;
-  const step = withParts(draft.step, values, body?.id);
+  const { step: wanted, file } = draft;
+  const isDivided = wanted.type === 'split' && wanted.keep === 'both' && wanted.other === undefined;
+  const body = (draft.isNew && startsBody(wanted)) || isDivided ? newBody(document, ids('body')) : undefined;
+  const step = isDivided && body ? { ...wanted, values, other: body.id } : withParts(wanted, values, body?.id);
   const main: SingleEdit = draft.isNew
-    ? { type: 'step.add', step, values: added, ...(body ? { body } : {}) }
-    : { type: 'step.update', step, values: added, readers: { mode: 'keep' } };
+    ? { type: 'step.add', step, values: added, ...(body ? { body } : {}), ...(file ? { file } : {}) }
+    : { type: 'step.update', step, values: added, ...(body ? { body } : {}), readers: { mode: 'keep' } };
   return later.length === 0 ? main : { type: 'batch', edits: [main, ...later] };
 }
 
@@ -213,6 +241,14 @@ function automaticStepName(document: Document, step: Step, names: ReadonlySet<st
       return `${nameOf(step.sketch)} ${{ start: 'extruded', add: 'added', remove: 'removed', keep: 'kept' }[step.operation]}`;
     case 'revolve':
       return `${nameOf(step.sketch)} revolved`;
+    case 'sweep':
+      return `${nameOf(step.sketch)} swept`;
+    case 'loft':
+      return `${nameOf(step.sketches[0]) || 'Outlines'} lofted`;
+    case 'split':
+      return `${body} split`;
+    case 'import':
+      return 'Body from a file';
     case 'hole':
       return `${nameOf(step.sketch)} drilled`;
     case 'fillet':

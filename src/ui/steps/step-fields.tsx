@@ -1,36 +1,25 @@
 'use client';
-import {
-  bodyOf,
-  describeGeometry,
-  findRecord,
-  listRecords,
-  listSteps,
-  startsBody,
-  type AxisReference,
-  type PlaneReference,
-  type Step,
-  type StepOf,
-} from '@/core/document';
+import { useState } from 'react';
+import { findRecord, listRecords, type Step, type StepOf, type StoredFile } from '@/core/document';
 import { listThreads } from '@/core/steps';
 import { useSession, useSessionState } from '../state/context';
 import { Choice, Flag, Select } from './fields';
 import { GeometryPick, GeometryPicks } from './geometry-picks';
-import { repeatable, type StepDraft } from './step-draft';
-
-interface FieldsProps<T extends Step> {
-  readonly step: T;
-  readonly onChange: (step: Step) => void;
-}
+import { AxisField, BodyField, OperationField, PlaneField, SketchField, StepsField, type FieldsProps } from './field-parts';
+import { readStoredFile } from './stored-file';
+import type { StepDraft } from './step-draft';
 
 interface StepFieldsProps {
   readonly draft: StepDraft;
   readonly onChange: (step: Step) => void;
+  /** The file that the step reads. */
+  readonly onFile: (file: StoredFile) => void;
   /** Puts formulas into the boxes of the step. */
   readonly onPreset: (formulas: Readonly<Record<string, string>>) => void;
 }
 
 /** The choices of a step and what it is built on. Its numbers follow below them. */
-export function StepFields({ draft, onChange, onPreset }: StepFieldsProps) {
+export function StepFields({ draft, onChange, onFile, onPreset }: StepFieldsProps) {
   const { step } = draft;
   switch (step.type) {
     case 'sketch':
@@ -112,17 +101,41 @@ export function StepFields({ draft, onChange, onPreset }: StepFieldsProps) {
       );
     case 'combine':
       return <CombineFields step={step} onChange={onChange} />;
+    case 'sweep':
+      return (
+        <>
+          <SketchField label="Profile" value={step.sketch} onChange={(sketch) => onChange({ ...step, sketch })} />
+          <SketchField label="Along the curves of" value={step.path} onChange={(path) => onChange({ ...step, path })} />
+          <OperationField step={step} onChange={onChange} />
+          <BodyField step={step} onChange={onChange} />
+        </>
+      );
+    case 'loft':
+      return <LoftFields step={step} onChange={onChange} />;
+    case 'split':
+      return (
+        <>
+          <BodyField step={step} onChange={onChange} />
+          <PlaneField label="Cut by" value={step.plane} onChange={(plane) => onChange({ ...step, plane })} />
+          <Choice
+            label="What stays"
+            value={step.keep}
+            options={{ both: 'both parts', front: 'in front of the plane', back: 'behind it' }}
+            onChange={(keep) => onChange({ ...step, keep })}
+          />
+        </>
+      );
+    case 'import':
+      return <ImportField draft={draft} step={step} onFile={onFile} />;
     case 'place':
       return <PlaceFields draft={draft} step={step} onChange={onChange} />;
   }
 }
 
-const OPERATIONS = { start: 'start a body', add: 'add', remove: 'remove', keep: 'keep common' } as const;
-
 function ExtrudeFields({ step, onChange }: FieldsProps<StepOf<'extrude'>>) {
   return (
     <>
-      <SketchField step={step} onChange={onChange} />
+      <SketchField value={step.sketch} onChange={(sketch) => onChange({ ...step, sketch })} />
       <OperationField step={step} onChange={onChange} />
       <Choice
         label="How far"
@@ -155,7 +168,7 @@ function RevolveFields({ step, onChange }: FieldsProps<StepOf<'revolve'>>) {
   ) as Record<string, string>;
   return (
     <>
-      <SketchField step={step} onChange={onChange} />
+      <SketchField value={step.sketch} onChange={(sketch) => onChange({ ...step, sketch })} />
       <Select
         label="About"
         value={step.axis}
@@ -175,7 +188,7 @@ function RevolveFields({ step, onChange }: FieldsProps<StepOf<'revolve'>>) {
 function HoleFields({ step, onChange }: FieldsProps<StepOf<'hole'>>) {
   return (
     <>
-      <SketchField step={step} onChange={onChange} label="At the points of" />
+      <SketchField label="At the points of" value={step.sketch} onChange={(sketch) => onChange({ ...step, sketch })} />
       <Choice
         label="Form"
         value={step.form}
@@ -206,11 +219,24 @@ function ThreadSizes({ onPreset }: Pick<StepFieldsProps, 'onPreset'>) {
 }
 
 function PatternFields({ draft, step, onChange }: FieldsProps<StepOf<'pattern'>> & { draft: StepDraft }) {
+  const sketches = listRecords(useSession().document, 'steps', 'sketch');
   return (
     <>
       <StepsField draft={draft} chosen={step.of} onChange={(of) => onChange({ ...step, of: [...of] })} />
-      <Choice label="Form" value={step.form} options={{ linear: 'linear', circular: 'circular' }} onChange={(form) => onChange({ ...step, form })} />
-      <AxisField label={step.form === 'linear' ? 'Along' : 'About'} value={step.along} onChange={(along) => onChange({ ...step, along })} />
+      <Choice
+        label="Form"
+        value={step.form}
+        options={{ linear: 'linear', circular: 'circular', path: 'along a path' }}
+        onChange={(form) => onChange(withForm(step, form, sketches))}
+      />
+      {typeof step.along === 'object' && 'path' in step.along ? (
+        <>
+          <SketchField label="Along the curves of" value={step.along.path} onChange={(path) => onChange({ ...step, along: { path } })} />
+          <Flag label="Turning with the path" isSet={step.isTurning === true} onChange={(isTurning) => onChange({ ...step, isTurning })} />
+        </>
+      ) : (
+        <AxisField label={step.form === 'linear' ? 'Along' : 'About'} value={step.along} onChange={(along) => onChange({ ...step, along })} />
+      )}
       <Choice
         label="Spread"
         value={step.spread}
@@ -230,6 +256,13 @@ function PatternFields({ draft, step, onChange }: FieldsProps<StepOf<'pattern'>>
       <BodyField step={step} onChange={onChange} />
     </>
   );
+}
+
+/** The pattern in another form: what it runs along is another kind of thing on a path. */
+function withForm(step: StepOf<'pattern'>, form: StepOf<'pattern'>['form'], sketches: readonly { readonly id: string }[]): Step {
+  const isOnPath = typeof step.along === 'object' && 'path' in step.along;
+  if (form === 'path') return { ...step, form, along: isOnPath ? step.along : { path: sketches.at(-1)?.id ?? '' } };
+  return { ...step, form, along: isOnPath ? 'x' : step.along };
 }
 
 function readPlaces(text: string): number[] {
@@ -300,129 +333,60 @@ function PlaceFields({ draft, step, onChange }: FieldsProps<StepOf<'place'>> & {
   );
 }
 
-function SketchField({ step, onChange, label = 'Sketch' }: FieldsProps<StepOf<'extrude' | 'revolve' | 'hole'>> & { label?: string }) {
-  const { document } = useSession();
-  const options = Object.fromEntries(listRecords(document, 'steps', 'sketch').map(({ id, name }) => [id, name]));
-  return <Select label={label} value={step.sketch} options={options} onChange={(sketch) => onChange({ ...step, sketch })} />;
-}
-
-function OperationField({ step, onChange }: FieldsProps<StepOf<'extrude' | 'revolve'>>) {
-  const { document } = useSession();
-  const hasBody = listRecords(document, 'bodies', 'body').length > 0;
-  const options = hasBody ? OPERATIONS : { start: OPERATIONS.start };
-  return (
-    <Choice
-      label="What it does with the body"
-      value={step.operation}
-      options={options}
-      onChange={(operation) => {
-        const needsDepth = step.type === 'extrude' && operation === 'start' && (step.extent === 'through' || step.extent === 'up-to');
-        onChange(needsDepth ? { ...step, operation, extent: 'forward' } : { ...step, operation });
-      }}
-    />
-  );
-}
-
-/** Which body a step works on; asked only where there are several. */
-function BodyField({ step, onChange, isAlways = false }: FieldsProps<Exclude<Step, { readonly type: 'sketch' | 'datum' }>> & { isAlways?: boolean }) {
-  const { document } = useSession();
-  const bodies = listRecords(document, 'bodies', 'body');
-  if (startsBody(step) || (!isAlways && bodies.length < 2)) return null;
-  return (
-    <Select
-      label="Body"
-      value={bodyOf(step) ?? ''}
-      options={Object.fromEntries(bodies.map(({ id, name }) => [id, name]))}
-      onChange={(body) => onChange({ ...step, body })}
-    />
-  );
-}
-
-function StepsField({ draft, chosen, onChange }: { draft: StepDraft; chosen: readonly string[]; onChange: (of: readonly string[]) => void }) {
-  const { document } = useSession();
-  const steps = repeatable(document, draft);
-  return (
-    <fieldset className="mb-2 min-w-0">
-      <legend className="text-walnut-soft">Steps</legend>
-      {steps.map(({ id, name }) => (
-        <Flag
-          key={id}
-          label={name}
-          isSet={chosen.includes(id)}
-          onChange={(isSet) => onChange(isSet ? [...chosen, id] : chosen.filter((other) => other !== id))}
-        />
-      ))}
-      {steps.length === 0 && <p className="text-walnut-soft">No step adds to this body or takes from it yet.</p>}
-    </fieldset>
-  );
-}
-
-const PICKED = 'picked';
-
-/** A plane: one of the three, one made by a step, or a face that is picked. */
-function PlaneField({ label, value, onChange }: { label: string; value: PlaneReference; onChange: (plane: PlaneReference) => void }) {
-  const { document } = useSession();
-  const datums = Object.fromEntries(listSteps(document).flatMap((step) => (step.type === 'datum' ? [[`datum ${step.id}`, step.name]] : []))) as Record<
-    string,
-    string
-  >;
-  const face = typeof value === 'object' && 'face' in value ? value : undefined;
-  const present = typeof value === 'string' ? value : 'datum' in value ? `datum ${value.datum}` : PICKED;
+function LoftFields({ step, onChange }: FieldsProps<StepOf<'loft'>>) {
+  const sketches = listRecords(useSession().document, 'steps', 'sketch');
   return (
     <>
-      <Select
-        label={label}
-        value={present}
-        options={{
-          front: 'front (x, z)',
-          top: 'top (x, y)',
-          side: 'side (y, z)',
-          ...datums,
-          ...(face ? { [PICKED]: describeGeometry(document, face.face) } : {}),
-        }}
-        onChange={(plane) => {
-          if (plane === 'front' || plane === 'top' || plane === 'side') onChange(plane);
-          else if (plane !== PICKED) onChange({ datum: plane.replace('datum ', '') });
-        }}
-      />
-      <GeometryPick label="or a face" wants="face" name={face?.face} onChange={({ body, name }) => onChange({ body, face: name })} />
+      <fieldset className="mb-2 min-w-0">
+        <legend className="text-walnut-soft">Through, in this order</legend>
+        {sketches.map(({ id, name }) => {
+          const place = step.sketches.indexOf(id);
+          return (
+            <Flag
+              key={id}
+              label={place < 0 ? name : `${place + 1}: ${name}`}
+              isSet={place >= 0}
+              onChange={(isSet) => onChange({ ...step, sketches: isSet ? [...step.sketches, id] : step.sketches.filter((other) => other !== id) })}
+            />
+          );
+        })}
+      </fieldset>
+      <Flag label="Straight from one to the next" isSet={step.isRuled === true} onChange={(isRuled) => onChange({ ...step, isRuled })} />
+      <OperationField step={step} onChange={onChange} />
+      <BodyField step={step} onChange={onChange} />
     </>
   );
 }
 
-/** A direction: an axis of the document, or an edge or round face that is picked. */
-function AxisField({ label, value, onChange }: { label: string; value: AxisReference; onChange: (axis: AxisReference) => void }) {
+function ImportField({ draft, step, onFile }: { draft: StepDraft; step: StepOf<'import'>; onFile: (file: StoredFile) => void }) {
+  const [problem, setProblem] = useState<string>();
   const { document } = useSession();
-  const picked = typeof value === 'object' && 'body' in value ? ('edge' in value ? value.edge : value.face) : undefined;
-  const line = typeof value === 'object' && 'sketch' in value ? value : undefined;
-  const lines = Object.fromEntries(
-    listRecords(document, 'steps', 'sketch').flatMap((sketch) =>
-      listRecords(document, `${sketch.id}/entities`, 'line').flatMap((entity, at) =>
-        entity.isConstruction === true ? [[`${sketch.id} ${entity.id}`, `construction line ${at + 1} of ${sketch.name}`]] : [],
-      ),
-    ),
-  ) as Record<string, string>;
-  const present = typeof value === 'string' ? value : line ? `${line.sketch} ${line.line}` : PICKED;
+  const present = draft.file ?? findRecord(document, step.file, 'file');
   return (
     <>
-      <Select
-        label={label}
-        value={present}
-        options={{ x: 'x', y: 'y', z: 'z', ...lines, ...(picked === undefined ? {} : { [PICKED]: describeGeometry(document, picked) }) }}
-        onChange={(axis) => {
-          if (axis === 'x' || axis === 'y' || axis === 'z') onChange(axis);
-          else if (axis !== PICKED) {
-            const [sketch = '', id = ''] = axis.split(' ');
-            onChange({ sketch, line: id });
-          }
-        }}
-      />
-      <GeometryPick
-        label="or an edge or round face"
-        wants="either"
-        name={picked}
-        onChange={({ body, name }) => onChange(name.startsWith('edge[') ? { body, edge: name } : { body, face: name })}
-      />
+      <label className="mb-2 block">
+        <span className="text-walnut-soft">STEP file</span>
+        <input
+          type="file"
+          accept=".step,.stp"
+          className="w-full"
+          disabled={!draft.isNew}
+          onChange={(event) => {
+            const [file] = event.target.files ?? [];
+            if (!file) return;
+            void readStoredFile(file, step.file).then((read) => {
+              setProblem(read.ok ? undefined : read.failure);
+              if (read.ok) onFile(read.value);
+            });
+          }}
+        />
+      </label>
+      {present && <p className="mb-2 text-walnut-soft">{present.name}</p>}
+      {problem !== undefined && (
+        <p role="alert" className="mb-2 text-madder">
+          {problem}
+        </p>
+      )}
     </>
   );
 }

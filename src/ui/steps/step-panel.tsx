@@ -101,6 +101,13 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
         <StepFields
           draft={draft}
           onChange={(step) => change(changeStep(document, draft, step))}
+          onFile={(file) =>
+            change({
+              ...draft,
+              file,
+              step: draft.isNamed ? draft.step : { ...draft.step, name: file.name.replace(/\.[^.]+$/, '').slice(0, 80) || draft.step.name },
+            })
+          }
           onPreset={(formulas) => change(presetFormulas(draft, formulas))}
         />
         {slots.map((slot, at) => (

@@ -68,6 +68,8 @@ export interface BuildContext {
 export interface BuiltStep {
   readonly state: BodyState;
   readonly tools: readonly Tool[];
+  /** Further bodies that it brings about. */
+  readonly started?: readonly { readonly body: string; readonly state: BodyState }[];
   /** Bodies that are used up by it. */
   readonly consumed?: readonly string[];
 }

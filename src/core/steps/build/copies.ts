@@ -1,9 +1,11 @@
 /** Patterns, mirrors, combined and moved bodies. */
 import { findRecord, findStep, type StepOf } from '../../document';
+import { placeAlong, toSpace } from '../../geometry';
 import type { Movement } from '../../kernel-port';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
+import { findSketchPath } from './drawn';
 import { movePrism } from './prism';
 import { combineWith } from './solids';
 
@@ -15,8 +17,6 @@ export const buildPattern: Builder<StepOf<'pattern'>> = (context, step) => {
   if (!base.ok) return base;
   const numbers = readNumbers(context, step);
   if (!numbers.ok) return numbers;
-  const axis = context.axis(step.along);
-  if (!axis.ok) return axis;
   const { count = 1, span = 0 } = numbers.value;
   if (count < 1 || count > MOST_COPIES) {
     const { text, id } = nameNumber(context, step, 'count');
@@ -28,18 +28,56 @@ export const buildPattern: Builder<StepOf<'pattern'>> = (context, step) => {
   }
   const pitch = (step.spread === 'span' ? span / Math.max(count - 1, 1) : span) * (step.isReversed === true ? -1 : 1);
   const skipped = new Set(step.skip);
+  const movementsTo = findMovements(context, step, pitch, count);
+  if (!movementsTo.ok) return movementsTo;
   const places: { readonly prefix: string; readonly movements: readonly Movement[] }[] = [];
-  for (let i = 1; i < count; i++) {
-    if (skipped.has(i)) continue;
-    const { direction } = axis.value;
-    const movement: Movement =
-      step.form === 'circular'
-        ? { kind: 'turn', about: axis.value, angle: i * pitch }
-        : { kind: 'shift', by: [direction[0] * i * pitch, direction[1] * i * pitch, direction[2] * i * pitch] };
-    places.push({ prefix: `${step.id}/${i}`, movements: [movement] });
-  }
+  for (let i = 1; i < count; i++) if (!skipped.has(i)) places.push({ prefix: `${step.id}/${i}`, movements: movementsTo.value(i) });
   return repeatTools(context, step, base.value, places);
 };
+
+/** How the original moves to each place. */
+function findMovements(context: BuildContext, step: StepOf<'pattern'>, pitch: number, count: number): Buildable<(place: number) => readonly Movement[]> {
+  if (typeof step.along === 'object' && 'path' in step.along) return movementsAlong(context, step, step.along.path, pitch, count);
+  const axis = context.axis(step.along);
+  if (!axis.ok) return axis;
+  const { direction } = axis.value;
+  return succeed((i) =>
+    step.form === 'circular'
+      ? [{ kind: 'turn', about: axis.value, angle: i * pitch }]
+      : [{ kind: 'shift', by: [direction[0] * i * pitch, direction[1] * i * pitch, direction[2] * i * pitch] }],
+  );
+}
+
+function movementsAlong(
+  context: BuildContext,
+  step: StepOf<'pattern'>,
+  sketch: string,
+  pitch: number,
+  count: number,
+): Buildable<(place: number) => readonly Movement[]> {
+  const found = findSketchPath(context, sketch);
+  if (!found.ok) return found;
+  const { path, frame } = found.value;
+  const need = Math.abs(pitch) * (count - 1);
+  if (!path.isClosed && need > path.length + 1e-6) {
+    const { text, id } = nameNumber(context, step, 'span');
+    const size = (value: number): string => `${Number(value.toPrecision(6))} mm`;
+    return refuse({
+      message: `${step.name}: ${text} with a count of ${count} needs ${size(need)} of path, which is ${size(path.length)} long.`,
+      about: [id, nameNumber(context, step, 'count').id],
+    });
+  }
+  const start = step.isReversed === true ? path.length : 0;
+  const first = placeAlong(path, start);
+  const from = toSpace(frame, ...first.at);
+  return succeed((i) => {
+    const { at, heading } = placeAlong(path, start + i * pitch);
+    const to = toSpace(frame, ...at);
+    const shift: Movement = { kind: 'shift', by: [to[0] - from[0], to[1] - from[1], to[2] - from[2]] };
+    if (step.isTurning !== true) return [shift];
+    return [{ kind: 'turn', about: { origin: from, direction: frame.normal }, angle: heading - first.heading }, shift];
+  });
+}
 
 export const buildMirror: Builder<StepOf<'mirror'>> = (context, step) => {
   const base = context.body(step.body);

@@ -3,6 +3,7 @@ import type { Feature } from '../../document';
 import type { Buildable, BuildContext, BuiltStep } from './context';
 import { buildCombine, buildMirror, buildPattern, buildPlace } from './copies';
 import { buildChamfer, buildDraft, buildFillet, buildShell } from './dress';
+import { buildImport, buildLoft, buildSplit, buildSweep } from './drawn';
 import { buildHole } from './hole';
 import { buildExtrude, buildRevolve } from './solids';
 
@@ -28,6 +29,14 @@ export function buildFeature(context: BuildContext, step: Feature): Buildable<Bu
       return buildMirror(context, step);
     case 'combine':
       return buildCombine(context, step);
+    case 'sweep':
+      return buildSweep(context, step);
+    case 'loft':
+      return buildLoft(context, step);
+    case 'split':
+      return buildSplit(context, step);
+    case 'import':
+      return buildImport(context, step);
     case 'place':
       return buildPlace(context, step);
   }

@@ -11,14 +11,14 @@ import { nameNumber, readNumbers, refuse, wait, type BodyState, type Buildable, 
 /** Through cuts reach this far past the body on both sides, in millimetres. */
 const OVERSHOOT = 1;
 
-type Solid = StepOf<'extrude' | 'revolve'>;
+type Solid = StepOf<'extrude' | 'revolve' | 'sweep' | 'loft'>;
 interface Reach {
   readonly from: number;
   readonly to: number;
 }
 
 export const buildExtrude: Builder<StepOf<'extrude'>> = (context, step) => {
-  const ground = standOn(context, step);
+  const ground = standOn(context, step, step.sketch);
   if (!ground.ok) return ground;
   const { sketch, base } = ground.value;
   const numbers = readNumbers(context, step);
@@ -60,7 +60,7 @@ function joinParts({ port }: BuildContext, made: readonly Result<BodyHandle, Ker
 }
 
 export const buildRevolve: Builder<StepOf<'revolve'>> = (context, step) => {
-  const ground = standOn(context, step);
+  const ground = standOn(context, step, step.sketch);
   if (!ground.ok) return ground;
   const { sketch, base } = ground.value;
   const numbers = readNumbers(context, step);
@@ -94,17 +94,17 @@ function readAxis(
   return succeed({ origin: start, direction: [(end[0] - start[0]) / length, (end[1] - start[1]) / length] });
 }
 
-function asTool(operation: Solid['operation']): Tool['operation'] {
+export function asTool(operation: Solid['operation']): Tool['operation'] {
   return operation === 'start' ? 'add' : operation;
 }
 
 /** The sketch of a solid, sound, and the body that it works on. */
-function standOn(context: BuildContext, step: Solid): Buildable<{ readonly sketch: SketchResult; readonly base: BodyState | undefined }> {
-  const sketch = context.sketch(step.sketch);
+export function standOn(context: BuildContext, step: Solid, id: string): Buildable<{ readonly sketch: SketchResult; readonly base: BodyState | undefined }> {
+  const sketch = context.sketch(id);
   if (!sketch.ok) return sketch;
   const { profileProblem } = sketch.value;
   if (profileProblem) {
-    const name = findRecord(context.document, step.sketch, 'sketch')?.name ?? '';
+    const name = findRecord(context.document, id, 'sketch')?.name ?? '';
     return refuse({ ...profileProblem, message: `${name}: ${profileProblem.message}` });
   }
   if (step.operation === 'start') {

@@ -1,0 +1,144 @@
+/** Solids drawn along paths and through outlines, split bodies, and bodies from files. */
+import { gunzipSync } from 'fflate';
+import { findRecord, type StepOf } from '../../document';
+import { findPath, type Frame, type PathProblem, type PlanePath, type Profile } from '../../geometry';
+import { succeed, fail } from '../../kit';
+import { keyOf } from '../keys';
+import type { SketchResult } from '../sketch-result';
+import { readCurves } from '../sketch-model';
+import { refuse, type BodyState, type Buildable, type BuildContext, type Builder } from './context';
+import { asTool, combineWith, heightsAlong, standOn } from './solids';
+
+export const buildSweep: Builder<StepOf<'sweep'>> = (context, step) => {
+  const ground = standOn(context, step, step.sketch);
+  if (!ground.ok) return ground;
+  const path = findSketchPath(context, step.path);
+  if (!path.ok) return path;
+  const { sketch, base } = ground.value;
+  const { profiles, frame } = sketch;
+  const key = keyOf([context.port.version, step.id, 'sweep', frame, sketch.profileKey, path.value]);
+  const solid = () => context.make(key, () => context.port.sweep({ profiles, frame, path: path.value.path, pathFrame: path.value.frame, step: step.id }));
+  return combineWith(context, step.operation, base, [{ key, solid, operation: asTool(step.operation) }]);
+};
+
+/** The chain that the curves of a sketch form, and the plane that it lies in. */
+export function findSketchPath(context: BuildContext, id: string): Buildable<{ readonly path: PlanePath; readonly frame: Frame }> {
+  const sketch = context.sketch(id);
+  if (!sketch.ok) return sketch;
+  const { solution, frame } = sketch.value;
+  const places = { point: (point: string) => solution.points.get(point) ?? ([0, 0] as const), radius: (curve: string) => solution.radii.get(curve) ?? 0 };
+  const path = findPath(readCurves(context.document, id, context.values, places));
+  const name = findRecord(context.document, id, 'sketch')?.name ?? 'The path';
+  return path.ok ? succeed({ path: path.value, frame }) : refuse({ message: `${name}: ${PATH_WORDS[path.failure.kind]}`, about: aboutPath(path.failure) });
+}
+
+const PATH_WORDS: Readonly<Record<PathProblem['kind'], string>> = {
+  empty: 'there is nothing to run along; draw lines or arcs that join end to end.',
+  branching: 'three curves meet in one point; a path has one way on.',
+  apart: 'the curves do not join to one chain; close the gap, or make what does not belong to the path construction.',
+};
+
+function aboutPath(problem: PathProblem): readonly string[] {
+  return problem.kind === 'empty' ? [] : [problem.curve];
+}
+
+export const buildLoft: Builder<StepOf<'loft'>> = (context, step) => {
+  const sections: { readonly profile: Profile; readonly frame: Frame }[] = [];
+  const keys: unknown[] = [];
+  let base: BodyState | undefined;
+  for (const id of step.sketches) {
+    const ground = standOn(context, step, id);
+    if (!ground.ok) return ground;
+    ({ base } = ground.value);
+    const outline = onlyOutline(context, id, ground.value.sketch);
+    if (!outline.ok) return outline;
+    const { frame, profileKey } = ground.value.sketch;
+    sections.push({ profile: outline.value, frame });
+    keys.push([frame, profileKey]);
+  }
+  const isRuled = step.isRuled ?? false;
+  const key = keyOf([context.port.version, step.id, 'loft', keys, isRuled]);
+  const solid = () => context.make(key, () => context.port.loft({ sections, isRuled, step: step.id }));
+  return combineWith(context, step.operation, base, [{ key, solid, operation: asTool(step.operation) }]);
+};
+
+function onlyOutline({ document }: BuildContext, id: string, { profiles }: SketchResult): Buildable<Profile> {
+  const [only] = profiles;
+  if (only && profiles.length === 1 && only.holes.length === 0) return succeed(only);
+  const name = findRecord(document, id, 'sketch')?.name ?? 'A sketch';
+  return refuse({ message: `${name}: a loft needs one closed outline without holes; there ${describeRegions(profiles)}.`, about: [] });
+}
+
+function describeRegions(profiles: readonly Profile[]): string {
+  const [first] = profiles;
+  if (!first) return 'is none';
+  if (profiles.length > 1) return `are ${profiles.length} regions`;
+  return `is one with ${first.holes.length} hole${first.holes.length === 1 ? '' : 's'}`;
+}
+
+/** The cutting block reaches this far past the body, in millimetres. */
+const MARGIN = 1;
+
+export const buildSplit: Builder<StepOf<'split'>> = (context, step) => {
+  const base = context.body(step.body);
+  if (!base.ok) return base;
+  const plane = context.frame(step.plane);
+  if (!plane.ok) return plane;
+  const frame = plane.value;
+  const box = context.port.measure(base.value.handle);
+  const { low, high } = heightsAlong(box, frame);
+  if (low > -1e-6 || high < 1e-6) return refuse({ message: `${step.name}: the plane does not go through the body.`, about: [] });
+  const along = [heightsAlong(box, { ...frame, normal: frame.x }), heightsAlong(box, { ...frame, normal: frame.y })] as const;
+  const block = blockOver(frame, along, high + MARGIN, step.id);
+  const key = keyOf([context.port.version, step.id, 'split', block]);
+  const cutter = context.make(key, () => context.port.extrude(block));
+  if (!cutter.ok) return cutter;
+  const part = (operation: 'keep' | 'remove'): Buildable<BodyState> =>
+    context.make(keyOf([context.port.version, operation, base.value.key, [key]]), () =>
+      context.port.combine(operation, base.value.handle, [cutter.value.handle]),
+    );
+  const stays = part(step.keep === 'back' ? 'remove' : 'keep');
+  if (!stays.ok) return stays;
+  if (step.keep !== 'both' || step.other === undefined) return succeed({ state: stays.value, tools: [] });
+  const behind = part('remove');
+  return behind.ok ? succeed({ state: stays.value, tools: [], started: [{ body: step.other, state: behind.value }] }) : behind;
+};
+
+/** A block that stands on a plane and covers everything in front of it; its foot is the cut. */
+function blockOver(frame: Frame, [x, y]: readonly [Heights, Heights], height: number, step: string) {
+  const corners = [
+    [x.low - MARGIN, y.low - MARGIN],
+    [x.high + MARGIN, y.low - MARGIN],
+    [x.high + MARGIN, y.high + MARGIN],
+    [x.low - MARGIN, y.high + MARGIN],
+  ] as const;
+  const curves = corners.map((start, i) => ({
+    curve: { kind: 'line' as const, id: ['cut', 'right', 'far', 'left'][i] ?? '', start, end: corners[(i + 1) % 4] ?? start },
+    isReversed: false,
+  }));
+  const area = (x.high - x.low + 2 * MARGIN) * (y.high - y.low + 2 * MARGIN);
+  return { profiles: [{ outer: { curves, area }, holes: [] }], frame, from: 0, to: height, step };
+}
+
+interface Heights {
+  readonly low: number;
+  readonly high: number;
+}
+
+export const buildImport: Builder<StepOf<'import'>> = (context, step) => {
+  const file = findRecord(context.document, step.file, 'file');
+  if (!file) return refuse({ message: `${step.name}: its file is no longer there.`, about: [] });
+  const state = context.make(keyOf([context.port.version, step.id, 'import', file.content]), () => {
+    const bytes = unpack(file.content);
+    return bytes ? context.port.importStep(bytes, step.id) : fail({ operation: 'import', reason: 'The stored file is damaged; import it again.' });
+  });
+  return state.ok ? succeed({ state: state.value, tools: [] }) : state;
+};
+
+function unpack(content: string): Uint8Array | undefined {
+  try {
+    return gunzipSync(Uint8Array.from(atob(content), (character) => character.charCodeAt(0)));
+  } catch {
+    return undefined;
+  }
+}

@@ -1,0 +1,101 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { useEffect, useRef, useState } from 'react';
+import { RegenerationClient } from '@/workers/client';
+import type { ExportFormat } from '@/workers/protocol';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { Button } from '../design/button';
+import { useSession, useSessionState } from '../state/context';
+
+const FORMATS: readonly { readonly format: ExportFormat; readonly label: string }[] = [
+  { format: 'step', label: 'STEP: exact, with names and colours' },
+  { format: 'stl', label: 'STL: triangles' },
+  { format: '3mf', label: '3MF: triangles, with names and colours' },
+  { format: 'glb', label: 'glTF: triangles, with names and colours' },
+];
+
+type State =
+  { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly of: number } | { readonly kind: 'failed'; readonly message: string };
+
+/** The bodies of the part as a file; in a worker of its own, so that it can be cancelled and nothing waits for it. */
+export function ExportMenu() {
+  const session = useSession();
+  const isPart = useSessionState((state) => state.document.kind === 'part');
+  const [state, setState] = useState<State>({ kind: 'idle' });
+  const client = useRef<RegenerationClient>(undefined);
+  useEffect(() => () => client.current?.close(), []);
+  if (!isPart) return null;
+
+  const run = async (format: ExportFormat): Promise<void> => {
+    const { document } = session;
+    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000 });
+    client.current = worker;
+    setState({ kind: 'running', done: 0, of: 1 });
+    const file = await worker.exportFile(document, format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) });
+    worker.close();
+    if (!file.ok) {
+      setState(
+        file.failure.kind === 'closed' ? { kind: 'idle' } : { kind: 'failed', message: 'The file could not be made; the part is as it was. Try again.' },
+      );
+    } else if (file.value.bodies === 0) {
+      setState({ kind: 'failed', message: 'There is no body to export: none is built.' });
+    } else {
+      save(file.value.bytes, `${document.name}.${format}`);
+      setState({ kind: 'idle' });
+    }
+  };
+
+  return (
+    <span className="relative">
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 hover:bg-flax-deep" disabled={state.kind === 'running'}>
+          Export
+        </DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
+            {FORMATS.map(({ format, label }) => (
+              <DropdownMenu.Item
+                key={format}
+                className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
+                onSelect={() => void run(format)}
+              >
+                {label}
+              </DropdownMenu.Item>
+            ))}
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      {state.kind !== 'idle' && (
+        <span
+          role="status"
+          className="absolute top-full right-0 z-40 mt-1 flex w-max max-w-sm items-center gap-2 rounded-box border border-rule bg-sheet px-2 py-1 shadow-box"
+        >
+          {state.kind === 'running' ? (
+            <>
+              <progress aria-label="Export" value={state.done} max={state.of} className="w-24" />
+              <Button tone="quiet" className="h-6" onClick={() => client.current?.close()}>
+                Cancel
+              </Button>
+            </>
+          ) : (
+            <>
+              <span className="text-madder">{state.message}</span>
+              <Button tone="quiet" className="h-6" onClick={() => setState({ kind: 'idle' })}>
+                Close
+              </Button>
+            </>
+          )}
+        </span>
+      )}
+    </span>
+  );
+}
+
+function save(bytes: Uint8Array, name: string): void {
+  const address = URL.createObjectURL(new Blob([Uint8Array.from(bytes)]));
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = name;
+  link.click();
+  setTimeout(() => URL.revokeObjectURL(address), 10_000);
+}
