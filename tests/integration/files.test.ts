@@ -125,7 +125,7 @@ test('glTF carries every body in metres, y upwards, with its name and colour', a
   const { bytes } = await exported('glb');
   const { scene } = await new GLTFLoader().parseAsync(buffer(bytes), '');
   const meshes = meshesOf(scene);
-  expect(meshes.map(({ userData, name }) => userData['name'] ?? name)).toEqual(['Block & bore', 'Stift für "Ø8"']);
+  expect(meshes.map(({ userData, name }) => (userData['name'] as string | undefined) ?? name)).toEqual(['Block & bore', 'Stift für "Ø8"']);
   expect(meshes[1]?.material.color.getHexString()).toBe('336699');
   meshes.forEach((mesh, i) => expect(relative(geometryVolume(mesh.geometry) * 1e9, VOLUMES[i] ?? 0)).toBeLessThan(MESHED));
   meshes[1]?.geometry.computeBoundingBox();

@@ -2,7 +2,9 @@ export { findAny, findNamed, findRecord, findStep, isNamed, isStep, listDriving,
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
 export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';
+export { clipSteps, pasteSteps, readStepClip, type StepClip } from './copy-steps';
 export { createDocument } from './create';
+export { sketchesOnlyFor, stepsBuiltOn } from './dependents';
 export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';

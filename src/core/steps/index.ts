@@ -1,3 +1,4 @@
+export { isFound, likelyGeometry } from './likely-geometry';
 export { colourOf, DEFAULT_MATERIAL, listMaterials, massOf, type Material } from './materials';
 export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';

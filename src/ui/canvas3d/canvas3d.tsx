@@ -1,7 +1,9 @@
 'use client';
-import { useEffect, useMemo, useRef } from 'react';
+import { createContext, useCallback, useEffect, useMemo, useRef } from 'react';
+import type { Point3 } from '@/core/geometry';
 import { Button } from '../design/button';
-import { createViewport, type PickedGeometry, type PickKind, type ShownBody, type Viewport, type ViewName } from './viewport';
+import { createViewport, type Viewport, type ViewName } from './viewport';
+import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
 const VIEWS: readonly { readonly name: ViewName; readonly label: string; readonly key: string }[] = [
   { name: 'front', label: 'Front', key: '1' },
@@ -16,23 +18,56 @@ const VIEWS: readonly { readonly name: ViewName; readonly label: string; readonl
 interface Canvas3dProps {
   readonly bodies: readonly ShownBody[];
   readonly highlighted?: ReadonlySet<string>;
+  /** Faces and edges that are offered, lit in another colour. */
+  readonly hints?: ReadonlySet<string>;
   /** What a click looks for. */
   readonly wants?: PickKind;
   readonly onPick?: (picked: PickedGeometry | undefined) => void;
+  /** Cuts what is shown. */
+  readonly section?: SectionPlane | undefined;
+  /** Words and boxes that stay at places of the solid. */
+  readonly labels?: readonly SpaceLabel[];
   /** Without the list of views, for small pictures; their keys still work. */
   readonly isSmall?: boolean;
   /** In words, for those who do not see the picture. */
   readonly description: string;
 }
 
+/** Something to read or press at a place in space. */
+export interface SpaceLabel {
+  readonly key: string;
+  readonly at: Point3;
+  /** Where its line leads to. */
+  readonly from?: Point3;
+  /** Pixels below its place: for several at one. */
+  readonly shift: number;
+  readonly content: React.ReactNode;
+}
+
+/** The pixels of a place as it is seen now; for what stands in labels. */
+export type ToScreen = (place: Point3) => readonly [number, number] | undefined;
+
+export const ToScreenContext = createContext<ToScreen>(() => undefined);
+
 const NOTHING: ReadonlySet<string> = new Set();
+const NO_LABELS: readonly SpaceLabel[] = [];
 
 /** Bodies in space. Drag turns, right drag moves, wheel zooms; keys 1 to 6 and 0 give views, F fits, + and - zoom. */
-export function Canvas3d({ bodies, highlighted = NOTHING, wants = 'face', onPick, description, isSmall = false }: Canvas3dProps) {
+export function Canvas3d({
+  bodies,
+  highlighted = NOTHING,
+  hints = NOTHING,
+  wants = 'face',
+  onPick,
+  description,
+  section,
+  labels = NO_LABELS,
+  isSmall = false,
+}: Canvas3dProps) {
   const host = useRef<HTMLDivElement>(null);
   const viewport = useRef<Viewport>(null);
   const pressed = useRef<{ x: number; y: number }>(null);
-  const signature = useMemo(() => bodies.map(({ key, look }) => `${key} ${look}`).join(), [bodies]);
+  const signature = useMemo(() => bodies.map(({ key, look, colour }) => `${key} ${look} ${colour ?? ''}`).join(), [bodies]);
   const latest = useRef(bodies);
 
   useEffect(() => {
@@ -49,8 +84,35 @@ export function Canvas3d({ bodies, highlighted = NOTHING, wants = 'face', onPick
     viewport.current?.show(latest.current);
   }, [signature]);
   useEffect(() => {
-    viewport.current?.highlight(highlighted);
-  }, [highlighted]);
+    viewport.current?.highlight(highlighted, hints);
+  }, [highlighted, hints]);
+
+  const { normal: [nx = 0, ny = 0, nz = 0] = [], offset = 0 } = section ?? {};
+  const isCut = section !== undefined;
+  useEffect(() => {
+    viewport.current?.cut(isCut ? { normal: [nx, ny, nz], offset } : undefined);
+  }, [isCut, nx, ny, nz, offset]);
+
+  const toScreen = useCallback<ToScreen>((place) => viewport.current?.project(place), []);
+  const layer = useRef<HTMLDivElement>(null);
+  useEffect(() => {
+    // Labels follow the picture outside React: each drawn frame moves them.
+    const place = (): void => {
+      for (const label of labels) {
+        const [box, lead] = ['label', 'lead'].map((part) => layer.current?.querySelector<HTMLElement>(`[data-${part}="${CSS.escape(label.key)}"]`));
+        const at = viewport.current?.project(label.at);
+        const from = label.from && viewport.current?.project(label.from);
+        if (box) {
+          box.style.display = at ? '' : 'none';
+          if (at) box.style.transform = `translate(${at[0]}px, ${at[1] + label.shift}px) translate(-50%, -50%)`;
+        }
+        if (lead && at && from)
+          for (const [name, value] of Object.entries({ x1: from[0], y1: from[1], x2: at[0], y2: at[1] })) lead.setAttribute(name, `${value}`);
+      }
+    };
+    viewport.current?.onDraw(place);
+    place();
+  }, [labels]);
 
   const onKeyDown = (event: React.KeyboardEvent): void => {
     const view = VIEWS.find(({ key }) => key === event.key);
@@ -82,6 +144,18 @@ export function Canvas3d({ bodies, highlighted = NOTHING, wants = 'face', onPick
           onPick(viewport.current?.pick(event.clientX - box.left, event.clientY - box.top, wants));
         }}
       />
+      <ToScreenContext.Provider value={toScreen}>
+        <div ref={layer} className="pointer-events-none absolute inset-0 overflow-hidden">
+          <svg className="absolute inset-0 h-full w-full" aria-hidden="true">
+            {labels.map(({ key, from }) => from && <line key={key} data-lead={key} stroke="var(--orchil)" strokeWidth={1.2} />)}
+          </svg>
+          {labels.map(({ key, content }) => (
+            <div key={key} data-label={key} className="pointer-events-auto absolute top-0 left-0">
+              {content}
+            </div>
+          ))}
+        </div>
+      </ToScreenContext.Provider>
       <ul aria-label="Views" className="absolute right-2 bottom-2 flex flex-wrap gap-1 rounded-box bg-flax/80 p-1">
         {(isSmall ? [] : VIEWS).map(({ name, label, key }) => (
           <li key={name}>

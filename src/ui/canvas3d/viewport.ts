@@ -5,17 +5,13 @@
 import {
   AmbientLight,
   Box3,
-  BufferAttribute,
-  BufferGeometry,
-  Color,
+  type BufferGeometry,
   DirectionalLight,
   Group,
-  LineBasicMaterial,
   LineSegments,
   Mesh,
-  type Object3D,
-  MeshLambertMaterial,
   PerspectiveCamera,
+  Plane,
   Raycaster,
   Scene,
   Sphere,
@@ -24,29 +20,10 @@ import {
   WebGLRenderer,
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
-import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
-import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
-import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import type { BodyMesh } from '@/core/kernel-port';
-
-export interface ShownBody {
-  readonly key: string;
-  /** Id of the body, where it can be picked from. */
-  readonly body?: string;
-  readonly mesh: BodyMesh;
-  /**
-   * Solid, greyed (the last good picture of a body that failed), or in a preview colour. A target is not seen: where
-   * there are targets, they are what is picked, while something else is shown.
-   */
-  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'target';
-}
-
-export type PickKind = 'face' | 'edge' | 'either';
-
-export interface PickedGeometry {
-  readonly body: string | undefined;
-  readonly name: string;
-}
+import type { Point3 } from '@/core/geometry';
+import { buildBody, readColours, type Lit } from './body-figure';
+import { pickEdge, pickFace, REACH_PX } from './picking';
+import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
 export type ViewName = 'front' | 'back' | 'top' | 'bottom' | 'right' | 'left' | 'corner';
 
@@ -59,8 +36,14 @@ export interface Viewport {
   readonly pick: (x: number, y: number, wants: PickKind) => PickedGeometry | undefined;
   /** The view as a PNG picture, as a data address. */
   readonly picture: () => string;
-  /** Lights up faces and edges of those names. */
-  readonly highlight: (names: ReadonlySet<string>) => void;
+  /** Lights up faces and edges of those names; hints in another colour. */
+  readonly highlight: (names: ReadonlySet<string>, hints: ReadonlySet<string>) => void;
+  /** Cuts everything by a plane; undefined for nothing cut. */
+  readonly cut: (section: SectionPlane | undefined) => void;
+  /** Where a place in space is seen, in CSS pixels of the element; undefined behind the eye. */
+  readonly project: (place: Point3) => readonly [number, number] | undefined;
+  /** Is told each time the picture is drawn. */
+  readonly onDraw: (listener: () => void) => void;
   readonly destroy: () => void;
 }
 
@@ -75,7 +58,8 @@ const DIRECTIONS: Readonly<Record<ViewName, readonly [number, number, number]>> 
 };
 
 export function createViewport(host: HTMLElement): Viewport {
-  const renderer = new WebGLRenderer({ antialias: true, alpha: true });
+  const renderer = new WebGLRenderer({ antialias: true, alpha: true, stencil: true });
+  renderer.localClippingEnabled = true;
   renderer.setPixelRatio(window.devicePixelRatio);
   renderer.domElement.setAttribute('aria-hidden', 'true');
   host.append(renderer.domElement);
@@ -95,6 +79,7 @@ export function createViewport(host: HTMLElement): Viewport {
   controls.enableDamping = false;
   controls.zoomToCursor = true;
 
+  let onDraw: (() => void) | undefined;
   let isDrawn = true;
   const draw = (): void => {
     if (!isDrawn) return;
@@ -103,6 +88,7 @@ export function createViewport(host: HTMLElement): Viewport {
       isDrawn = true;
       lamp.quaternion.copy(camera.quaternion);
       renderer.render(scene, camera);
+      onDraw?.();
     });
   };
   controls.addEventListener('change', draw);
@@ -119,23 +105,26 @@ export function createViewport(host: HTMLElement): Viewport {
   observer.observe(host);
 
   let shown: readonly ShownBody[] = [];
-  let highlighted: ReadonlySet<string> = new Set();
+  let lit: Lit = { selected: new Set(), hints: new Set() };
+  let clipping: Plane[] = [];
+  const isShown = (point: Vector3): boolean => clipping.every((plane) => plane.distanceToPoint(point) >= -1e-3);
   let hasFitted = false;
 
   const rebuild = (): void => {
     for (const child of [...bodies.children]) {
       bodies.remove(child);
-      if (child instanceof Mesh || child instanceof LineSegments || child instanceof LineSegments2) (child.geometry as BufferGeometry).dispose();
+      if (child instanceof Mesh || child instanceof LineSegments) (child.geometry as BufferGeometry).dispose();
     }
     const colours = readColours(host);
-    for (const body of shown) bodies.add(...buildBody(body, colours, highlighted));
+    for (const body of shown) bodies.add(...buildBody(body, colours, lit, clipping));
     draw();
   };
   const onTheme = (): void => rebuild();
   window.addEventListener('warpbeam-theme', onTheme);
 
   const frame = (direction: Vector3): void => {
-    const box = new Box3().setFromObject(bodies);
+    const box = new Box3();
+    for (const child of bodies.children) if ('faces' in child.userData) box.expandByObject(child);
     if (box.isEmpty()) return;
     const sphere = box.getBoundingSphere(new Sphere());
     const half = Math.tan((camera.fov * Math.PI) / 360) * Math.min(1, camera.aspect);
@@ -177,15 +166,26 @@ export function createViewport(host: HTMLElement): Viewport {
     pick: (x, y, wants) => {
       const caster = new Raycaster();
       caster.setFromCamera(new Vector2((x / host.clientWidth) * 2 - 1, 1 - (y / host.clientHeight) * 2), camera);
-      const face = pickFace(caster, bodies);
+      const face = pickFace(caster, bodies, isShown);
       if (wants === 'face') return face?.picked;
       const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / host.clientHeight;
-      const edge = pickEdge(caster, bodies, face?.distance, perPixel * REACH_PX);
+      const edge = pickEdge(caster, bodies, face?.distance, perPixel * REACH_PX, isShown);
       return edge ?? (wants === 'either' ? face?.picked : undefined);
     },
-    highlight: (faces) => {
-      highlighted = faces;
+    highlight: (selected, hints) => {
+      lit = { selected, hints };
       rebuild();
+    },
+    cut: (section) => {
+      clipping = section ? [new Plane(new Vector3(...section.normal).negate(), section.offset)] : [];
+      rebuild();
+    },
+    project: (place) => {
+      const at = new Vector3(...place).project(camera);
+      return at.z > 1 ? undefined : [((at.x + 1) / 2) * host.clientWidth, ((1 - at.y) / 2) * host.clientHeight];
+    },
+    onDraw: (listener) => {
+      onDraw = listener;
     },
     destroy: () => {
       observer.disconnect();
@@ -197,112 +197,4 @@ export function createViewport(host: HTMLElement): Viewport {
       renderer.domElement.remove();
     },
   };
-}
-
-/** How near an edge the pointer must come, in pixels. */
-const REACH_PX = 7;
-
-function pickFace(caster: Raycaster, bodies: Group): { readonly picked: PickedGeometry; readonly distance: number } | undefined {
-  const [hit] = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof Mesh && !(child instanceof LineSegments2)));
-  if (!hit) return undefined;
-  const { faces, body } = hit.object.userData as PickData;
-  const index = (hit.faceIndex ?? -1) * 3;
-  const found = faces.find(({ start, count }) => index >= start && index < start + count);
-  return found && { picked: { body, name: found.name }, distance: hit.distance };
-}
-
-/** `reach` is the reach at a distance of 1. Edges behind the nearest face are not picked. */
-function pickEdge(caster: Raycaster, bodies: Group, limit: number | undefined, reach: number): PickedGeometry | undefined {
-  const distance = limit ?? caster.ray.origin.length();
-  caster.params.Line.threshold = reach * distance;
-  const hits = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof LineSegments));
-  const hit = hits.find((candidate) => limit === undefined || candidate.distance < limit + 3 * caster.params.Line.threshold);
-  if (!hit) return undefined;
-  const { edges, body } = hit.object.userData as PickData;
-  const index = hit.index ?? -1;
-  const found = edges.find(({ start, count }) => index >= start && index < start + count);
-  return found && { body, name: found.name };
-}
-
-/** Targets where there are any, else what is shown. */
-function pickable(bodies: Group): Object3D[] {
-  const targets = bodies.children.filter((child) => !child.visible);
-  return targets.length > 0 ? targets : bodies.children;
-}
-
-interface PickData {
-  readonly body: string | undefined;
-  readonly faces: BodyMesh['faces'];
-  readonly edges: BodyMesh['edges'];
-}
-
-interface Colours {
-  readonly wood: Color;
-  readonly stale: Color;
-  readonly edge: Color;
-  readonly selected: Color;
-  readonly before: Color;
-  readonly after: Color;
-}
-
-function readColours(host: HTMLElement): Colours {
-  const style = getComputedStyle(host);
-  const read = (name: string): Color => new Color(style.getPropertyValue(name).trim() || '#888888');
-  return {
-    wood: read('--wood'),
-    stale: read('--flax-deep'),
-    edge: read('--wood-edge'),
-    selected: read('--indigo'),
-    before: read('--madder'),
-    after: read('--indigo'),
-  };
-}
-
-function buildBody({ body, mesh, look }: ShownBody, colours: Colours, highlighted: ReadonlySet<string>): (Mesh | LineSegments | LineSegments2)[] {
-  const edgeColour = look === 'before' ? colours.before : look === 'after' ? colours.after : colours.edge;
-  const lines = new LineSegments(
-    edgeGeometry(mesh),
-    new LineBasicMaterial({ color: edgeColour, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
-  );
-  const data: PickData = { body, faces: mesh.faces, edges: mesh.edges };
-  lines.userData = data;
-  const lit = look === 'after' ? [] : mesh.edges.filter(({ name }) => highlighted.has(name));
-  const marks = lit.length > 0 ? [litEdges(mesh, lit, colours)] : [];
-  if (look === 'before') return [lines, ...marks];
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-  geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
-  geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  const base = new MeshLambertMaterial({
-    color: look === 'stale' ? colours.stale : colours.wood,
-    polygonOffset: true,
-    polygonOffsetFactor: 1,
-    polygonOffsetUnits: 1,
-    transparent: look === 'after' || look === 'stale',
-    opacity: look === 'after' ? 0.75 : look === 'stale' ? 0.5 : 1,
-  });
-  const litFace = new MeshLambertMaterial({ color: colours.selected, polygonOffset: true, polygonOffsetFactor: 1, polygonOffsetUnits: 1 });
-  for (const { name, start, count } of mesh.faces) geometry.addGroup(start, count, highlighted.has(name) ? 1 : 0);
-  const surface = new Mesh(geometry, [base, litFace]);
-  surface.userData = data;
-  if (look === 'target') for (const hidden of [surface, lines]) hidden.visible = false;
-  return [surface, lines, ...marks];
-}
-
-/** Lit edges are drawn broad and over everything, so that none is hidden. */
-function litEdges(mesh: BodyMesh, edges: BodyMesh['edges'], colours: Colours): LineSegments2 {
-  const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
-  const geometry = new LineSegmentsGeometry();
-  geometry.setPositions(points);
-  const material = new LineMaterial({ color: colours.selected, linewidth: 4, depthTest: false });
-  const marks = new LineSegments2(geometry, material);
-  marks.renderOrder = 1;
-  return marks;
-}
-
-/** Polylines as pairs of points, which is what line segments are drawn from. */
-function edgeGeometry(mesh: BodyMesh): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.edgePoints, 3));
-  return geometry;
 }

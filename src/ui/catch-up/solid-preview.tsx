@@ -4,7 +4,7 @@ import type { Document } from '@/core/document';
 import { RegenerationClient, type RegenerationReply } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Canvas3d } from '../canvas3d/canvas3d';
-import type { ShownBody } from '../canvas3d/viewport';
+import type { ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
 
 /** Both solids over one another, with volume and mass before and after. */

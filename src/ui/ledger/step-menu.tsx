@@ -2,9 +2,9 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { listIds, type Step } from '@/core/document';
-import { useSessionState, useWorkspaceStore } from '../state/context';
+import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
-import { editOrAsk } from '../state/removal';
+import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
 
 /** Rename, move, suppress, delete: the verbs of a step that are not always at hand. */
 export function StepMenu({ step, session }: { step: Step; session: DocumentSession }) {
@@ -13,10 +13,9 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
   const isLastBuilt = useSessionState((state) => state.builtTo === step.id);
   const order = listIds(session.document, 'steps');
   const place = order.indexOf(step.id);
+  const marked = useWorkspace((state) => state.marked);
+  const all = marked.has(step.id) ? order.filter((id) => marked.has(id)) : [step.id];
   if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
-  const remove = (): void => {
-    editOrAsk(session, workspace, `Delete ${step.name}`, (readers) => ({ type: 'step.remove', id: step.id, readers }));
-  };
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="h-6 rounded-box px-1.5 hover:bg-flax-deep" aria-label={`More for ${step.name}`}>
@@ -25,10 +24,10 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="end" className="z-50 min-w-40 rounded-box border border-rule bg-sheet py-1 shadow-box">
           <Item onSelect={() => setRenaming(true)}>Rename</Item>
-          <Item disabled={place <= 0} onSelect={() => session.edit({ type: 'step.move', id: step.id, after: order[place - 2] ?? null })}>
+          <Item disabled={place <= 0} onSelect={() => void moveStep(session, workspace, step.id, -1)}>
             Move up
           </Item>
-          <Item disabled={place >= order.length - 1} onSelect={() => session.edit({ type: 'step.move', id: step.id, after: order[place + 1] ?? null })}>
+          <Item disabled={place >= order.length - 1} onSelect={() => void moveStep(session, workspace, step.id, 1)}>
             Move down
           </Item>
           <Item
@@ -40,7 +39,8 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
             {step.suppressed ? 'Do not suppress' : 'Suppress'}
           </Item>
           <Item onSelect={() => session.buildTo(isLastBuilt ? undefined : step.id)}>{isLastBuilt ? 'Build all steps' : 'Build to here'}</Item>
-          <Item onSelect={remove}>Delete</Item>
+          <Item onSelect={() => copySteps(session, all)}>{all.length > 1 ? `Copy ${all.length} steps` : 'Copy'}</Item>
+          <Item onSelect={() => deleteSteps(session, workspace, all)}>{all.length > 1 ? `Delete ${all.length} steps` : 'Delete'}</Item>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>

@@ -3,7 +3,8 @@ import { findStep, listIds, startedBodies, STEP_WORDS, type Step } from '@/core/
 import { BodySettings } from '../bodies/body-settings';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { toggleFolded } from '../state/workspace';
+import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
+import { toggleFolded, toggleMarked } from '../state/workspace';
 import { draftOf } from '../steps/step-draft';
 import { StepMenu } from './step-menu';
 
@@ -21,12 +22,28 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   });
   const isFolded = useWorkspace((state) => state.folded.has(id));
   const isSelected = useWorkspace((state) => state.selected === id);
+  const isMarked = useWorkspace((state) => state.marked.has(id));
   const isOpen = useWorkspace((state) => state.sketch === id);
   if (!step) return null;
+  const onKeyDown = (event: React.KeyboardEvent): void => {
+    const ids = isMarked ? listIds(session.document, 'steps').filter((one) => workspace.getState().marked.has(one)) : [id];
+    const isControl = event.ctrlKey || event.metaKey;
+    if (event.key === 'Delete') deleteSteps(session, workspace, ids);
+    else if (isControl && event.key.toLowerCase() === 'c') copySteps(session, ids);
+    else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) void moveStep(session, workspace, id, event.key === 'ArrowUp' ? -1 : 1);
+    else if (event.key === ' ' && isControl) toggleMarked(workspace, id);
+    else return;
+    event.preventDefault();
+  };
   const freedom = outcome?.sketch?.degreesOfFreedom ?? 0;
   const isWrong = outcome?.status === 'failed' || outcome?.status === 'waiting';
   return (
-    <div role="row" data-row={id} aria-selected={isSelected} className={`border-b border-rule/50 ${isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}>
+    <div
+      role="row"
+      data-row={id}
+      aria-selected={isSelected}
+      className={`border-b border-rule/50 ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
+    >
       <div role="cell" className={`flex h-7 items-center gap-2 pr-2 pl-6 ${isBeyond ? 'italic' : ''}`}>
         <button
           type="button"
@@ -37,7 +54,16 @@ export function StepRow({ id, values }: { id: string; values: number }) {
         >
           {values === 0 ? '·' : isFolded ? '+' : '−'}
         </button>
-        <button type="button" className="min-w-0 truncate text-left" onClick={() => workspace.setState({ selected: id })}>
+        <button
+          type="button"
+          className="min-w-0 truncate text-left"
+          title="Ctrl click marks several. Delete, Ctrl C, and Alt with the arrow keys work on it."
+          onClick={(event) => {
+            if (event.ctrlKey || event.metaKey || event.shiftKey) toggleMarked(workspace, id);
+            else workspace.setState({ selected: id, marked: new Set() });
+          }}
+          onKeyDown={onKeyDown}
+        >
           <span className="font-semibold">{step.name}</span>
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>

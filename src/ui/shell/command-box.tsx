@@ -5,6 +5,7 @@ import { useEffect, useState } from 'react';
 import { listNamed, listSteps, type Document } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useWorkspaceStore } from '../state/context';
+import { copiedSteps } from '../state/step-verbs';
 import type { WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
 
@@ -73,6 +74,14 @@ function CommandList({ onDone }: { onDone: () => void }) {
     ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
     ...(session.document.kind === 'part'
       ? [
+          {
+            name: 'Paste steps',
+            run: () => {
+              const clip = copiedSteps();
+              if (clip) workspace.setState({ clip });
+              else session.notify('No steps are copied: take Copy in the menu of a step first.');
+            },
+          },
           {
             name: session.store.getState().isPaused ? 'Let the geometry go on' : 'Pause the geometry',
             run: () => session.setPaused(!session.store.getState().isPaused),

@@ -3,10 +3,12 @@ import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { CatchUpDialog } from '../catch-up/catch-up-dialog';
 import { HistoryDialog } from '../history/history-dialog';
+import { QuestionDialog } from '../design/question-dialog';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
 import { LinkDialog } from '../links/link-dialog';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { PasteDialog } from '../steps/paste-dialog';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -54,6 +56,8 @@ export function Workspace() {
       <StatusLine />
       <OpenTask />
       <RemovalDialog />
+      <QuestionDialog />
+      {kind === 'part' && <PasteDialog />}
     </div>
   );
 }

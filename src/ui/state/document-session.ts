@@ -10,6 +10,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LiveEvent, LoggedEdit } from '@/contract';
 import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
+import { fail, succeed, type Result } from '@/core/kit';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
@@ -44,6 +45,8 @@ export interface SessionState {
   readonly pictures: readonly BodyPicture[];
   /** The last step that is built; undefined for all of them. */
   readonly builtTo: string | undefined;
+  /** The solid that the step at hand is made on, where that is not the one that is shown. */
+  readonly before: readonly BodyPicture[] | undefined;
   /** Whether geometry waits until it is told to go on. */
   readonly isPaused: boolean;
   /** What an edit that is not made yet would lead to. */
@@ -76,6 +79,8 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
+  /** The step whose ground is shown to pick from. */
+  private before: string | undefined;
   /** An edit that is shown but not made. */
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
@@ -112,6 +117,7 @@ export class DocumentSession {
       meshes: new Map(),
       pictures: [],
       builtTo: undefined,
+      before: undefined,
       isPaused: false,
       preview: undefined,
       regeneration: 'idle',
@@ -225,6 +231,11 @@ export class DocumentSession {
 
   dismissRefused(key: string): void {
     this.store.setState((state) => ({ tray: state.tray.filter((entry) => entry.key !== key) }));
+  }
+
+  /** A word for the one who works here, until the next edit. */
+  notify(notice: string): void {
+    this.store.setState({ notice });
   }
 
   clearNotice(): void {
@@ -400,6 +411,36 @@ export class DocumentSession {
     this.previewed = result.value.document;
     this.regenerate();
     return undefined;
+  }
+
+  /** Steps that an edit would break: what is built now and would not be then. Nothing is changed. */
+  async foresee(edit: Edit): Promise<Result<readonly { readonly id: string; readonly message: string }[], EditFailure>> {
+    const result = applyEdit(this.document, edit);
+    if (!result.ok) return fail(result.failure);
+    const before = this.store.getState().regenerated;
+    const reply = await this.client?.regenerate(result.value.document);
+    if (!reply?.ok || !before) return succeed([]);
+    const broken = reply.value.result.steps.filter(
+      ({ id, status }) => (status === 'failed' || status === 'waiting') && before.steps.some((step) => step.id === id && step.status === 'done'),
+    );
+    return succeed(broken.map(({ id, problem }) => ({ id, message: problem?.message ?? '' })));
+  }
+
+  /** Builds what a step is made on, beside the solid as it is, to pick faces and edges from; undefined lets go of it. */
+  async showBefore(step: string | undefined): Promise<void> {
+    this.before = step;
+    this.store.setState({ before: undefined });
+    const { document, meshes } = this.store.getState();
+    const steps = listIds(document, 'steps');
+    const at = step === undefined ? -1 : steps.indexOf(step);
+    if (at < 0 || !this.client) return;
+    const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
+    // A newer request may have taken its turn: asked again then.
+    let reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    while (!reply.ok && reply.failure.kind === 'superseded' && this.before === step) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    if (!reply.ok || this.before !== step) return;
+    const { result, meshes: fresh } = reply.value;
+    this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
   }
 
   /** Regenerates only up to a step, for a look at the part as it was then; undefined for all of it. */

@@ -1,6 +1,6 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Edit, Readers } from '@/core/document';
+import type { Edit, Readers, StepClip } from '@/core/document';
 import type { StepDraft } from '../steps/step-draft';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
@@ -14,6 +14,14 @@ export interface Removal {
   readonly canKeep: boolean;
   /** The choice that puts numbers in; undefined when some value has none. */
   readonly numbers: Readers | undefined;
+}
+
+/** A question about something that the user may not expect. */
+export interface Question {
+  readonly title: string;
+  readonly words: string;
+  readonly lines: readonly string[];
+  readonly answers: readonly { readonly label: string; readonly run: () => void }[];
 }
 
 export type Task = { readonly kind: 'catch-up' } | { readonly kind: 'history' } | { readonly kind: 'link'; readonly source?: string };
@@ -42,6 +50,11 @@ export interface WorkspaceState {
   readonly task: Task | undefined;
   /** A deletion that waits for a choice. */
   readonly removal: Removal | undefined;
+  readonly question: Question | undefined;
+  /** Copied steps that are about to be put in. */
+  readonly clip: StepClip | undefined;
+  /** Steps that are marked, to be deleted or copied together. */
+  readonly marked: ReadonlySet<string>;
   /** Rises with each wish to see what of the open sketch can move. */
   readonly wiggle: number;
   readonly dimensionText: 'value' | 'name' | 'formula';
@@ -60,9 +73,20 @@ export function createWorkspace(): WorkspaceStore {
     hovered: undefined,
     task: undefined,
     removal: undefined,
+    question: undefined,
+    clip: undefined,
+    marked: new Set(),
     wiggle: 0,
     dimensionText: 'value',
   }));
+}
+
+export function toggleMarked(store: WorkspaceStore, id: string): void {
+  store.setState((state) => {
+    const marked = new Set(state.marked);
+    if (!marked.delete(id)) marked.add(id);
+    return { marked };
+  });
 }
 
 export function toggleFolded(store: WorkspaceStore, id: string): void {

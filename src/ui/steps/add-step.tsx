@@ -2,6 +2,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { listRecords, type Document, type StepType } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { copiedSteps } from '../state/step-verbs';
 import type { WorkspaceStore } from '../state/workspace';
 import { newDraft } from './step-draft';
 
@@ -100,6 +101,16 @@ export function AddStep() {
                 onSelect={() => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined, picking: undefined })}
               >
                 Measured value
+              </DropdownMenu.Item>
+              <DropdownMenu.Item
+                className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
+                onSelect={() => {
+                  const clip = copiedSteps();
+                  if (clip) workspace.setState({ clip });
+                  else session.notify('No steps are copied: take Copy in the menu of a step first.');
+                }}
+              >
+                Paste steps
               </DropdownMenu.Item>
             </DropdownMenu.Group>
           </DropdownMenu.Content>

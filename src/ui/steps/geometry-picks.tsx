@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
 import { describeGeometry } from '@/core/document';
+import { isFound, likelyGeometry } from '@/core/steps';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { PickWish } from '../state/workspace';
@@ -23,6 +24,7 @@ export function GeometryPicks({
   onChange: (names: readonly string[], body: string | undefined) => void;
 }) {
   const { document } = useSession();
+  const there = useGeometryThere();
   const toggle = ({ body, name }: Picked): void => {
     onChange(names.includes(name) ? names.filter((other) => other !== name) : [...names, name], body);
   };
@@ -32,7 +34,7 @@ export function GeometryPicks({
       <legend className="text-walnut-soft">{label}: click them on the solid</legend>
       <ul>
         {names.map((name) => (
-          <li key={name} className="flex items-center gap-1">
+          <li key={name} className="flex flex-wrap items-center gap-1">
             <span className="min-w-0 flex-1 truncate" title={describeGeometry(document, name)}>
               {describeGeometry(document, name)}
             </span>
@@ -49,6 +51,7 @@ export function GeometryPicks({
             >
               ×
             </Button>
+            <Replacements name={name} there={there} onPick={({ body, name: other }) => onChange([...names.filter((one) => one !== name), other], body)} />
           </li>
         ))}
       </ul>
@@ -72,6 +75,7 @@ export function GeometryPick({
   const workspace = useWorkspaceStore();
   const { document } = useSession();
   const isPicking = useWorkspace((state) => state.picking?.label === label);
+  const there = useGeometryThere();
   const pick = (): void => {
     workspace.setState({
       picking: isPicking
@@ -95,7 +99,48 @@ export function GeometryPick({
         </Button>
       </span>
       {name !== undefined && <span className="block truncate">{describeGeometry(document, name)}</span>}
+      {name !== undefined && <Replacements name={name} there={there} onPick={onChange} />}
       {isPicking && <FromList label={`${label} from a list`} wants={wants} except={[]} onPick={onChange} />}
+    </div>
+  );
+}
+
+/** Everything that can be picked: of what the step at hand is made on, or of the solid as it is. */
+function useGeometryThere(): readonly Picked[] {
+  const standing = useSessionState((state) => state.before ?? state.pictures);
+  const meshes = useSessionState((state) => state.meshes);
+  return useMemo(
+    () =>
+      standing.flatMap(({ body, key }) => {
+        const mesh = meshes.get(key);
+        return [...(mesh?.faces ?? []), ...(mesh?.edges ?? [])].map(({ name }) => ({ body, name }));
+      }),
+    [standing, meshes],
+  );
+}
+
+/** For a face or edge that is no longer there: that it is lost, and what is most like it. */
+function Replacements({ name, there, onPick }: { name: string; there: readonly Picked[]; onPick: (picked: Picked) => void }) {
+  const { document } = useSession();
+  const names = useMemo(() => there.map((one) => one.name), [there]);
+  if (there.length === 0 || isFound(name, names)) return null;
+  const likely = likelyGeometry(name, names);
+  return (
+    <div className="w-full rounded-box border border-madder bg-madder-wash px-1.5 py-0.5">
+      <p className="text-madder">{likely.length === 0 ? 'Lost: pick another.' : 'Lost. Perhaps it is now:'}</p>
+      {likely.map((other) => (
+        <button
+          key={other}
+          type="button"
+          className="block max-w-full truncate text-left underline"
+          onClick={() => {
+            const picked = there.find((one) => one.name === other);
+            if (picked) onPick(picked);
+          }}
+        >
+          {describeGeometry(document, other)}
+        </button>
+      ))}
     </div>
   );
 }
@@ -128,18 +173,14 @@ const MOST_LISTED = 300;
 /** The same without a pointer. */
 function FromList({ label, wants, except, onPick }: { label: string; wants: PickWish['wants']; except: readonly string[]; onPick: (picked: Picked) => void }) {
   const { document } = useSession();
-  const pictures = useSessionState((state) => state.pictures);
-  const meshes = useSessionState((state) => state.meshes);
-  const found = useMemo(
-    () =>
-      pictures.flatMap(({ body, key }): Picked[] => {
-        const mesh = meshes.get(key);
-        const names = [...(wants === 'edge' ? [] : (mesh?.faces ?? [])), ...(wants === 'face' ? [] : (mesh?.edges ?? []))].map(({ name }) => name);
-        return [...new Set(names)].map((name) => ({ body, name }));
-      }),
-    [pictures, meshes, wants],
-  );
-  const offered = found.filter(({ name }) => !except.includes(name));
+  const there = useGeometryThere();
+  const offered = useMemo(() => {
+    const seen = new Set(except);
+    return there.filter(({ name }) => {
+      const isWanted = wants === 'either' || (wants === 'edge') === name.startsWith('edge[');
+      return isWanted && !seen.has(name) && seen.add(name);
+    });
+  }, [there, wants, except]);
   return (
     <select
       aria-label={label}

@@ -33,6 +33,12 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     // When the panel opens, not with every choice.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, []);
+  const changed = draft.isNew ? undefined : draft.step.id;
+  useEffect(() => {
+    // What a step is made on is gone from the solid after it: its edges and faces are picked on the one before.
+    void session.showBefore(changed);
+    return () => void session.showBefore(undefined);
+  }, [session, changed]);
   const missing = whatIsMissing(document, draft);
   const slots = slotsOf(draft.step);
   const outcome = preview?.result.steps.find(({ id }) => id === draft.step.id);
@@ -122,6 +128,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
           />
         ))}
       </div>
+      <LeftOutWhen draft={draft} onChange={change} />
       <footer className="border-t border-rule px-3 py-2">
         {(missing ?? problem) !== undefined && (
           <p role="status" className={`mb-1.5 ${missing === undefined ? 'text-madder' : 'text-walnut-soft'}`}>
@@ -138,6 +145,47 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     </form>
   );
 }
+
+/** The condition under which the step is suppressed. */
+function LeftOutWhen({ draft, onChange }: { draft: StepDraft; onChange: (draft: StepDraft) => void }) {
+  const session = useSession();
+  const [isOpen, setOpen] = useState(draft.step.suppressed !== undefined);
+  const latest = useRef(draft);
+  useEffect(() => {
+    latest.current = draft;
+  });
+  if (!isOpen) {
+    return (
+      <Button tone="quiet" className="mx-2 mb-1 self-start text-walnut-soft" onClick={() => setOpen(true)}>
+        Suppress when…
+      </Button>
+    );
+  }
+  const take = (text: string): void => {
+    const { suppressed: _, ...step } = latest.current.step;
+    onChange({ ...latest.current, step: text.trim() === '' ? step : { ...step, suppressed: { text: text.trim() } } });
+  };
+  return (
+    <div className="px-3 pb-2">
+      <span className="text-walnut-soft">Suppressed when</span>
+      <FormulaBox
+        values={session.values}
+        initial={draft.step.suppressed?.text ?? ''}
+        hint="a condition: weaving_width < 300 mm"
+        label="Suppressed when"
+        slot={CONDITION}
+        onCancel={() => setOpen(false)}
+        onChange={take}
+        onAccept={(text) => {
+          take(text);
+          return undefined;
+        }}
+      />
+    </div>
+  );
+}
+
+const CONDITION = slotOf({ kind: 'yes-no', name: 'this condition', owner: 'step' });
 
 interface SlotBoxProps {
   readonly slot: StepSlot;

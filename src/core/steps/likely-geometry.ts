@@ -1,0 +1,51 @@
+/** What a lost face or edge may be now: names that have most in common with its own. */
+
+/** The names most like a lost one, the likeliest first; none that has little in common. */
+export function likelyGeometry(lost: string, names: Iterable<string>, most = 3): string[] {
+  const wanted = tokensOf(lost);
+  const isEdge = lost.startsWith('edge[');
+  const scored = [...new Set(names)].flatMap((name) => {
+    if (name.startsWith('edge[') !== isEdge || name === lost) return [];
+    const score = likeness(wanted, tokensOf(name));
+    return score >= LEAST ? [{ name, score }] : [];
+  });
+  return scored
+    .sort((a, b) => b.score - a.score || a.name.localeCompare(b.name, 'en', { numeric: true }))
+    .slice(0, most)
+    .map(({ name }) => name);
+}
+
+/** Whether a name finds something among others: itself, a piece of it, or the whole that it is a piece of. */
+export function isFound(name: string, names: Iterable<string>): boolean {
+  const whole = wholeOf(name);
+  for (const other of names) if (other === name || wholeOf(other) === whole) return true;
+  return false;
+}
+
+function wholeOf(name: string): string {
+  return name.replace(/#\d+/g, '');
+}
+
+/** Shared parts of all parts: less than this is chance. */
+const LEAST = 0.25;
+
+/** A face as the step that made it, what it is there, and what it comes from; an edge as those of its faces. */
+function tokensOf(name: string): string[] {
+  return (/^edge\[(.*)\]$/.exec(name)?.[1] ?? name).split(' | ').flatMap((face) => {
+    const [, step = '', part = '', about = ''] = /^(.*?)\/([a-z]+)(?:\((.*)\))?(?:#\d+)?$/.exec(face) ?? ['', face];
+    return [step, `${step}/${part}`, `${step}/${part}(${about})`];
+  });
+}
+
+/** Size of what both have over what either has, each counted as often as it stands there. */
+function likeness(a: readonly string[], b: readonly string[]): number {
+  const rest = [...b];
+  let shared = 0;
+  for (const token of a) {
+    const at = rest.indexOf(token);
+    if (at < 0) continue;
+    rest.splice(at, 1);
+    shared++;
+  }
+  return shared / (a.length + b.length - shared);
+}

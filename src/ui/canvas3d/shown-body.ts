@@ -1,0 +1,31 @@
+/** What the 3D picture shows, as plain data. */
+import type { Point3 } from '@/core/geometry';
+import type { BodyMesh } from '@/core/kernel-port';
+
+export interface ShownBody {
+  readonly key: string;
+  /** Id of the body, where it can be picked from. */
+  readonly body?: string;
+  readonly mesh: BodyMesh;
+  /** Red, green and blue, `#8a6a4f`; that of unbleached wood without one. */
+  readonly colour?: string;
+  /**
+   * Solid, greyed (the last good picture of a body that failed), or in a preview colour. A target is not seen: where
+   * there are targets, they are what is picked, while something else is shown.
+   */
+  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'target';
+}
+
+export type PickKind = 'face' | 'edge' | 'either';
+
+export interface PickedGeometry {
+  readonly body: string | undefined;
+  readonly name: string;
+}
+
+/** A plane that the bodies are cut by: what lies on the side of its normal is left out. */
+export interface SectionPlane {
+  readonly normal: Point3;
+  /** How far it lies from the origin along its normal, in millimetres. */
+  readonly offset: number;
+}

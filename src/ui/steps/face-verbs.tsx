@@ -1,0 +1,45 @@
+'use client';
+import { describeGeometry, findStep, sketchesOf } from '@/core/document';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { draftOf, newDraft } from './step-draft';
+
+/** What can be done with the face that was clicked. */
+export function FaceVerbs({ body, face, onDone }: { body: string; face: string; onDone: () => void }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const document = useSessionState((state) => state.document);
+  // The step that a copy is of, for its sketch; the outermost for changing it.
+  const origin = findStep(document, face.replace(/^.*:/, '').split('/')[0] ?? '');
+  const step = findStep(document, face.split('/')[0] ?? '');
+  const [sketch] = origin ? sketchesOf(origin) : [];
+  const sketchName = findStep(document, sketch ?? '')?.name;
+  return (
+    <div role="group" aria-label="Picked face" className="flex flex-wrap items-center gap-1 rounded-box border border-rule bg-sheet px-2 py-1 shadow-box">
+      <span className="max-w-64 truncate font-semibold">{describeGeometry(document, face)}</span>
+      {sketch !== undefined && (
+        <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ sketch, selected: sketch })}>
+          Open {sketchName}
+        </Button>
+      )}
+      {step && (
+        <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ draft: draftOf(session.document, step), selected: step.id })}>
+          Change {step.name}
+        </Button>
+      )}
+      <Button
+        tone="quiet"
+        className="h-6"
+        onClick={() => {
+          const draft = newDraft(session.document, 'sketch');
+          workspace.setState({ draft: draft.step.type === 'sketch' ? { ...draft, step: { ...draft.step, plane: { body, face } } } : draft });
+        }}
+      >
+        Sketch on it
+      </Button>
+      <Button tone="quiet" className="h-6 px-1" aria-label="Let go of the face" onClick={onDone}>
+        ×
+      </Button>
+    </div>
+  );
+}

@@ -1,0 +1,124 @@
+'use client';
+import { Dialog } from 'radix-ui';
+import { useEffect, useState } from 'react';
+import { findNamed, findRecord, listRecords, pasteSteps, readStepClip, type StepClip } from '@/core/document';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
+import { newId } from '../state/identity';
+import { Select } from './fields';
+
+/** The gap between an original and its copy, in millimetres. */
+const GAP = 10;
+
+/** Puts copied steps in: onto which body, and which values they stay tied to. Text pasted into the page opens it too. */
+export function PasteDialog() {
+  const workspace = useWorkspaceStore();
+  const clip = useWorkspace((state) => state.clip);
+  useEffect(() => {
+    // From another browser the steps come as text.
+    const onPaste = (event: ClipboardEvent): void => {
+      const pasted = readStepClip(event.clipboardData?.getData('text/plain') ?? '');
+      if (!pasted) return;
+      event.preventDefault();
+      workspace.setState({ clip: pasted });
+    };
+    window.addEventListener('paste', onPaste);
+    return () => window.removeEventListener('paste', onPaste);
+  }, [workspace]);
+  return clip ? <PasteForm clip={clip} onClose={() => workspace.setState({ clip: undefined })} /> : null;
+}
+
+function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const document = useSessionState((state) => state.document);
+  const bodies = listRecords(document, 'bodies', 'body');
+  const [tied, setTied] = useState<ReadonlySet<string>>(() => new Set(clip.outside.flatMap(({ name }) => (findNamed(document, name) ? [name] : []))));
+  const [body, setBody] = useState(() => ownBody(clip, session) ?? bodies.at(-1)?.id);
+  const [refusal, setRefusal] = useState<string>();
+  const names = clip.records.flatMap((record) => ('name' in record && clip.steps.includes(record.id) ? [record.name] : []));
+  const put = (): void => {
+    const made = pasteSteps(document, clip, { newId, tied, body, beside: widthOf(session, body) + GAP });
+    const failure = made.ok ? session.edit(made.value.edit) : made.failure;
+    if (failure || !made.ok) {
+      setRefusal(failure?.message);
+      return;
+    }
+    const { loosened, steps } = made.value;
+    if (loosened > 0)
+      session.notify(`${loosened} dimension${loosened === 1 ? '' : 's'} and constraints to fixed places were left out, so that the copy can stand beside.`);
+    workspace.setState({ selected: steps.at(-1) });
+    onClose();
+  };
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
+        <Dialog.Content className="fixed top-24 left-1/2 z-50 max-h-[80vh] w-[34rem] -translate-x-1/2 overflow-y-auto rounded-box border border-rule bg-sheet p-4 shadow-box">
+          <Dialog.Title className="text-base font-semibold">Paste steps</Dialog.Title>
+          <Dialog.Description className="mt-1 mb-3">{names.join(', ')}</Dialog.Description>
+          {bodies.length > 0 && (
+            <Select
+              label="Steps that work on a body which was not copied work on"
+              value={body ?? ''}
+              options={Object.fromEntries(bodies.map(({ id, name }) => [id, name]))}
+              onChange={setBody}
+            />
+          )}
+          {clip.outside.length > 0 && (
+            <fieldset className="mb-3">
+              <legend className="text-walnut-soft">Values that they read: tied here, or the number that they had</legend>
+              {clip.outside.map(({ name, exact }) => {
+                const isHere = findNamed(document, name) !== undefined;
+                return (
+                  <label key={name} className="flex items-center gap-1.5">
+                    <input
+                      type="checkbox"
+                      checked={tied.has(name)}
+                      disabled={!isHere}
+                      onChange={(event) => {
+                        const next = new Set(tied);
+                        if (event.target.checked) next.add(name);
+                        else next.delete(name);
+                        setTied(next);
+                      }}
+                    />
+                    <span className="font-mono">{name}</span>
+                    <span className="text-walnut-soft">{tied.has(name) ? 'stays tied' : isHere ? `becomes ${exact}` : `is not here: becomes ${exact}`}</span>
+                  </label>
+                );
+              })}
+            </fieldset>
+          )}
+          {refusal !== undefined && (
+            <p role="alert" className="mb-2 text-madder">
+              {refusal}
+            </p>
+          )}
+          <div className="flex gap-2">
+            <Button tone="strong" onClick={put}>
+              Put them in
+            </Button>
+            <Dialog.Close asChild>
+              <Button>Leave it</Button>
+            </Dialog.Close>
+          </div>
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}
+
+/** The body that the copied steps worked on, where it is of this part. */
+function ownBody(clip: StepClip, { document }: DocumentSession): string | undefined {
+  const worked = clip.records.find((record) => 'body' in record && typeof record.body === 'string' && findRecord(document, record.body, 'body'));
+  return worked && 'body' in worked && typeof worked.body === 'string' ? worked.body : undefined;
+}
+
+/** How broad a body is along x; that of all together without one. */
+function widthOf(session: DocumentSession, body: string | undefined): number {
+  const bodies = session.store.getState().regenerated?.bodies ?? [];
+  const boxes = bodies.flatMap(({ id, properties }) => (properties && (body === undefined || id === body) ? [properties.box] : []));
+  return boxes.length === 0 ? 0 : Math.ceil(Math.max(...boxes.map(({ max }) => max[0])) - Math.min(...boxes.map(({ min }) => min[0])));
+}
