@@ -25,3 +25,4 @@ export {
   type SaveRevisionReply,
   type UsesReply,
 } from './replies';
+export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';

@@ -22,10 +22,16 @@ export interface DocumentCard {
   readonly behind: number;
   readonly sources: readonly string[];
   readonly bodies: readonly SavedBody[];
+  /** Whether there is a small picture of it. */
+  readonly hasThumbnail: boolean;
 }
 
 export interface SavedBody {
+  /** Absent in revisions that were built by older programs. */
+  readonly id?: string;
   readonly name: string;
+  /** Content key of its shape and mesh. */
+  readonly key?: string;
   readonly mass?: number;
   readonly properties?: BodyProperties;
 }

@@ -5,14 +5,17 @@
 import { Worker } from 'node:worker_threads';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
-import { DocumentValues, type Document } from '@/core/document';
+import { DocumentValues, findRecord, type Document } from '@/core/document';
 import { publishValues } from '@/core/links';
+import { colourOf } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
 import { publish } from './events';
+import { keepMeshes } from './services/pictures';
+import { drawThumbnail } from './thumbnail';
 
 const shared = globalThis as typeof globalThis & { warpbeamJobs?: { client: RegenerationClient; queue: Promise<void> } };
 
@@ -78,17 +81,26 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   if (!row) return;
   const document = unpack<Document>(row.body);
   if (document.kind !== 'part') return;
-  const reply = await client.regenerate(document);
+  const reply = await client.regenerate(document, []);
   if (!reply.ok) return;
-  const bodies: SavedBody[] = reply.value.result.bodies.map(({ name, mass, properties }) => ({
+  const { result, meshes } = reply.value;
+  await keepMeshes(meshes);
+  const bodies: SavedBody[] = result.bodies.map(({ id, name, key, mass, properties }) => ({
+    id,
     name,
+    ...(key === undefined ? {} : { key }),
     ...(mass === undefined ? {} : { mass }),
     ...(properties ? { properties } : {}),
   }));
   const values = new DocumentValues(document);
-  values.setMeasured(reply.value.result.measured);
+  values.setMeasured(result.measured);
   // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
   await row.update({ bodies: pack(bodies), published: pack(publishValues(values)) });
+  const drawn = result.bodies.flatMap(({ id, key }) => {
+    const mesh = key === undefined ? undefined : meshes[key];
+    return mesh ? [{ mesh, colour: colourOf(findRecord(document, id, 'body') ?? { material: '' }) }] : [];
+  });
+  await DocumentRow.update({ thumbnail: drawThumbnail(drawn) ?? null }, { where: { id: documentId, revision: number } });
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
   if (owner) publish({ type: 'project', project: owner.projectId });
 }

@@ -97,6 +97,19 @@ export const MIGRATIONS: readonly Migration[] = [
     // Older programs cannot read what newer ones wrote; the dump that is made before each migration can be put back.
     down: () => Promise.resolve(),
   },
+  {
+    name: '0003-pictures',
+    up: async ({ context: q }) => {
+      await q.createTable('mesh', { content_key: { ...text(64), primaryKey: true }, body: packed(), created_at: time() }, OPTIONS);
+      await q.addColumn('document', 'thumbnail', { type: DataTypes.BLOB('medium'), allowNull: true });
+      // Built anew with their pictures when the server starts.
+      await q.bulkUpdate('revision', { bodies: null }, {});
+    },
+    down: async ({ context: q }) => {
+      await q.removeColumn('document', 'thumbnail');
+      await q.dropTable('mesh');
+    },
+  },
 ];
 
 /** Brings every stored document of a table to the present schema. */

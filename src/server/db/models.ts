@@ -19,6 +19,8 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   /** Number of the latest revision, 0 for none, and the last edit in that. */
   declare revision: number;
   declare savedSeq: number;
+  /** A PNG of the latest revision that was built. */
+  declare thumbnail: CreationOptional<Buffer | null>;
 }
 
 export class EditRow extends Model<InferAttributes<EditRow>, InferCreationAttributes<EditRow>> {
@@ -56,6 +58,14 @@ export class LinkRow extends Model<InferAttributes<LinkRow>, InferCreationAttrib
   declare seenRevision: number;
 }
 
+/** Meshes by the content key of their shape. */
+export class MeshRow extends Model<InferAttributes<MeshRow>, InferCreationAttributes<MeshRow>> {
+  declare key: string;
+  /** Packed JSON. */
+  declare body: Buffer;
+  declare createdAt: CreationOptional<Date>;
+}
+
 export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
   declare id: string;
   declare projectId: string;
@@ -85,6 +95,7 @@ export function bindModels(sequelize: Sequelize): void {
       seq: count(),
       revision: count(),
       savedSeq: count(),
+      thumbnail: { type: DataTypes.BLOB('medium') },
     },
     { sequelize, modelName: 'Document', tableName: 'document' },
   );
@@ -123,6 +134,10 @@ export function bindModels(sequelize: Sequelize): void {
       seenRevision: count(),
     },
     { sequelize, modelName: 'Link', tableName: 'link' },
+  );
+  MeshRow.init(
+    { key: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true, field: 'content_key' }, body: packed(), createdAt: createdAt() },
+    { sequelize, modelName: 'Mesh', tableName: 'mesh' },
   );
   ChangeSetRow.init(
     {

@@ -5,7 +5,7 @@ import type { newDocumentSchema, ProjectCard, ProjectReply, SavedBody } from '@/
 import { createDocument, DocumentValues, listRecords, readProjectFile, writeProjectFile, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind, publishValues, type PlannedDocument } from '@/core/links';
-import type { Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { database } from '../db/connect';
 import { publish } from '../events';
 import { DocumentRow, ProjectRow, RevisionRow } from '../db/models';
@@ -30,6 +30,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
   if (!project) return fail(refuse('not-found', 'There is no such project.'));
   const planned = await loadPlanned(id);
   const behind = findBehind(planned.map((entry) => entry.planned));
+  const pictured = new Set((await DocumentRow.findAll({ attributes: ['id'], where: { projectId: id, thumbnail: { [Op.not]: null } } })).map((row) => row.id));
   return succeed({
     id,
     name: project.name,
@@ -42,6 +43,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
       behind: behind.get(document.id) ?? 0,
       sources: listRecords(document, 'links', 'link').map((link) => link.source),
       bodies,
+      hasThumbnail: pictured.has(document.id),
     })),
   });
 }
@@ -55,7 +57,7 @@ export interface LoadedDocument {
 /** All documents of a project as catch-up plans need them, in order of their names' making. */
 export async function loadPlanned(projectId: string, transaction?: Transaction): Promise<LoadedDocument[]> {
   const within = { transaction: transaction ?? null };
-  const rows = await DocumentRow.findAll({ where: { projectId }, order: [['id', 'ASC']], ...within });
+  const rows = await DocumentRow.findAll({ attributes: { exclude: ['thumbnail'] }, where: { projectId }, order: [['id', 'ASC']], ...within });
   const revisions = await RevisionRow.findAll({
     attributes: ['documentId', 'number', 'hash', 'published', 'bodies'],
     where: { documentId: rows.map((row) => row.id) },

@@ -89,7 +89,7 @@ function litEdges(mesh: BodyMesh, edges: BodyMesh['edges'], color: Color, clippi
   const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
   const geometry = new LineSegmentsGeometry();
   geometry.setPositions(points);
-  const material = new LineMaterial({ color, linewidth: 4, depthTest: false, clippingPlanes });
+  const material = new LineMaterial({ color, linewidth: 4, depthTest: false, ...(clippingPlanes.length > 0 ? { clippingPlanes } : {}) });
   const marks = new LineSegments2(geometry, material);
   marks.renderOrder = 1;
   return marks;

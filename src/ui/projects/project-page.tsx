@@ -74,12 +74,23 @@ export function ProjectPage({ id }: { id: string }) {
   );
 }
 
+function Thumbnail({ document }: { document: DocumentCard }) {
+  if (!document.hasThumbnail) return <span className="block h-14 w-20" />;
+  const address = `/api/documents/${document.id}/thumbnail?revision=${document.revision}`;
+  // Made by the server, of a size that needs no fitting.
+  // eslint-disable-next-line @next/next/no-img-element
+  return <img src={address} alt="" width={84} height={56} className="h-14 w-21 object-contain" />;
+}
+
 function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
   const nameOf = (id: string): string => documents.find((document) => document.id === id)?.name ?? 'a document that is not here';
   return (
     <table className="w-full border-collapse overflow-hidden rounded-box border border-rule bg-sheet">
       <thead>
         <tr className="bg-flax text-left text-walnut-soft">
+          <th className="w-24 px-3 py-1.5 font-semibold">
+            <span className="sr-only">Picture</span>
+          </th>
           <th className="px-3 py-1.5 font-semibold">Document</th>
           <th className="px-3 py-1.5 font-semibold">Takes values from</th>
           <th className="px-3 py-1.5 font-semibold">Mass at the last revision</th>
@@ -89,6 +100,9 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
       <tbody>
         {documents.map((document) => (
           <tr key={document.id} className="border-t border-rule">
+            <td className="px-3 py-1">
+              <Thumbnail document={document} />
+            </td>
             <td className="px-3 py-2">
               <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4 hover:decoration-indigo">
                 {document.name}

@@ -1,5 +1,5 @@
 /** The session against a fake server that keeps its log in memory and applies the same edits. */
-import type { DocumentReply, Envelope, LoggedEdit, PostEdits } from '@/contract';
+import type { DocumentReply, Envelope, LoggedEdit, PictureReply, PostEdits } from '@/contract';
 import { applyEdit, findRecord, type Document, type Edit } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { demoDocument } from '../../../tests/support/demo';
@@ -40,6 +40,7 @@ class FakeServer {
     readEdits: (_: string, after: number) => Promise.resolve(succeed({ seq: this.log.length, edits: this.log.slice(after) })),
     saveRevision: () => Promise.resolve(succeed({ revision: 2, nowBehind: [] })),
     readDocument: () => Promise.resolve(succeed(this.reply())),
+    readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
   };
 }
 

@@ -7,7 +7,7 @@
  * is applied to confirmed, pending again on top; what no longer fits goes to the tray.
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { DocumentReply, Envelope, LiveEvent, LoggedEdit } from '@/contract';
+import { readMesh, type DocumentReply, type Envelope, type LiveEvent, type LoggedEdit } from '@/contract';
 import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -79,8 +79,8 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
-  /** The step whose ground is shown to pick from. */
-  private before: string | undefined;
+  /** The newest wish for the ground of a step: older ones are let go of. */
+  private wishForBefore: object | undefined;
   /** An edit that is shown but not made. */
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
@@ -92,7 +92,7 @@ export class DocumentSession {
   constructor(
     reply: DocumentReply,
     private readonly author: string,
-    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readDocument'>,
+    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readDocument' | 'readPicture'>,
     private readonly pendingStore: PendingStore,
     private readonly client: RegenerationClient | undefined,
   ) {
@@ -132,7 +132,22 @@ export class DocumentSession {
     const known = new Set(this.log.map(({ key }) => key));
     this.applyPending(kept.filter(({ key }) => !known.has(key)));
     this.regenerate();
+    void this.showKeptPicture();
     void this.flush();
+  }
+
+  /** The solid of the latest revision, until this page has built its own. */
+  private async showKeptPicture(): Promise<void> {
+    if (!this.client) return;
+    const reply = await this.api.readPicture(this.id);
+    if (!reply.ok || this.isClosed) return;
+    const { revision, bodies } = reply.value;
+    this.store.setState((state) => {
+      const meshes = new Map([...bodies.map(({ key, mesh }) => [key, readMesh(mesh)] as const), ...state.meshes]);
+      if (state.regenerated) return { meshes };
+      const isStale = state.unsavedEdits > 0 || state.revision !== revision;
+      return { meshes, pictures: bodies.map(({ id, key }) => ({ body: id, key, isStale })) };
+    });
   }
 
   get id(): string {
@@ -428,7 +443,8 @@ export class DocumentSession {
 
   /** Builds what a step is made on, beside the solid as it is, to pick faces and edges from; undefined lets go of it. */
   async showBefore(step: string | undefined): Promise<void> {
-    this.before = step;
+    const wish = {};
+    this.wishForBefore = wish;
     this.store.setState({ before: undefined });
     const { document, meshes } = this.store.getState();
     const steps = listIds(document, 'steps');
@@ -437,8 +453,8 @@ export class DocumentSession {
     const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
     // A newer request may have taken its turn: asked again then.
     let reply = await this.client.regenerate(upTo, [...meshes.keys()]);
-    while (!reply.ok && reply.failure.kind === 'superseded' && this.before === step) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
-    if (!reply.ok || this.before !== step) return;
+    while (!reply.ok && reply.failure.kind === 'superseded' && this.wishForBefore === wish) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    if (!reply.ok || this.wishForBefore !== wish) return;
     const { result, meshes: fresh } = reply.value;
     this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
   }

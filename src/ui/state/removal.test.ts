@@ -9,7 +9,7 @@ import { createWorkspace } from './workspace';
 function openLocally(document: Document): DocumentSession {
   const reply: DocumentReply = { project: { id: 'p', name: 'P' }, document, seq: 0, revision: 1, savedSeq: 0, behind: 0, history: [] };
   const down = () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' }));
-  const api = { postEdits: down, readEdits: down, saveRevision: down, readDocument: down };
+  const api = { postEdits: down, readEdits: down, saveRevision: down, readDocument: down, readPicture: down };
   return new DocumentSession(reply, 'ann', api, { load: () => Promise.resolve([]), save: () => Promise.resolve() }, undefined);
 }
 

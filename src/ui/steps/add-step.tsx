@@ -76,12 +76,12 @@ export function AddStep() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content
             align="start"
-            className="z-50 min-w-52 rounded-box border border-rule bg-sheet py-1 shadow-box"
+            className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-104 columns-2 gap-0 overflow-y-auto rounded-box border border-rule bg-sheet py-1 shadow-box"
             // The panel of the new step has the focus.
             onCloseAutoFocus={(event) => event.preventDefault()}
           >
             {STEP_OFFERS.map((group, at) => (
-              <DropdownMenu.Group key={group[0]?.type} className={at > 0 ? 'mt-1 border-t border-rule pt-1' : ''}>
+              <DropdownMenu.Group key={group[0]?.type} className={`break-inside-avoid ${at > 0 ? 'border-t border-rule py-1' : 'pb-1'}`}>
                 {group.map(({ type, label, needs }) => (
                   <DropdownMenu.Item
                     key={type}
@@ -94,7 +94,7 @@ export function AddStep() {
                 ))}
               </DropdownMenu.Group>
             ))}
-            <DropdownMenu.Group className="mt-1 border-t border-rule pt-1">
+            <DropdownMenu.Group className="break-inside-avoid border-t border-rule py-1">
               <DropdownMenu.Item
                 disabled={!isOfUse(document, 'sketch')}
                 className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"

@@ -1,0 +1,44 @@
+/** How documents look: meshes by content key, kept so that a page shows the solid before its own kernel is there; and small pictures. */
+import { Op } from 'sequelize';
+import type { MeshText, PictureReply, SavedBody } from '@/contract';
+import { writeMesh } from '@/contract';
+import type { BodyMesh } from '@/core/kernel-port';
+import { DocumentRow, MeshRow, RevisionRow } from '../db/models';
+import { pack, unpack } from '../db/packing';
+
+export async function keepMeshes(meshes: Readonly<Record<string, BodyMesh>>): Promise<void> {
+  // Equal keys hold equal meshes: whoever comes first has written the right one.
+  for (const [key, mesh] of Object.entries(meshes)) await MeshRow.upsert({ key, body: pack(writeMesh(mesh)) });
+  const oldest = await MeshRow.findAll({ attributes: ['key'], order: [['createdAt', 'DESC']], offset: MOST_MESHES, limit: 1000 });
+  if (oldest.length > 0) await MeshRow.destroy({ where: { key: oldest.map(({ key }) => key) } });
+}
+
+/** Older ones are let go of: a page then shows the solid once it has built it itself. */
+const MOST_MESHES = 5000;
+
+async function readMeshText(key: string): Promise<MeshText | undefined> {
+  const row = await MeshRow.findByPk(key);
+  return row ? unpack<MeshText>(row.body) : undefined;
+}
+
+/** The solid of the latest revision that was built; no bodies where none was. */
+export async function readPicture(id: string): Promise<PictureReply> {
+  const row = await RevisionRow.findOne({
+    attributes: ['number', 'bodies'],
+    where: { documentId: id, bodies: { [Op.not]: null } },
+    order: [['number', 'DESC']],
+  });
+  if (!row?.bodies) return { revision: 0, bodies: [] };
+  const bodies: { id: string; key: string; mesh: MeshText }[] = [];
+  for (const { id: body, key } of unpack<SavedBody[]>(row.bodies)) {
+    const mesh = key === undefined || body === undefined ? undefined : await readMeshText(key);
+    if (mesh && key !== undefined && body !== undefined) bodies.push({ id: body, key, mesh });
+  }
+  return { revision: row.number, bodies };
+}
+
+/** A PNG of the part as it was last built for a revision. */
+export async function readThumbnail(id: string): Promise<Buffer | undefined> {
+  const row = await DocumentRow.findByPk(id, { attributes: ['id', 'thumbnail'] });
+  return row?.thumbnail ?? undefined;
+}
