@@ -5,7 +5,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
 import { publishValues } from '../src/core/links';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
-import { build, circle, feature, parameter, place, rectangle, sketch } from './demo/shapes';
+import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
 
 const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   {
@@ -107,6 +107,38 @@ const side = build(createDocument('side-frame', 'part', 'Side frame'), [
   place('openings', 'bearing-x', 'horizontal', 'bearing-centre', 'bearing_inset', '60 mm', [30, 232]),
   place('openings', 'bearing-y', 'vertical', 'bearing-centre', 'bearing_rise', 'beam_height', [-22, 90]),
   feature({ type: 'extrude', id: 'openings-cut', name: 'Side openings cut', sketch: 'openings', operation: 'remove', extent: 'through', body: 'side-body' }),
+  feature(
+    {
+      type: 'fillet',
+      id: 'corners',
+      name: 'Corners rounded',
+      edges: [
+        ['bottom', 'right'],
+        ['right', 'top'],
+        ['left', 'top'],
+        ['bottom', 'left'],
+      ].map(([a, b]) => `edge[board/side(edge-${a}) | board/side(edge-${b})]`),
+      body: 'side-body',
+    },
+    { radius: ['corner_round', '2 / 3 * frame_stock'] },
+  ),
+  sketch('screw-place', 'Screw places', 'side'),
+  point('screw-place', 'screw', [20, 20]),
+  place('screw-place', 'screw-x', 'horizontal', 'screw', 'screw_inset', '20 mm', [10, -12]),
+  place('screw-place', 'screw-y', 'vertical', 'screw', 'screw_rise', '20 mm', [-14, 10]),
+  feature(
+    { type: 'hole', id: 'screw-hole', name: 'First screw hole', sketch: 'screw-place', form: 'simple', extent: 'through', body: 'side-body' },
+    { diameter: ['screw_bore', 'screw_hole'] },
+  ),
+  feature(
+    { type: 'pattern', id: 'screw-row', name: 'Screw holes', form: 'linear', of: ['screw-hole'], along: 'y', spread: 'span', body: 'side-body' },
+    { count: ['screw_count', '2'], span: ['screw_span', 'frame_depth - 2 * screw_inset'] },
+  ),
+  sketch('pawl-slot', 'Pawl slot', 'side'),
+  rectangle('pawl-slot', 'slot', [95, 215, 40, 8], { width: ['slot_length', '40 mm'], height: ['slot_width', '8 mm'] }, false),
+  place('pawl-slot', 'slot-x', 'horizontal', 'slot-a', 'slot_place', 'bearing_inset + 35 mm', [48, 235]),
+  place('pawl-slot', 'slot-y', 'vertical', 'slot-a', 'slot_rise', 'beam_height + 35 mm', [150, 108]),
+  feature({ type: 'extrude', id: 'pawl-slot-cut', name: 'Pawl slot cut', sketch: 'pawl-slot', operation: 'remove', extent: 'through', body: 'side-body' }),
 ]);
 
 const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [

@@ -112,6 +112,16 @@ export function circle(
   };
 }
 
+/** A point that is free to be placed. */
+export const point = (sketchId: string, id: string, [x, y]: readonly [number, number]): Edit => ({
+  type: 'sketch.draw',
+  sketch: sketchId,
+  entities: [{ type: 'point', id, sketch: sketchId, x, y }],
+  constraints: [],
+  dimensions: [],
+  values: [],
+});
+
 type Draft<T extends Step> = T extends { readonly values: unknown } ? Omit<T, 'values'> : never;
 
 /** A feature with its values: by slot, the name and the formula. */

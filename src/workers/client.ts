@@ -84,6 +84,15 @@ export class RegenerationClient {
     this.link ??= this.connect();
   }
 
+  /** Ends what is under way and what waits; the next request gets a fresh worker. */
+  cancel(): void {
+    if (!this.running) return;
+    this.stopWorker();
+    this.waiting?.settle(fail({ kind: 'superseded' }));
+    this.waiting = undefined;
+    this.finish(fail({ kind: 'superseded' }));
+  }
+
   close(): void {
     this.isClosed = true;
     this.stopWorker();

@@ -75,3 +75,10 @@ test('the reed with its 160 dents, and as narrow and wide as the loom gets', () 
     expect(relative(volume, ((width + 30) * 100 - dents * 1.5 * 70) * 3)).toBeLessThan(1e-9);
   }
 });
+
+test.each([12, 15, 18, 21])('the side frame %d mm thick: board less mortise, bearing, corners, screws and slot', (stock) => {
+  const volume = regenerate(demoWith(`frame_stock=${stock} mm`), 'Side frame');
+  const round = (2 / 3) * stock;
+  const area = 360 * 260 - (2 * stock) ** 2 - (Math.PI * 45.4 ** 2) / 4 - (4 - Math.PI) * round ** 2 - 2 * Math.PI * 3.3 ** 2 - 40 * 8;
+  expect(relative(volume, area * stock)).toBeLessThan(1e-9);
+});

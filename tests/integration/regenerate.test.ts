@@ -3,14 +3,14 @@ import { applyEdit, DocumentValues, type Document } from '@/core/document';
 import type { KernelPort } from '@/core/kernel-port';
 import { massOf, Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
-import { demoDocument, edited } from '../support/demo';
+import { edited, plainSide } from '../support/demo';
 
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
 }, 60_000);
 
-const side = demoDocument('Side frame');
+const side = plainSide();
 const regenerate = (regenerator: Regenerator, document: Document) => regenerator.regenerate(document, new DocumentValues(document));
 const withDepth = (text: string) => edited(side, { type: 'parameter.setFormula', id: 'edge-w', formula: { text } });
 

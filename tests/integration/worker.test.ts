@@ -2,9 +2,9 @@
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
 import { startSourceThread } from '@/workers/start-thread';
-import { demoDocument, edited } from '../support/demo';
+import { edited, plainSide } from '../support/demo';
 
-const side = demoDocument('Side frame');
+const side = plainSide();
 
 test('a thread gives what the same code gives here, to the bit, and meshes only what is not known', async () => {
   const client = new RegenerationClient(startSourceThread);
@@ -80,6 +80,18 @@ test('a worker that has taken too much memory is replaced between requests', asy
   await client.regenerate(side);
   await client.regenerate(side);
   expect(counts()).toEqual({ started: 2, ended: 2 });
+  client.close();
+});
+
+test('cancelling ends the worker and what waits, and the next request gets a new one', async () => {
+  const { start, counts } = fakeWorker(() => undefined);
+  const client = new RegenerationClient(start);
+  const [running, waiting] = [client.regenerate(side), client.regenerate(side)];
+  client.cancel();
+  expect(await running).toMatchObject({ failure: { kind: 'superseded' } });
+  expect(await waiting).toMatchObject({ failure: { kind: 'superseded' } });
+  void client.regenerate(side);
+  expect(counts()).toEqual({ started: 2, ended: 1 });
   client.close();
 });
 

@@ -18,6 +18,17 @@ export function demoDocuments(): readonly Document[] {
   return file.value.documents;
 }
 
+/** The side frame of the demo as a board with its openings alone: no rounded corners, screw holes or slot. */
+export function plainSide(): Document {
+  const removed = ['pawl-slot-cut', 'screw-row', 'screw-hole', 'corners'].map((id): Edit => ({
+    type: 'step.remove',
+    id,
+    readers: { mode: 'refuse' },
+    sketches: true,
+  }));
+  return edited(demoDocument('Side frame'), ...removed);
+}
+
 /** Applies edits that must be accepted. */
 export function edited(document: Document, ...edits: Edit[]): Document {
   return edits.reduce((current, edit) => {

@@ -27,7 +27,7 @@ export function StatusLine() {
             {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing)}
           </span>
           <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.setPaused(!isPaused)}>
-            {isPaused ? 'Go on' : 'Pause'}
+            {isPaused ? 'Go on' : regeneration === 'running' ? 'Stop' : 'Pause'}
           </button>
         </>
       )}

@@ -465,10 +465,15 @@ export class DocumentSession {
     this.regenerate();
   }
 
-  /** Stops geometry from following edits, or lets it follow again. */
+  /** Stops geometry, also what is being built just now, from following edits; or lets it follow again. */
   setPaused(isPaused: boolean): void {
     this.store.setState({ isPaused });
-    if (!isPaused) this.regenerate();
+    if (!isPaused) {
+      this.regenerate();
+      return;
+    }
+    this.client?.cancel();
+    this.store.setState({ regeneration: 'idle' });
   }
 
   private regenerate(): void {
