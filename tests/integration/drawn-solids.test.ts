@@ -73,6 +73,11 @@ describe('sweep', () => {
     expect(relative(built(part).volume, 40 * 30 * 20 - 6 * 2 * 30)).toBeLessThan(1e-9);
   });
 
+  test('a bend that is too tight for its profile is told, with what to look at', () => {
+    const part = rod([0, 0], [0, 3], [2, 3], [2, 30]);
+    expect(build(kernel, part).step('rod')?.problem?.message).toMatch(/bends be wider than the profile\.$/);
+  });
+
   test('a path that branches, is apart or empty is told, with the curve', () => {
     const broken = rod([0, 0], [0, 50]).chain('path');
     broken.do({

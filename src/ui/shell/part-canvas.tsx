@@ -108,8 +108,12 @@ function SolidCanvas() {
         </p>
       )}
       {!regenerated && (
-        <p role="status" className="absolute inset-x-0 top-1/2 text-center text-walnut-soft">
-          {typeof regeneration === 'object' ? 'The solid could not be built.' : 'Building the solid…'}
+        <p role="status" className={`absolute inset-x-0 text-center text-walnut-soft ${standing.length > 0 ? 'top-2' : 'top-1/2'}`}>
+          {typeof regeneration === 'object'
+            ? 'The solid could not be built.'
+            : standing.length > 0
+              ? 'As it was last saved; being built…'
+              : 'Building the solid…'}
         </p>
       )}
       {face && !draft && (

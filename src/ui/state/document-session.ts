@@ -120,7 +120,7 @@ export class DocumentSession {
       before: undefined,
       isPaused: false,
       preview: undefined,
-      regeneration: 'idle',
+      regeneration: this.client && reply.document.kind === 'part' ? 'running' : 'idle',
       notice: undefined,
     }));
     this.tellUndo();
@@ -128,11 +128,11 @@ export class DocumentSession {
 
   /** Brings in edits that an earlier page could not send, and regenerates for the first time. */
   async start(): Promise<void> {
+    void this.showKeptPicture();
     const kept = await this.pendingStore.load(this.id);
     const known = new Set(this.log.map(({ key }) => key));
     this.applyPending(kept.filter(({ key }) => !known.has(key)));
     this.regenerate();
-    void this.showKeptPicture();
     void this.flush();
   }
 

@@ -17,9 +17,15 @@ export const buildSweep: Builder<StepOf<'sweep'>> = (context, step) => {
   const { sketch, base } = ground.value;
   const { profiles, frame } = sketch;
   const key = keyOf([context.port.version, step.id, 'sweep', frame, sketch.profileKey, path.value]);
-  const solid = () => context.make(key, () => context.port.sweep({ profiles, frame, path: path.value.path, pathFrame: path.value.frame, step: step.id }));
+  const solid = () =>
+    context.make(key, () => {
+      const made = context.port.sweep({ profiles, frame, path: path.value.path, pathFrame: path.value.frame, step: step.id });
+      return made.ok ? made : fail({ ...made.failure, reason: `${made.failure.reason} ${SWEEP_ADVICE}` });
+    });
   return combineWith(context, step.operation, base, [{ key, solid, operation: asTool(step.operation) }]);
 };
+
+const SWEEP_ADVICE = 'The path should start in the plane of its profile, and its bends be wider than the profile.';
 
 /** The chain that the curves of a sketch form, and the plane that it lies in. */
 export function findSketchPath(context: BuildContext, id: string): Buildable<{ readonly path: PlanePath; readonly frame: Frame }> {
