@@ -12,6 +12,7 @@ const CORE = {
   'kernel-port': ['kit', 'geometry'],
   document: ['kit', 'units', 'formula', 'network'],
   links: ['kit', 'network', 'document'],
+  'loose-ends': ['document'],
   interchange: ['kit', 'geometry'],
   drawing: ['kit', 'formula', 'document', 'geometry', 'sketch'],
   steps: ['kit', 'units', 'document', 'geometry', 'sketch', 'kernel-port'],

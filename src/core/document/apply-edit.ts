@@ -61,6 +61,15 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
       draft.put(edit.id, null);
       draft.removeFromList('guards', edit.id);
       return undefined;
+    case 'dismissal.put':
+      if (!findRecord(draft.document, edit.dismissal.id, 'dismissal')) draft.insert('dismissals', edit.dismissal.id);
+      draft.put(edit.dismissal.id, edit.dismissal);
+      return undefined;
+    case 'dismissal.remove':
+      if (!findRecord(draft.document, edit.id, 'dismissal')) return notFound('This dismissal');
+      draft.put(edit.id, null);
+      draft.removeFromList('dismissals', edit.id);
+      return undefined;
     case 'link.put':
     case 'link.catchUp':
     case 'link.remove':

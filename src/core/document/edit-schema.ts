@@ -7,6 +7,7 @@ import {
   bodySchema,
   constraintSchema,
   dimensionSchema,
+  dismissalSchema,
   entitySchema,
   fileSchema,
   guardSchema,
@@ -92,6 +93,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('table.remove'), id }),
   z.strictObject({ type: z.literal('guard.put'), guard: guardSchema }),
   z.strictObject({ type: z.literal('guard.remove'), id }),
+  z.strictObject({ type: z.literal('dismissal.put'), dismissal: dismissalSchema }),
+  z.strictObject({ type: z.literal('dismissal.remove'), id }),
 
   /**
    * Adds a link, or replaces it with what it takes. Values under a new local name are renamed in every formula;

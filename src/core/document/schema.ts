@@ -198,6 +198,9 @@ export const fileSchema = z.strictObject({
   content: z.string().max(LIMITS.fileSize),
 });
 
+/** A loose end that somebody has looked at and left, with the reason. */
+export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
+
 export const recordSchema = z.union([
   parameterSchema,
   linkSchema,
@@ -211,6 +214,7 @@ export const recordSchema = z.union([
   ...stepSchema.options,
   bodySchema,
   fileSchema,
+  dismissalSchema,
 ]);
 
 export const documentSchema = z.strictObject({
@@ -230,6 +234,7 @@ export type TakenValue = Readonly<z.infer<typeof takenValueSchema>>;
 export type Link = Readonly<z.infer<typeof linkSchema>>;
 export type Take = Readonly<z.infer<typeof takeSchema>>;
 export type Table = Readonly<z.infer<typeof tableSchema>>;
+export type Dismissal = Readonly<z.infer<typeof dismissalSchema>>;
 export type Guard = Readonly<z.infer<typeof guardSchema>>;
 export type Entity = Readonly<z.infer<typeof entitySchema>>;
 export type ConstraintKind = (typeof CONSTRAINT_KINDS)[number];

@@ -9,6 +9,7 @@ import { Button } from '../design/button';
 import { buildLedgerRows } from './ledger-rows';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
+import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
 import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
@@ -22,6 +23,7 @@ export function Ledger() {
   const document = useSessionState((state) => state.document);
   const folded = useWorkspace((state) => state.folded);
   const rows = useMemo(() => buildLedgerRows(document, folded), [document, folded]);
+  const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
   const uses = useUses();
 
@@ -60,7 +62,7 @@ export function Ledger() {
         <LookupTables />
         <Guards />
       </div>
-      <ValuePanel />
+      {showsLooseEnds ? <LooseEndsPanel /> : <ValuePanel />}
     </section>
   );
 }

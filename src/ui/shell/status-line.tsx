@@ -10,6 +10,8 @@ export function StatusLine() {
   const document = useSessionState((state) => state.document);
   const regeneration = useSessionState((state) => state.regeneration);
   const regenerated = useSessionState((state) => state.regenerated);
+  const looseEnds = useWorkspace((state) => state.looseEnds.length);
+  const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const isPaused = useSessionState((state) => state.isPaused);
   const version = useSessionState((state) => state.version);
   const sketch = useWorkspace((state) => state.sketch);
@@ -52,6 +54,14 @@ export function StatusLine() {
         </span>
       ))}
       <span className="flex-1" />
+      <button
+        type="button"
+        className={`rounded-box px-1.5 hover:bg-flax-deep ${looseEnds > 0 ? 'text-weld' : ''}`}
+        aria-expanded={showsLooseEnds}
+        onClick={() => workspace.setState({ showsLooseEnds: !showsLooseEnds })}
+      >
+        loose ends {looseEnds}
+      </button>
       <span className={errors > 0 ? 'text-madder' : ''}>{errors} in error</span>
       <span className={broken > 0 ? 'text-madder' : ''}>guards {broken} broken</span>
       <span>

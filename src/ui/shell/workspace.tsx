@@ -7,6 +7,7 @@ import { QuestionDialog } from '../design/question-dialog';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
 import { LinkDialog } from '../links/link-dialog';
+import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { PasteDialog } from '../steps/paste-dialog';
 import { PartCanvas } from './part-canvas';
@@ -57,6 +58,7 @@ export function Workspace() {
       <OpenTask />
       <RemovalDialog />
       <QuestionDialog />
+      <LooseEndsWatch />
       {kind === 'part' && <PasteDialog />}
     </div>
   );

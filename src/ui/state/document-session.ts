@@ -10,12 +10,15 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import { readMesh, type DocumentReply, type Envelope, type LiveEvent, type LoggedEdit } from '@/contract';
 import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
+import type { PastValues } from '@/core/loose-ends';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
+import { pastStates } from './past-states';
 import type { PendingStore } from './pending-store';
+import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 import { findUndoStacks, type RevertibleEdit } from './undo';
 
 /** An edit that could not be made; kept in sight, not away. */
@@ -54,13 +57,6 @@ export interface SessionState {
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
   /** A word for the one who edits, until the next edit. */
   readonly notice: string | undefined;
-}
-
-export interface BodyPicture {
-  readonly body: string;
-  /** Key of its mesh. */
-  readonly key: string;
-  readonly isStale: boolean;
 }
 
 interface Pending {
@@ -214,6 +210,11 @@ export class DocumentSession {
     this.regenerate();
     void this.flush();
     return undefined;
+  }
+
+  /** What values were before the latest edits, newest first. */
+  pastStates(): PastValues[] {
+    return pastStates(this.document, this.fullLog());
   }
 
   undo(): void {
@@ -501,21 +502,4 @@ export class DocumentSession {
       this.takeMeasured();
     });
   }
-}
-
-/** The document without the steps after one; as it is where that step is not there any more. */
-function cutAfter(document: Document, step: string | undefined): Document {
-  const steps = listIds(document, 'steps');
-  const at = step === undefined ? -1 : steps.indexOf(step);
-  return at < 0 ? document : { ...document, lists: { ...document.lists, steps: steps.slice(0, at + 1) } };
-}
-
-function choosePictures({ bodies }: Regenerated, before: readonly BodyPicture[]): BodyPicture[] {
-  return bodies.flatMap(({ id, key, usedBy }): BodyPicture[] => {
-    if (key !== undefined) return [{ body: id, key, isStale: false }];
-    // A body that went into another is not one that failed.
-    if (usedBy !== undefined) return [];
-    const good = before.find((picture) => picture.body === id);
-    return good ? [{ ...good, isStale: true }] : [];
-  });
 }

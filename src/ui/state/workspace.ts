@@ -1,6 +1,7 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { Edit, Readers, StepClip } from '@/core/document';
+import type { LooseEnd } from '@/core/loose-ends';
 import type { StepDraft } from '../steps/step-draft';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
@@ -55,6 +56,9 @@ export interface WorkspaceState {
   readonly clip: StepClip | undefined;
   /** Steps that are marked, to be deleted or copied together. */
   readonly marked: ReadonlySet<string>;
+  /** What a careful designer would look at again; found beside the work. */
+  readonly looseEnds: readonly LooseEnd[];
+  readonly showsLooseEnds: boolean;
   /** Rises with each wish to see what of the open sketch can move. */
   readonly wiggle: number;
   readonly dimensionText: 'value' | 'name' | 'formula';
@@ -76,6 +80,8 @@ export function createWorkspace(): WorkspaceStore {
     question: undefined,
     clip: undefined,
     marked: new Set(),
+    looseEnds: [],
+    showsLooseEnds: false,
     wiggle: 0,
     dimensionText: 'value',
   }));

@@ -1,0 +1,80 @@
+/** Everything in a document that a careful designer would look at again, with what can be done about it. */
+import { findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
+import { findTies, type PastValues, type Tie } from './untied';
+
+export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } & (
+  { readonly kind: 'untied'; readonly tie: Tie } | { readonly kind: 'unused' | 'look-alike' | 'at-limit' | 'silent-guard' }
+);
+
+export interface Surroundings {
+  /** Earlier states, newest first. */
+  readonly past?: readonly PastValues[];
+  /** Values that other documents take. */
+  readonly takenElsewhere?: ReadonlySet<string>;
+}
+
+/** All loose ends, dismissed ones too: see {@link openLooseEnds}. */
+export function findLooseEnds(values: DocumentValues, { past = [], takenElsewhere = new Set() }: Surroundings = {}): LooseEnd[] {
+  return [...untied(values, past), ...lookAlikes(values), ...unused(values, takenElsewhere), ...atLimit(values), ...silentGuards(values)];
+}
+
+/** Those that nobody has dismissed. */
+export function openLooseEnds(values: DocumentValues, all: readonly LooseEnd[]): LooseEnd[] {
+  const dismissed = new Set(listRecords(values.document, 'dismissals', 'dismissal').map(({ key }) => key));
+  return all.filter(({ key }) => !dismissed.has(key));
+}
+
+function nameOf({ document }: DocumentValues, id: string): string {
+  return (findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take'))?.name ?? '';
+}
+
+function untied(values: DocumentValues, past: readonly PastValues[]): LooseEnd[] {
+  return findTies(values, past).map((tie) => {
+    const shown = values.show(tie.id)?.shown ?? '';
+    const message = tie.hasStayedBehind
+      ? `${nameOf(values, tie.id)} = ${shown} was equal to ${tie.formula} and stayed behind when that changed.`
+      : `${nameOf(values, tie.id)} = ${shown} is equal to ${tie.formula}, and not tied to it.`;
+    return { kind: 'untied', key: `untied ${tie.id} ${tie.to.join(' ')}`, about: [tie.id, ...tie.to], message, tie };
+  });
+}
+
+function lookAlikes({ document }: DocumentValues): LooseEnd[] {
+  const byWord = new Map<string, { readonly id: string; readonly name: string }[]>();
+  for (const { id, name } of listNamed(document)) {
+    const word = name.toLowerCase().replaceAll('_', '');
+    byWord.set(word, [...(byWord.get(word) ?? []), { id, name }]);
+  }
+  return [...byWord.values()].flatMap((alike): LooseEnd[] => {
+    if (alike.length < 2) return [];
+    const names = alike.map(({ name }) => name).sort();
+    const ids = alike.map(({ id }) => id);
+    return [{ kind: 'look-alike', key: `look-alike ${ids.join(' ')}`, about: ids, message: `${names.join(' and ')} differ only in capitals or underscores.` }];
+  });
+}
+
+/** Nothing here reads it, no body is made of it, nobody takes it, and it is not offered. */
+function unused(values: DocumentValues, takenElsewhere: ReadonlySet<string>): LooseEnd[] {
+  return listDriving(values.document).flatMap((record): LooseEnd[] => {
+    const isWanted = takenElsewhere.has(record.id) || (record.type === 'parameter' && record.offered === true);
+    if (isWanted || values.sheet.listReaders(record.id).length > 0) return [];
+    return [{ kind: 'unused', key: `unused ${record.id}`, about: [record.id], message: `${record.name} is read by nothing.` }];
+  });
+}
+
+function atLimit(values: DocumentValues): LooseEnd[] {
+  return listNamed(values.document).flatMap((record): LooseEnd[] => {
+    if (record.type !== 'parameter' || (!record.least && !record.most)) return [];
+    const value = values.sheet.readNumber(record.id);
+    const bound = (['least', 'most'] as const).find((side) => values.sheet.readNumber(`${record.id}/${side}`) === value);
+    if (bound === undefined) return [];
+    return [{ kind: 'at-limit', key: `at-limit ${record.id} ${bound}`, about: [record.id], message: `${record.name} is at the ${bound} that it may be.` }];
+  });
+}
+
+function silentGuards({ document }: DocumentValues): LooseEnd[] {
+  return listRecords(document, 'guards', 'guard').flatMap(({ id, condition, message }): LooseEnd[] =>
+    message.trim() === ''
+      ? [{ kind: 'silent-guard', key: `silent-guard ${id}`, about: [id], message: `The guard ${condition.text} says nothing when it is broken.` }]
+      : [],
+  );
+}

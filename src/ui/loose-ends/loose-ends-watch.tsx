@@ -1,0 +1,45 @@
+'use client';
+import { useEffect, useState } from 'react';
+import { findLooseEnds, openLooseEnds, readRevision, type PastValues } from '@/core/loose-ends';
+import { api } from '../state/api';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+
+/** How long edits rest before loose ends are looked for, in milliseconds. */
+const REST_MS = 700;
+/** Saved revisions that are looked back to. */
+const REVISIONS = 3;
+
+/** Keeps the loose ends of the open document up to date, beside the work. Shows nothing. */
+export function LooseEndsWatch() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const version = useSessionState((state) => state.version);
+  const revision = useSessionState((state) => state.revision);
+  const [revisions, setRevisions] = useState<readonly PastValues[]>([]);
+  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set());
+
+  useEffect(() => {
+    // What values were in earlier revisions, and who takes them, is the server's to tell.
+    let isGone = false;
+    const older = Array.from({ length: Math.min(REVISIONS, revision - 1) }, (_, i) => revision - 1 - i);
+    void Promise.all(older.map((number) => api.readRevision(session.id, number))).then((replies) => {
+      if (!isGone) setRevisions(replies.flatMap((reply) => (reply.ok ? [readRevision(reply.value.values)] : [])));
+    });
+    void api.listUses(session.id).then((reply) => {
+      if (!isGone && reply.ok) setTaken(new Set(reply.value.uses.map(({ parameter }) => parameter)));
+    });
+    return () => {
+      isGone = true;
+    };
+  }, [session, revision]);
+
+  useEffect(() => {
+    // Looked for when typing and dragging rest.
+    const timer = setTimeout(() => {
+      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: taken });
+      workspace.setState({ looseEnds: openLooseEnds(session.values, all) });
+    }, REST_MS);
+    return () => clearTimeout(timer);
+  }, [session, workspace, version, revisions, taken]);
+  return null;
+}
