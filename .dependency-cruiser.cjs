@@ -13,6 +13,7 @@ const CORE = {
   document: ['kit', 'units', 'formula', 'network'],
   links: ['kit', 'network', 'document'],
   'loose-ends': ['document'],
+  'value-table': ['document', 'formula', 'units'],
   interchange: ['kit', 'geometry'],
   drawing: ['kit', 'formula', 'document', 'geometry', 'sketch'],
   steps: ['kit', 'units', 'document', 'geometry', 'sketch', 'kernel-port'],
@@ -38,7 +39,7 @@ const HOMES = {
   next: '^src/(app|ui|proxy)',
   three: '^src/ui/canvas3d/',
   'replicad-opencascadejs': '^src/kernel/',
-  'dxf-parser|@gltf-transform': '^src/formats/',
+  'dxf-parser|@gltf-transform|papaparse|exceljs': '^src/formats/',
   '@codemirror': '^src/ui/formula-box/',
 };
 

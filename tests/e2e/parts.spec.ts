@@ -97,7 +97,7 @@ test('a body has its own density, by name; it goes out as STEP and comes in agai
 
   let file = '';
   await test.step('exported as STEP, with its name', async () => {
-    await page.getByRole('button', { name: 'Export' }).click();
+    await page.getByRole('button', { name: 'Files' }).click();
     const [download] = await Promise.all([page.waitForEvent('download', { timeout: 90_000 }), page.getByRole('menuitem', { name: /^STEP/ }).click()]);
     expect(download.suggestedFilename()).toBe('Cross rail.step');
     file = await download.path();

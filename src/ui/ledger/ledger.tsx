@@ -10,6 +10,9 @@ import { buildLedgerRows } from './ledger-rows';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
 import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
+import { LedgerBar } from './ledger-bar';
+import { chosenValues, copyRows, pastedCells } from './ledger-keys';
+import { viewRows } from './ledger-view';
 import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
@@ -19,17 +22,24 @@ import { ValueRow } from './value-row';
 
 /** The ledger: one list in regeneration order, values and build history together. */
 export function Ledger() {
+  const session = useSession();
   const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);
   const folded = useWorkspace((state) => state.folded);
-  const rows = useMemo(() => buildLedgerRows(document, folded), [document, folded]);
+  const view = useWorkspace((state) => state.view);
+  const saved = useWorkspace((state) => state.saved);
+  const version = useSessionState((state) => state.version);
+  // The values are one object that is kept up to date in place.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const flat = useMemo(() => viewRows(session.values, view, saved), [session, view, saved, version]);
+  const rows = useMemo(() => flat ?? buildLedgerRows(document, folded), [flat, document, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
   const uses = useUses();
 
+  const order = rows.flatMap((row) => (row.kind === 'value' ? row.id : []));
   const move = (from: string, by: 1 | -1): void => {
-    const ids = rows.flatMap((row) => (row.kind === 'value' ? row.id : []));
-    const next = ids[ids.indexOf(from) + by];
+    const next = order[order.indexOf(from) + by];
     if (next === undefined) return;
     workspace.setState({ selected: next });
     list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
@@ -38,8 +48,26 @@ export function Ledger() {
   return (
     <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">
       <Shortlist />
+      <LedgerBar shown={flat?.length} />
       <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
-        <div role="grid" aria-label="Values and steps" className="relative">
+        {/* Copying and pasting work on the rows that have the focus or are marked. */}
+        <div
+          role="grid"
+          aria-label="Values and steps"
+          className="relative"
+          onPaste={(event) => {
+            const cells = isInBox(event.target) ? undefined : pastedCells(event.clipboardData.getData('text/plain'));
+            if (!cells) return;
+            event.preventDefault();
+            workspace.setState({ table: cells });
+          }}
+          onCopy={(event) => {
+            const id = workspace.getState().selected;
+            if (isInBox(event.target) || id === undefined || !order.includes(id)) return;
+            event.preventDefault();
+            event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
+          }}
+        >
           <ThreadGutter list={list} rows={rows} />
           {rows.map((row) => {
             switch (row.kind) {
@@ -54,17 +82,27 @@ export function Ledger() {
               case 'step':
                 return <StepRow key={row.id} id={row.id} values={row.values} />;
               case 'value':
-                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} />;
+                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} order={order} />;
             }
           })}
         </div>
-        <AddStep />
-        <LookupTables />
-        <Guards />
+        {flat ? (
+          flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value is so.</p>
+        ) : (
+          <>
+            <AddStep />
+            <LookupTables />
+            <Guards />
+          </>
+        )}
       </div>
       {showsLooseEnds ? <LooseEndsPanel /> : <ValuePanel />}
     </section>
   );
+}
+
+function isInBox(target: EventTarget): boolean {
+  return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
 }
 
 /** For a master: the names of the documents that take each value. Undefined for other documents. */

@@ -5,7 +5,8 @@ import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
-import { findFormulaTarget } from '../state/workspace';
+import { findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
+import { chosenValues, deleteValues, fillDown, moveValue } from './ledger-keys';
 import { useScrub } from './scrub-value';
 
 interface ValueRowProps {
@@ -13,23 +14,27 @@ interface ValueRowProps {
   readonly isOwned: boolean;
   /** Names of the documents that take it; shown for a master. */
   readonly users?: readonly string[] | undefined;
+  /** All values of the ledger as it is shown. */
+  readonly order: readonly string[];
   /** Moves the focus to another row of the ledger. */
   readonly onMove: (from: string, by: 1 | -1, andEdit: boolean) => void;
 }
 
 /** One value: what it is now, its name, where it comes from. F2 or Enter edits the formula, F2 twice the name. */
-export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
+export function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
   const record = useSessionState((state) => findRecord(state.document, id, 'parameter') ?? findRecord(state.document, id, 'take'));
   const isSelected = useWorkspace((state) => state.selected === id);
+  const isMarked = useWorkspace((state) => state.marked.has(id));
   const isMeasured = record !== undefined && session.values.isMeasured(id);
   const [editing, setEditing] = useState<'formula' | 'name'>();
   const scrub = useScrub(id);
   if (!record) return null;
   const shown = session.values.show(id);
   const [problem] = shown?.diagnostics ?? [];
+  const readers = session.values.sheet.listReaders(id).filter((reader) => !reader.startsWith(`${id}/`)).length;
   const refocus = (): void => {
     setEditing(undefined);
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus());
@@ -42,10 +47,22 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
     if (event.key === 'Enter' || event.key === 'F2') {
       event.preventDefault();
       setEditing(event.shiftKey || record.type === 'take' || isMeasured ? 'name' : 'formula');
-    } else if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-      event.preventDefault();
-      onMove(id, event.key === 'ArrowDown' ? 1 : -1, false);
+      return;
     }
+    const isControl = event.ctrlKey || event.metaKey;
+    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
+      const by = event.key === 'ArrowDown' ? 1 : -1;
+      if (event.altKey) moveValue(session, id, by);
+      else {
+        if (event.shiftKey) markTo(workspace, id, order[order.indexOf(id) + by]);
+        onMove(id, by, false);
+      }
+    } else if (event.key === 'Delete') deleteValues(session, workspace, chosenValues(workspace, id, order));
+    else if (isControl && event.key.toLowerCase() === 'd') fillDown(session, chosenValues(workspace, id, order));
+    else if (isControl && event.key === ' ') toggleMarked(workspace, id);
+    else if (event.key === 'Escape') workspace.setState({ marked: new Set() });
+    else return;
+    event.preventDefault();
   };
   return (
     <div
@@ -55,7 +72,7 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
       data-version={version}
       aria-selected={isSelected}
       aria-label={`${record.name} ${shown?.shown || 'error'}`}
-      className={`flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
+      className={`flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         const target = findFormulaTarget();
         if (!target || editing) return;
@@ -63,8 +80,12 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
         event.preventDefault();
         target.insert(record.name);
       }}
-      onClick={() => {
-        if (!findFormulaTarget()) select();
+      onClick={(event) => {
+        if (findFormulaTarget()) return;
+        if (event.ctrlKey || event.metaKey) toggleMarked(workspace, id);
+        else if (event.shiftKey) markRange(workspace, order, workspace.getState().selected ?? id, id);
+        else workspace.setState({ marked: new Set() });
+        if (!event.shiftKey) select();
       }}
       onMouseEnter={() => workspace.setState({ hovered: id })}
       onMouseLeave={() => workspace.setState((state) => (state.hovered === id ? { hovered: undefined } : state))}
@@ -110,6 +131,11 @@ export function ValueRow({ id, isOwned, users, onMove }: ValueRowProps) {
           <From record={record} isLiteral={shown?.isLiteral === true} isMeasured={isMeasured} problem={problem?.message} />
         )}
       </span>
+      {readers > 0 && (
+        <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers}`}>
+          {readers} <span className="sr-only">readers</span>
+        </span>
+      )}
       {users && users.length > 0 && (
         <span role="cell" className="shrink-0 text-walnut-soft">
           taken by {users.join(', ')}

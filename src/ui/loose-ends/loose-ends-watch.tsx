@@ -25,13 +25,18 @@ export function LooseEndsWatch() {
     void Promise.all(older.map((number) => api.readRevision(session.id, number))).then((replies) => {
       if (!isGone) setRevisions(replies.flatMap((reply) => (reply.ok ? [readRevision(reply.value.values)] : [])));
     });
+    if (revision > 0) {
+      void api.readRevision(session.id, revision).then((reply) => {
+        if (!isGone && reply.ok) workspace.setState({ saved: reply.value.values });
+      });
+    }
     void api.listUses(session.id).then((reply) => {
       if (!isGone && reply.ok) setTaken(new Set(reply.value.uses.map(({ parameter }) => parameter)));
     });
     return () => {
       isGone = true;
     };
-  }, [session, revision]);
+  }, [session, workspace, revision]);
 
   useEffect(() => {
     // Looked for when typing and dragging rest.

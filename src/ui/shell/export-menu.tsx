@@ -5,7 +5,10 @@ import { RegenerationClient } from '@/workers/client';
 import type { ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
-import { useSession, useSessionState } from '../state/context';
+import { COLUMNS, writeTable } from '@/core/value-table';
+import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
 
 const FORMATS: readonly { readonly format: ExportFormat; readonly label: string }[] = [
   { format: 'step', label: 'STEP: exact, with names and colours' },
@@ -20,11 +23,11 @@ type State =
 /** The bodies of the part as a file; in a worker of its own, so that it can be cancelled and nothing waits for it. */
 export function ExportMenu() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const isPart = useSessionState((state) => state.document.kind === 'part');
   const [state, setState] = useState<State>({ kind: 'idle' });
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
-  if (!isPart) return null;
 
   const run = async (format: ExportFormat): Promise<void> => {
     const { document } = session;
@@ -49,19 +52,24 @@ export function ExportMenu() {
     <span className="relative">
       <DropdownMenu.Root>
         <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 hover:bg-flax-deep" disabled={state.kind === 'running'}>
-          Export
+          Files
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
-            {FORMATS.map(({ format, label }) => (
-              <DropdownMenu.Item
-                key={format}
-                className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
-                onSelect={() => void run(format)}
-              >
+            {(isPart ? FORMATS : []).map(({ format, label }) => (
+              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void run(format)}>
                 {label}
               </DropdownMenu.Item>
             ))}
+            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'csv')}>
+              CSV of the ledger
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'xlsx')}>
+              XLSX of the ledger
+            </DropdownMenu.Item>
+            <DropdownMenu.Item className={`${ITEM} mt-1 border-t border-rule`} onSelect={() => workspace.setState({ table: [] })}>
+              Values from a spreadsheet…
+            </DropdownMenu.Item>
           </DropdownMenu.Content>
         </DropdownMenu.Portal>
       </DropdownMenu.Root>
@@ -89,6 +97,14 @@ export function ExportMenu() {
       )}
     </span>
   );
+}
+
+const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';
+
+async function saveTable({ document, values }: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
+  const cells = [[...COLUMNS], ...writeTable(values).map((row) => COLUMNS.map((column) => row[column]))];
+  const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, document.name);
+  save(bytes, `${document.name} values.${format}`);
 }
 
 function save(bytes: Uint8Array, name: string): void {

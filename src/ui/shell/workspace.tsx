@@ -10,6 +10,7 @@ import { LinkDialog } from '../links/link-dialog';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { PasteDialog } from '../steps/paste-dialog';
+import { TableDialog } from '../value-table/table-dialog';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -59,6 +60,7 @@ export function Workspace() {
       <RemovalDialog />
       <QuestionDialog />
       <LooseEndsWatch />
+      <TableDialog />
       {kind === 'part' && <PasteDialog />}
     </div>
   );

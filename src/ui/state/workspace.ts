@@ -1,7 +1,8 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { Edit, Readers, StepClip } from '@/core/document';
+import type { Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
+import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
 import type { StepDraft } from '../steps/step-draft';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
@@ -56,6 +57,12 @@ export interface WorkspaceState {
   readonly clip: StepClip | undefined;
   /** Steps that are marked, to be deleted or copied together. */
   readonly marked: ReadonlySet<string>;
+  /** What of the ledger is shown. */
+  readonly view: LedgerView;
+  /** A table from a spreadsheet that is about to be taken over. */
+  readonly table: readonly (readonly string[])[] | undefined;
+  /** Values of the last revision, once they are known. */
+  readonly saved: Readonly<Record<string, TakenValue>> | undefined;
   /** What a careful designer would look at again; found beside the work. */
   readonly looseEnds: readonly LooseEnd[];
   readonly showsLooseEnds: boolean;
@@ -80,6 +87,9 @@ export function createWorkspace(): WorkspaceStore {
     question: undefined,
     clip: undefined,
     marked: new Set(),
+    view: WHOLE_LEDGER,
+    table: undefined,
+    saved: undefined,
     looseEnds: [],
     showsLooseEnds: false,
     wiggle: 0,
@@ -93,6 +103,18 @@ export function toggleMarked(store: WorkspaceStore, id: string): void {
     if (!marked.delete(id)) marked.add(id);
     return { marked };
   });
+}
+
+/** Marks two neighbours, as Shift with an arrow key does. */
+export function markTo(store: WorkspaceStore, from: string, to: string | undefined): void {
+  if (to !== undefined) store.setState(({ marked }) => ({ marked: new Set([...marked, from, to]) }));
+}
+
+/** Marks everything from one to the other, as Shift with a click does. */
+export function markRange(store: WorkspaceStore, order: readonly string[], from: string, to: string): void {
+  const [a, b] = [order.indexOf(from), order.indexOf(to)];
+  if (a < 0 || b < 0) return;
+  store.setState({ marked: new Set(order.slice(Math.min(a, b), Math.max(a, b) + 1)) });
 }
 
 export function toggleFolded(store: WorkspaceStore, id: string): void {

@@ -1,0 +1,66 @@
+/** What keys do with marked rows of the ledger: copied, pasted, filled down, moved, deleted. */
+import { findRecord, listIds, meantNames, type Edit, type EditOf } from '@/core/document';
+import { COLUMNS, writeTable } from '@/core/value-table';
+import { readCsv } from '@/formats/spreadsheet';
+import type { DocumentSession } from '../state/document-session';
+import { editOrAsk } from '../state/removal';
+import type { WorkspaceStore } from '../state/workspace';
+
+type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
+
+/** Marked values, or the one that has the focus, in the order of the ledger. */
+export function chosenValues(workspace: WorkspaceStore, id: string, order: readonly string[]): string[] {
+  const { marked } = workspace.getState();
+  return marked.has(id) ? order.filter((other) => marked.has(other)) : [id];
+}
+
+/** Rows as a spreadsheet takes them: columns parted by tabs, with a heading. */
+export function copyRows({ values }: DocumentSession, ids: readonly string[]): string {
+  const rows = writeTable(values, new Set(ids)).map((row) => COLUMNS.map((column) => row[column]));
+  return [[...COLUMNS], ...rows].map((row) => row.join('\t')).join('\n');
+}
+
+/** The table in a text, if it is one of several cells. */
+export function pastedCells(text: string): readonly (readonly string[])[] | undefined {
+  const read = readCsv(text);
+  return read.ok && read.value.some((row) => row.length > 1) ? read.value : undefined;
+}
+
+/** The first formula in all of them, as a spreadsheet fills down. */
+export function fillDown(session: DocumentSession, ids: readonly string[]): void {
+  const [first, ...rest] = ids.flatMap((id) => findRecord(session.document, id, 'parameter') ?? []);
+  if (!first) return;
+  const { text } = first.formula;
+  const edits = rest.flatMap(({ id }): SingleEdit[] =>
+    session.values.isMeasured(id) ? [] : [{ type: 'parameter.setFormula', id, formula: { text, names: meantNames(session.document, text) } }],
+  );
+  if (edits.length > 0) session.edit({ type: 'batch', edits });
+}
+
+/** Moves a driving value of this document by one place. */
+export function moveValue(session: DocumentSession, id: string, by: 1 | -1): void {
+  const order = listIds(session.document, 'parameters');
+  const at = order.indexOf(id);
+  const to = at + by;
+  if (at < 0 || to < 0 || to >= order.length) return;
+  session.edit({ type: 'parameter.move', id, after: order[by === 1 ? to : to - 1] ?? null });
+}
+
+/** Deletes values that may be deleted on their own. */
+export function deleteValues(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
+  const free = ids.filter((id) => {
+    const parameter = findRecord(session.document, id, 'parameter');
+    return parameter && (parameter.owner === undefined || parameter.measure !== undefined);
+  });
+  if (free.length === 0) {
+    session.notify('A dimension is deleted with what it measures, a linked value with its link.');
+    return;
+  }
+  const title = free.length === 1 ? `Delete ${findRecord(session.document, free[0] ?? '', 'parameter')?.name ?? ''}` : `Delete ${free.length} values`;
+  editOrAsk(session, workspace, title, (readers) => {
+    // Those that read others go first, so that values which only read one another are not asked about.
+    const edits = [...free].reverse().map((id): SingleEdit => ({ type: 'parameter.remove', id, readers }));
+    const [only] = edits;
+    return edits.length === 1 && only ? only : { type: 'batch', edits };
+  });
+}

@@ -1,0 +1,88 @@
+/** The ledger filtered, searched or sorted: then it is a flat list of values for the while. */
+import { findRecord, findStep, listDriving, listIds, listSteps, type Document, type DocumentValues, type TakenValue } from '@/core/document';
+import { sameData } from '@/core/kit';
+import type { LedgerRow } from './ledger-rows';
+
+export const FILTERS = {
+  all: 'all values',
+  driving: 'driving values',
+  formulas: 'formulas',
+  plain: 'plain numbers',
+  linked: 'linked',
+  unused: 'read by nothing',
+  wrong: 'in error',
+  changed: 'changed since the last revision',
+} as const;
+export type Filter = keyof typeof FILTERS;
+
+export interface LedgerView {
+  readonly filter: Filter;
+  readonly text: string;
+  readonly sort: 'order' | 'name' | 'value';
+}
+
+export const WHOLE_LEDGER: LedgerView = { filter: 'all', text: '', sort: 'order' };
+
+/** The rows that a view shows; undefined for the ledger as it is. `saved` holds the values of the last revision. */
+export function viewRows(values: DocumentValues, view: LedgerView, saved: Readonly<Record<string, TakenValue>> | undefined): LedgerRow[] | undefined {
+  if (view.filter === 'all' && view.text.trim() === '' && view.sort === 'order') return undefined;
+  const { document } = values;
+  const wanted = view.text.trim().toLowerCase();
+  const rows = listAll(document).filter(({ id }) => passes(values, id, view.filter, saved) && (wanted === '' || matches(document, id, wanted)));
+  const nameOf = (id: string): string => recordOf(document, id)?.name ?? '';
+  if (view.sort === 'name') rows.sort((a, b) => nameOf(a.id).localeCompare(nameOf(b.id), 'en', { numeric: true }));
+  if (view.sort === 'value') rows.sort((a, b) => compareNumbers(values.sheet.readNumber(a.id), values.sheet.readNumber(b.id)));
+  return rows;
+}
+
+type ValueRow = Extract<LedgerRow, { readonly kind: 'value' }>;
+
+function listAll(document: Document): ValueRow[] {
+  return [
+    ...listDriving(document).map(({ id }): ValueRow => ({ kind: 'value', id, step: undefined })),
+    ...listSteps(document).flatMap((step) => listIds(document, `${step.id}/values`).map((id): ValueRow => ({ kind: 'value', id, step: step.id }))),
+  ];
+}
+
+function recordOf(document: Document, id: string) {
+  return findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take');
+}
+
+function passes(values: DocumentValues, id: string, filter: Filter, saved: Readonly<Record<string, TakenValue>> | undefined): boolean {
+  const record = recordOf(values.document, id);
+  if (!record) return false;
+  const shown = values.show(id);
+  switch (filter) {
+    case 'all':
+      return true;
+    case 'driving':
+      return record.type === 'take' || record.owner === undefined;
+    case 'formulas':
+      return record.type === 'parameter' && shown?.isLiteral === false && !values.isMeasured(id);
+    case 'plain':
+      return record.type === 'parameter' && shown?.isLiteral === true;
+    case 'linked':
+      return record.type === 'take';
+    case 'unused':
+      return values.sheet.listReaders(id).length === 0 && (record.type === 'take' || record.owner === undefined);
+    case 'wrong':
+      return (shown?.diagnostics.length ?? 0) > 0;
+    case 'changed':
+      return saved !== undefined && !sameData(saved[id], values.handOver(id));
+  }
+}
+
+/** In the name, the formula, the note, or the step that owns it. */
+function matches(document: Document, id: string, wanted: string): boolean {
+  const record = recordOf(document, id);
+  if (!record) return false;
+  const owner =
+    record.type === 'parameter' ? (findStep(document, record.owner ?? '')?.name ?? '') : (findRecord(document, record.link, 'link')?.sourceName ?? '');
+  const formula = record.type === 'parameter' ? record.formula.text : '';
+  return [record.name, formula, record.note ?? '', owner].some((text) => text.toLowerCase().includes(wanted));
+}
+
+function compareNumbers(a: number, b: number): number {
+  if (Number.isNaN(a) || Number.isNaN(b)) return Number(Number.isNaN(a)) - Number(Number.isNaN(b));
+  return a - b;
+}
