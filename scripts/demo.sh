@@ -29,7 +29,7 @@ stop() {
 trap 'stop; exit 0' INT TERM
 trap stop EXIT
 
-DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json
+DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json
 BUILD_LOG="$data/build.log" build_app
 node node_modules/next/dist/bin/next start -H "$HOST" -p "$PORT" >"$data/server.log" 2>&1 &
 app=$!

@@ -1,9 +1,10 @@
-/** Writes demo/table-loom.json, the demo project, from what is said here. Run after changing it. */
+/** Writes the demo projects, demo/table-loom.json and demo/first-draft.json, from what is said here and in demo/. Run after changing it. */
 import { writeFileSync } from 'node:fs';
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
 import { publishValues } from '../src/core/links';
+import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
 import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
 
@@ -160,4 +161,5 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
 ]);
 
 const documents = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
+writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

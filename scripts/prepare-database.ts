@@ -1,5 +1,5 @@
 /**
- * Brings the database up to date before the server starts, and loads the demo project given as an argument if
+ * Brings the database up to date before the server starts, and loads the demo projects given as arguments if
  * no project is there.
  */
 import { readFileSync } from 'node:fs';
@@ -11,8 +11,8 @@ import { importProject } from '../src/server/services/projects';
 async function main(): Promise<void> {
   const dump = await bringUpToDate(process.env['DUMP_DIR'] ?? '.data/dumps');
   if (dump !== undefined) process.stderr.write(`The database was dumped to ${dump} before it was changed.\n`);
-  const [, , demoFile] = process.argv;
-  if (demoFile !== undefined && (await ProjectRow.count()) === 0) {
+  const files = (await ProjectRow.count()) === 0 ? process.argv.slice(2) : [];
+  for (const demoFile of files) {
     const imported = await importProject(readFileSync(demoFile, 'utf8'), 'demo');
     if (!imported.ok) throw new Error(`The demo project cannot be imported: ${imported.failure.message}`);
     process.stderr.write(`Loaded the demo project ${imported.value.name}.\n`);

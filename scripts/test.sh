@@ -29,7 +29,7 @@ BUILD_LOG=test-results/build.log build_app
 export E2E_PORT="${E2E_PORT:-4299}"
 # The journeys begin with the demo and nothing else.
 DB_DIR="$data" bash scripts/db.sh sql -e "DROP DATABASE IF EXISTS \`$DB_NAME\`; CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4"
-node --import tsx scripts/prepare-database.ts demo/table-loom.json || failures=1
+node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
 node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$E2E_PORT" >test-results/server.log 2>&1 &
 server=$!
 trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT

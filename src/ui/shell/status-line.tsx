@@ -56,7 +56,7 @@ export function StatusLine() {
       <span className="flex-1" />
       <button
         type="button"
-        className={`rounded-box px-1.5 hover:bg-flax-deep ${looseEnds > 0 ? 'text-weld' : ''}`}
+        className={`rounded-box px-1.5 hover:underline ${looseEnds > 0 ? 'text-weld' : ''}`}
         aria-expanded={showsLooseEnds}
         onClick={() => workspace.setState({ showsLooseEnds: !showsLooseEnds })}
       >

@@ -1,0 +1,142 @@
+/** The ledger: found, marked, pasted, filled, handed to spreadsheets and back; loose ends found and tied. */
+import { readFileSync } from 'node:fs';
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
+
+async function paste(page: Page, text: string): Promise<void> {
+  await page.evaluate((plain) => {
+    const data = new DataTransfer();
+    data.setData('text/plain', plain);
+    document.activeElement?.dispatchEvent(new ClipboardEvent('paste', { clipboardData: data, bubbles: true, cancelable: true }));
+  }, text);
+}
+
+test('values are found, sorted, marked, filled down, pasted from a spreadsheet and taken back, by keys', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Ledger'));
+  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await expect(row(page, 'weaving_width')).toBeVisible();
+
+  await test.step('searched and filtered to a flat list', async () => {
+    await page.getByRole('searchbox', { name: 'Search values' }).fill('gap');
+    await expect(page.getByText('2 values', { exact: true })).toBeVisible();
+    await expect(row(page, 'side_gap')).toBeVisible();
+    await page.getByRole('searchbox', { name: 'Search values' }).press('Escape');
+    await page.getByLabel('Which values').selectOption('formulas');
+    await expect(row(page, 'frame_depth')).toBeVisible();
+    await expect(row(page, 'frame_stock')).toHaveCount(0);
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'All', exact: true }).click();
+  });
+
+  await test.step('rows of a spreadsheet are previewed, then taken over as one edit', async () => {
+    await row(page, 'side_gap').focus();
+    await paste(page, 'name\tformula\tnote\nside_gap\t14 mm\ttighter\nshawl_gap\tside_gap * 2\t');
+    const dialog = page.getByRole('dialog', { name: 'Values from a spreadsheet' });
+    await expect(dialog.getByRole('row', { name: /side_gap formula 12 mm 14 mm/ })).toBeVisible();
+    await expect(dialog.getByRole('row', { name: /shawl_gap new/ })).toBeVisible();
+    await expectAccessible(page);
+    await dialog.getByRole('button', { name: 'Take over' }).click();
+    await expect(row(page, 'shawl_gap')).toContainText('28 mm');
+    await expect(row(page, 'inner_width')).toContainText('428 mm');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'shawl_gap')).toHaveCount(0);
+    await expect(row(page, 'side_gap')).toContainText('12 mm');
+    await page.getByRole('button', { name: 'Redo' }).click();
+  });
+
+  await test.step('a wrong cell is told by its place, and nothing is taken', async () => {
+    await row(page, 'side_gap').focus();
+    await paste(page, 'side_gap\t14 kg\nbeam_dia\t50 mm');
+    const dialog = page.getByRole('dialog', { name: 'Values from a spreadsheet' });
+    await expect(dialog.getByRole('row', { name: /row 1 formula/ })).toBeVisible();
+    await expect(dialog.getByRole('button', { name: 'Take over' })).toBeDisabled();
+    await dialog.getByRole('button', { name: 'Leave it' }).click();
+    await expect(row(page, 'beam_dia')).toContainText('45 mm');
+  });
+
+  await test.step('marked with Shift and the arrows, filled down, moved', async () => {
+    await row(page, 'frame_height').focus();
+    await page.keyboard.press('Alt+ArrowUp');
+    const names = page.locator('[role="row"][data-row] [role="cell"]:nth-child(2)');
+    await expect.poll(async () => (await names.allInnerTexts()).slice(0, 3)).toEqual(['weaving_width', 'frame_height', 'frame_stock']);
+    await row(page, 'side_gap').focus();
+    await page.keyboard.press('Shift+ArrowDown');
+    await page.keyboard.press('Control+d');
+    await expect(row(page, 'inner_width')).toContainText('14 mm');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'inner_width')).toContainText('428 mm');
+  });
+
+  await test.step('CSV and XLSX go out; the CSV comes back with nothing to change', async () => {
+    await page.getByRole('button', { name: 'Files' }).click();
+    const [csv] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'CSV of the ledger' }).click()]);
+    const text = readFileSync(await csv.path(), 'utf8');
+    expect(text).toContain('inner_width,weaving_width + 2 * side_gap,428 mm');
+    await page.getByRole('button', { name: 'Files' }).click();
+    const [book] = await Promise.all([page.waitForEvent('download'), page.getByRole('menuitem', { name: 'XLSX of the ledger' }).click()]);
+    expect(book.suggestedFilename()).toBe('Loom sizes values.xlsx');
+    await page.getByRole('button', { name: 'Files' }).click();
+    await page.getByRole('menuitem', { name: 'Values from a spreadsheet' }).click();
+    await page
+      .getByLabel('CSV or XLSX file')
+      .setInputFiles({ name: 'back.csv', mimeType: 'text/csv', buffer: Buffer.from(text.replace('14 mm,14 mm', '16 mm,14 mm')) });
+    await expect(page.getByRole('row', { name: /side_gap formula 14 mm 16 mm/ })).toBeVisible();
+    await expect(page.getByText('1 change, 0 to repair')).toBeVisible();
+    await page.getByRole('button', { name: 'Take over' }).click();
+    await expect(row(page, 'side_gap')).toContainText('16 mm');
+  });
+  expect(problems).toEqual([]);
+});
+
+test('the loose ends of the first draft are found and repaired', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.getByRole('link', { name: /Loom, first draft/ }).click();
+  await expect(page.getByRole('row', { name: /Cross rail/ })).toContainText('1 behind');
+  await page.getByRole('link', { name: 'Cross rail', exact: true }).click();
+  await expectRegenerated(page);
+
+  await test.step('the rail that was typed as a number is tied to the value that it equals', async () => {
+    await page.getByRole('button', { name: /^loose ends/ }).click();
+    const panel = page.getByRole('complementary', { name: 'Loose ends' });
+    await expect(panel.getByText('bar_length = 424 mm is equal to inner_width, and not tied to it.')).toBeVisible();
+    await expectAccessible(page);
+    await panel.getByRole('button', { name: 'Tie to inner_width' }).click();
+    await expect(row(page, 'bar_length')).toContainText('inner_width');
+    await expect(panel.getByText(/^bar_length/)).toHaveCount(0);
+  });
+
+  await test.step('a number that stayed behind is found by what it was', async () => {
+    await setFormula(page, 'end_hole', '8.4 mm');
+    await page.getByRole('button', { name: 'Add a value' }).click();
+    const box = page.getByRole('textbox', { name: 'New value: name = formula' });
+    await box.fill('screw_hole = 8.4 mm');
+    await box.press('Enter');
+    await setFormula(page, 'screw_hole', '9 mm');
+    const panel = page.getByRole('complementary', { name: 'Loose ends' });
+    await expect(panel.getByText('end_hole = 8.4 mm was equal to screw_hole and stayed behind when that changed.')).toBeVisible();
+  });
+
+  await test.step('in the master: an unused value and two names that differ in a capital; one is left, with the reason', async () => {
+    await openMaster(page);
+    await page.getByRole('button', { name: /^loose ends/ }).click();
+    const panel = page.getByRole('complementary', { name: 'Loose ends' });
+    await expect(panel.getByText('Frame_stock and frame_stock differ only in capitals or underscores.')).toBeVisible();
+    const unused = panel.getByRole('listitem').filter({ hasText: 'spare_gap is read by nothing.' });
+    await unused.getByRole('button', { name: 'Leave it…' }).click();
+    await page.getByLabel('Why it may stay').fill('kept for the second loom');
+    await page.getByLabel('Why it may stay').press('Enter');
+    await expect(unused).toHaveCount(0);
+    await panel.getByText('1 left on purpose').click();
+    await expect(panel.getByText('spare_gap: kept for the second loom')).toBeVisible();
+  });
+  expect(problems).toEqual([]);
+});
+
+async function openMaster(page: Page): Promise<void> {
+  await page.getByRole('link', { name: 'Loom, first draft' }).click();
+  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await expect(row(page, 'weaving_width')).toBeVisible();
+}
