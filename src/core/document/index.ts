@@ -14,6 +14,7 @@ export { describeGeometry } from './geometry-words';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export { MAX_PROJECT_SIZE, projectJsonSchema, readProjectFile, stableJson, writeProjectFile, type FileProblem, type ProjectFile } from './project-file';
+export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
   type Body,
   type ConstraintKind,

@@ -96,3 +96,61 @@ test('a formula of any length and depth gets an answer, not a crash', () => {
   expect(refusal(`1${'+1'.repeat(1500)}`)).toContain('at most 2000 characters');
   expect(refusal('-'.repeat(1000))).toContain('nested too deeply');
 });
+
+const MORE = [
+  'beam_dia ** 2',
+  'beam_dia ^',
+  'width / / 2',
+  'min(width,)',
+  'lookup(screws, "M6", "clearance")',
+  'if(wide, 1 mm)',
+  'clamp(width, 1 mm)',
+  'hypot(width, teeth)',
+  '5 mm mm',
+  '5 mm2',
+  '3 in 1/2',
+  "3' 4",
+  'beam-dia',
+  'beam dia',
+  '=',
+  '1e',
+  '1..5',
+  'width > 10 mm and beam_dia',
+  'wide + 1',
+  '10 °C + 5 °C',
+  'round(width)',
+  '%',
+  'widht*2',
+  'pi(2)',
+];
+
+test('further slips of the keyboard, each with its message, place and repair', () => {
+  expect(MORE.map((text) => `${text}  =>  ${refusal(text)}`)).toMatchInlineSnapshot(`
+   [
+     "beam_dia ** 2  =>  A value was expected before *. | * | ",
+     "beam_dia ^  =>  The formula ends where a value was expected. | ^ | ",
+     "width / / 2  =>  A value was expected before /. | / | ",
+     "min(width,)  =>  A value is missing before this bracket. | ) | ",
+     "lookup(screws, "M6", "clearance")  =>  The first argument of lookup is the name of a table; screws is none. | screws | ",
+     "if(wide, 1 mm)  =>  if takes 3 arguments: if(condition, a, b). | if(wide, 1 mm) | ",
+     "clamp(width, 1 mm)  =>  clamp takes 3 arguments: clamp(x, low, high). | clamp(width, 1 mm) | ",
+     "hypot(width, teeth)  =>  width is a length (mm) and teeth is a plain number: they do not fit together in hypot. | hypot(width, teeth) | ",
+     "5 mm mm  =>  An operator is missing before mm. |  mm | 5 mm*mm",
+     "5 mm2  =>  mm2 is not a unit. Did you mean mm^2? | mm2 | 5 mm^2",
+     "3 in 1/2  =>  An operator is missing before 1/2. |  1/2 | 3 in*1/2",
+     "3' 4  =>  An operator is missing before 4. |  4 | 3'*4",
+     "beam-dia  =>  There is no value named beam here. Did you mean beam_dia? | beam | beam_dia-dia",
+     "beam dia  =>  An operator is missing before dia. |  dia | beam*dia",
+     "=  =>  There is no formula yet. | = | ",
+     "1e  =>  e is not a unit. | e | ",
+     "1..5  =>  . cannot stand here. | . | ",
+     "width > 10 mm and beam_dia  =>  beam_dia is a length (mm); a condition was expected here. | beam_dia | ",
+     "wide + 1  =>  wide is yes or no and 1 is a plain number: they cannot be added. | wide + 1 | ",
+     "10 °C + 5 °C  =>  To 10 °C only a difference in K can be added. | 10 °C + 5 °C | ",
+     "round(width)  =>  round takes a plain number; width is a length (mm). Give it a step to round to multiples of that. | width | round(width, 1 mm)",
+     "%  =>  % has no meaning in a formula. | % | ",
+     "widht*2  =>  There is no value named widht here. Did you mean width or wide? | widht | width*2",
+     "pi(2)  =>  pi is a value, not a function; an operator is missing before the bracket. | pi | pi*(2)",
+   ]
+  `);
+});

@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { api } from '../state/api';
@@ -37,13 +37,16 @@ export function Ledger() {
   const list = useRef<HTMLDivElement>(null);
   const uses = useUses();
 
-  const order = rows.flatMap((row) => (row.kind === 'value' ? row.id : []));
-  const move = (from: string, by: 1 | -1): void => {
-    const next = order[order.indexOf(from) + by];
-    if (next === undefined) return;
-    workspace.setState({ selected: next });
-    list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
-  };
+  const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
+  const move = useCallback(
+    (from: string, by: 1 | -1): void => {
+      const next = order[order.indexOf(from) + by];
+      if (next === undefined) return;
+      workspace.setState({ selected: next });
+      list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
+    },
+    [order, workspace],
+  );
 
   return (
     <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">

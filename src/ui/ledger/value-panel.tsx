@@ -7,6 +7,8 @@ import { editOrAsk } from '../state/removal';
 import { TakenValue } from './taken-value';
 import { TextField } from './text-field';
 import { goToRow } from './go-to-row';
+import { ValueHistory } from './value-history';
+import { ValueVerbs } from './value-verbs';
 
 // Of one height whatever is selected, so that no row jumps away under the pointer.
 const PANEL = 'h-48 max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2';
@@ -40,6 +42,8 @@ export function ValuePanel() {
       <p className="mt-1">
         <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
         <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
+        <ValueVerbs key={selected} id={selected} />
+        <ValueHistory key={`history ${selected}`} id={selected} />
       </p>
       {take && <TakenValue take={take} />}
       {parameter && (

@@ -1,6 +1,6 @@
 'use client';
-import { useState } from 'react';
-import { describeMeasure, findRecord, slotOf, type Parameter, type Take } from '@/core/document';
+import { memo, useState } from 'react';
+import { describeMeasure, findRecord, slotOf, type DocumentValues, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -21,10 +21,11 @@ interface ValueRowProps {
 }
 
 /** One value: what it is now, its name, where it comes from. F2 or Enter edits the formula, F2 twice the name. */
-export function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
+export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const version = useSessionState((state) => state.version);
+  // What the row shows, as one text: a row is drawn again only when that differs.
+  useSessionState(({ values }) => signatureOf(values, id));
   const record = useSessionState((state) => findRecord(state.document, id, 'parameter') ?? findRecord(state.document, id, 'take'));
   const isSelected = useWorkspace((state) => state.selected === id);
   const isMarked = useWorkspace((state) => state.marked.has(id));
@@ -34,7 +35,7 @@ export function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
   if (!record) return null;
   const shown = session.values.show(id);
   const [problem] = shown?.diagnostics ?? [];
-  const readers = session.values.sheet.listReaders(id).filter((reader) => !reader.startsWith(`${id}/`)).length;
+  const readers = session.values.sheet.listReaders(id).filter((reader) => !reader.includes('/')).length;
   const refocus = (): void => {
     setEditing(undefined);
     requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus());
@@ -69,10 +70,9 @@ export function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
       role="row"
       tabIndex={0}
       data-row={id}
-      data-version={version}
       aria-selected={isSelected}
       aria-label={`${record.name} ${shown?.shown || 'error'}`}
-      className={`flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
+      className={`ledger-row flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         const target = findFormulaTarget();
         if (!target || editing) return;
@@ -143,6 +143,11 @@ export function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
       )}
     </div>
   );
+});
+
+function signatureOf(values: DocumentValues, id: string): string {
+  const shown = values.show(id);
+  return `${shown?.shown ?? ''} ${shown?.diagnostics[0]?.message ?? ''} ${shown?.isLiteral ?? ''} ${values.isMeasured(id)} ${values.sheet.listReaders(id).length}`;
 }
 
 function styleOf(record: Parameter | Take, isLiteral: boolean): string {

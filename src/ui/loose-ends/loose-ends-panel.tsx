@@ -85,7 +85,7 @@ function End({ end }: { end: LooseEnd }) {
           </Button>
         </>
       )}
-      {end.kind === 'unused' && (
+      {end.kind === 'unused' && session.document.records[first]?.type === 'parameter' && (
         <Button className="h-6" onClick={() => editOrAsk(session, workspace, 'Delete it', (readers) => ({ type: 'parameter.remove', id: first, readers }))}>
           Delete
         </Button>
