@@ -16,7 +16,9 @@ const shared = {
   testEnvironment: 'node',
   transform,
   // ESM-only packages have to be compiled to CommonJS for Jest.
-  transformIgnorePatterns: ['/node_modules/(?!(replicad-opencascadejs|@noble|nanoid|idb|three|@gltf-transform|property-graph|linkedom|css-select|css-what|domhandler|domutils|dom-serializer|domelementtype|entities|boolbase|nth-check|htmlparser2|cssom|cssomnom|uhyphen)/)'],
+  transformIgnorePatterns: [
+    '/node_modules/(?!(replicad-opencascadejs|@noble|nanoid|idb|three|@gltf-transform|property-graph|linkedom|css-select|css-what|domhandler|domutils|dom-serializer|domelementtype|entities|boolbase|nth-check|htmlparser2|cssom|cssomnom|uhyphen)/)',
+  ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   modulePathIgnorePatterns: ['<rootDir>/.next/'],
 };

@@ -3,11 +3,17 @@ import { toggleFolded, type WorkspaceStore } from '../state/workspace';
 /** Selects a value or step, unfolding what hides it, and brings its row into sight and under the keys. */
 export function goToRow(workspace: WorkspaceStore, id: string, owner?: string): void {
   if (owner !== undefined && workspace.getState().folded.has(owner)) toggleFolded(workspace, owner);
-  workspace.setState({ selected: id });
+  workspace.setState({ selected: id, wanted: { id } });
   // The row may be drawn only now.
   requestAnimationFrame(() => {
-    const row = document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`);
-    row?.scrollIntoView({ block: 'nearest' });
-    row?.focus({ preventScroll: true });
+    focusRow(id);
   });
+}
+
+/** Whether the row is drawn, and so has the focus now. */
+export function focusRow(id: string): boolean {
+  const row = document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`);
+  row?.scrollIntoView({ block: 'nearest' });
+  row?.focus({ preventScroll: true });
+  return row !== null;
 }

@@ -6,7 +6,8 @@ import { api } from '../state/api';
 import { listenLive } from '../state/live';
 import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
-import { buildLedgerRows } from './ledger-rows';
+import { buildLedgerRows, type LedgerRow } from './ledger-rows';
+import { ManyRows } from './many-rows';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
 import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
@@ -19,6 +20,9 @@ import { StepRow } from './step-row';
 import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { ValueRow } from './value-row';
+
+/** More rows than this are drawn only where they are in sight. */
+const MANY = 200;
 
 /** The ledger: one list in regeneration order, values and build history together. */
 export function Ledger() {
@@ -48,6 +52,27 @@ export function Ledger() {
     [order, workspace],
   );
 
+  const drawRow = useCallback(
+    (row: LedgerRow): React.ReactNode => {
+      switch (row.kind) {
+        case 'heading':
+          return (
+            <h2 key={row.id} className="flex h-7 items-center pl-7 font-semibold text-walnut-soft" role="presentation">
+              {row.text}
+            </h2>
+          );
+        case 'add':
+          return <AddRow key={row.id} />;
+        case 'step':
+          return <StepRow key={row.id} id={row.id} values={row.values} />;
+        case 'value':
+          return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} order={order} />;
+      }
+    },
+    [uses, move, order],
+  );
+  const many = rows.length > MANY;
+
   return (
     <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">
       <Shortlist />
@@ -71,23 +96,14 @@ export function Ledger() {
             event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
           }}
         >
-          <ThreadGutter list={list} rows={rows} />
-          {rows.map((row) => {
-            switch (row.kind) {
-              case 'heading':
-                return (
-                  <h2 key={row.id} className="flex h-7 items-center pl-7 font-semibold text-walnut-soft" role="presentation">
-                    {row.text}
-                  </h2>
-                );
-              case 'add':
-                return <AddRow key={row.id} />;
-              case 'step':
-                return <StepRow key={row.id} id={row.id} values={row.values} />;
-              case 'value':
-                return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} order={order} />;
-            }
-          })}
+          {many ? (
+            <ManyRows rows={rows} list={list} draw={drawRow} />
+          ) : (
+            <>
+              <ThreadGutter list={list} rows={rows} />
+              {rows.map(drawRow)}
+            </>
+          )}
         </div>
         {flat ? (
           flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value is so.</p>

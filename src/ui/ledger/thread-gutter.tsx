@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useState, type RefObject } from 'react';
+import { useEffect, useMemo, useState, type RefObject } from 'react';
 import { findRecord } from '@/core/document';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { goToRow } from './go-to-row';
@@ -19,6 +19,8 @@ interface Drawn extends ThreadDrawing {
 interface ThreadGutterProps {
   readonly list: RefObject<HTMLDivElement | null>;
   readonly rows: readonly LedgerRow[];
+  /** The middles of rows, where not all of them are drawn. */
+  readonly places?: ReadonlyMap<string, number>;
 }
 
 /**
@@ -43,23 +45,27 @@ interface ValueThreadsProps extends ThreadGutterProps {
   readonly isPreview: boolean;
 }
 
-function ValueThreads({ list, rows, value, scroll, isPreview }: ValueThreadsProps) {
+function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: ValueThreadsProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
-  const [drawn, setDrawn] = useState<Drawn>();
+  const [places, setPlaces] = useState<Places>();
 
   useEffect(() => {
     // Positions are known to the browser only, after the rows are laid out.
     const host = list.current;
-    if (!host) return;
+    if (host) setPlaces({ rows: known ?? measureRows(host), height: host.scrollHeight });
+  }, [list, rows, known, value, version]);
+
+  const drawn = useMemo((): Drawn | undefined => {
+    if (!places) return undefined;
     const { sheet } = session.values;
-    const places = { middleOf: (id: string) => middleOfRow(host, id, findRecord(session.document, id, 'parameter')?.owner), ...scroll };
+    const middleOf = (id: string): number | undefined => places.rows.get(id) ?? places.rows.get(findRecord(session.document, id, 'parameter')?.owner ?? '');
     const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
-    const drawing = planThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), places);
+    const drawing = planThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), { middleOf, ...scroll });
     const isTied = drawing !== undefined && drawing.threads.length + drawing.bundles.length > 0;
-    setDrawn(isTied ? { ...drawing, ...scroll, height: host.scrollHeight } : undefined);
-  }, [list, rows, value, version, session, scroll]);
+    return isTied ? { ...drawing, ...scroll, height: places.height } : undefined;
+  }, [places, value, session, scroll]);
 
   if (!drawn) return null;
   const go = (id: string): void => {
@@ -125,12 +131,20 @@ function path(from: number, to: number, x: number): string {
   return `M ${WIDTH - 3} ${from} H ${x + 3} Q ${x} ${from} ${x} ${from + turn} V ${to - turn} Q ${x} ${to} ${x + 3} ${to}`;
 }
 
-/** Middle of the row of a value, or of the step that it is folded into. */
-function middleOfRow(host: HTMLElement, id: string, owner: string | undefined): number | undefined {
-  const row = host.querySelector(`[data-row="${CSS.escape(id)}"]`) ?? (owner === undefined ? null : host.querySelector(`[data-row="${CSS.escape(owner)}"]`));
-  if (!row) return undefined;
-  const box = row.getBoundingClientRect();
-  return box.top - host.getBoundingClientRect().top + host.scrollTop + Math.min(box.height, 28) / 2;
+interface Places {
+  /** The middle of each row by id, in pixels of the list's content. */
+  readonly rows: ReadonlyMap<string, number>;
+  readonly height: number;
+}
+
+function measureRows(host: HTMLElement): ReadonlyMap<string, number> {
+  const top = host.getBoundingClientRect().top - host.scrollTop;
+  const middles = new Map<string, number>();
+  for (const row of host.querySelectorAll<HTMLElement>('[data-row]')) {
+    const box = row.getBoundingClientRect();
+    middles.set(row.dataset['row'] ?? '', box.top - top + Math.min(box.height, 28) / 2);
+  }
+  return middles;
 }
 
 interface Scroll {

@@ -72,7 +72,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       data-row={id}
       aria-selected={isSelected}
       aria-label={`${record.name} ${shown?.shown || 'error'}`}
-      className={`ledger-row flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
+      className={`${editing ? '' : 'ledger-row'} flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         const target = findFormulaTarget();
         if (!target || editing) return;

@@ -52,6 +52,8 @@ export interface WorkspaceState {
   readonly task: Task | undefined;
   /** A deletion that waits for a choice. */
   readonly removal: Removal | undefined;
+  /** The row that is to be brought into sight. */
+  readonly wanted: { readonly id: string } | undefined;
   readonly question: Question | undefined;
   /** Copied steps that are about to be put in. */
   readonly clip: StepClip | undefined;
@@ -84,6 +86,7 @@ export function createWorkspace(): WorkspaceStore {
     hovered: undefined,
     task: undefined,
     removal: undefined,
+    wanted: undefined,
     question: undefined,
     clip: undefined,
     marked: new Set(),

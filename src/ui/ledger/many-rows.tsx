@@ -1,0 +1,56 @@
+'use client';
+import { useVirtualizer } from '@tanstack/react-virtual';
+import { useEffect, useMemo, type RefObject } from 'react';
+import { useWorkspace } from '../state/context';
+import { focusRow } from './go-to-row';
+import type { LedgerRow } from './ledger-rows';
+import { ThreadGutter } from './thread-gutter';
+
+const ROW_PX = 28;
+const OVERSCAN = 10;
+
+interface ManyRowsProps {
+  readonly rows: readonly LedgerRow[];
+  readonly list: RefObject<HTMLDivElement | null>;
+  readonly draw: (row: LedgerRow) => React.ReactNode;
+}
+
+/** A long ledger: rows out of sight are not drawn, and are where they would be. */
+export function ManyRows({ rows, list, draw }: ManyRowsProps) {
+  const wanted = useWorkspace((state) => state.wanted);
+  // What it returns is used here alone, and handed to nothing that remembers it.
+  // eslint-disable-next-line react-hooks/incompatible-library
+  const virtual = useVirtualizer({
+    count: rows.length,
+    getScrollElement: () => list.current,
+    estimateSize: () => ROW_PX,
+    getItemKey: (index) => rows[index]?.id ?? index,
+    overscan: OVERSCAN,
+  });
+  useEffect(() => {
+    // A row that is asked for is brought into sight before it can have the focus.
+    const index = wanted ? rows.findIndex(({ id }) => id === wanted.id) : -1;
+    if (index < 0 || !wanted) return undefined;
+    virtual.scrollToIndex(index, { align: 'auto' });
+    const frame = requestAnimationFrame(() => requestAnimationFrame(() => focusRow(wanted.id)));
+    return () => cancelAnimationFrame(frame);
+    // The row is gone to once, not with every scroll.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [wanted]);
+  const places = useMemo(() => new Map(rows.map(({ id }, index) => [id, index * ROW_PX + ROW_PX / 2])), [rows]);
+  return (
+    <div className="relative" style={{ height: virtual.getTotalSize() }}>
+      <ThreadGutter list={list} rows={rows} places={places} />
+      {virtual.getVirtualItems().map(({ key, index, start }) => {
+        const row = rows[index];
+        return (
+          row && (
+            <div key={key} data-index={index} ref={virtual.measureElement} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${start}px)` }}>
+              {draw(row)}
+            </div>
+          )
+        );
+      })}
+    </div>
+  );
+}
