@@ -21,6 +21,8 @@ export interface DocumentCard {
   /** Number of taken values that differ at their source. */
   readonly behind: number;
   readonly sources: readonly string[];
+  /** How many values it takes from each of them. */
+  readonly links: readonly { readonly source: string; readonly values: number }[];
   readonly bodies: readonly SavedBody[];
   /** Whether there is a small picture of it. */
   readonly hasThumbnail: boolean;

@@ -140,3 +140,42 @@ async function openMaster(page: Page): Promise<void> {
   await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
   await expect(row(page, 'weaving_width')).toBeVisible();
 }
+
+test('formulas are rewritten around a value, every one shown before', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Rewriting'));
+  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await row(page, 'inner_width').click();
+  await page.getByRole('button', { name: 'Rewrite…' }).click();
+  await page.getByRole('radio', { name: 'a part of it made a value' }).check();
+  await page.getByLabel('Part', { exact: true }).selectOption('2 * side_gap');
+  await page.getByLabel('Name of the new value').fill('both_gaps');
+  await expect(page.getByText('weaving_width + both_gaps')).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Rewrite', exact: true }).click();
+  await expect(row(page, 'both_gaps')).toContainText('24 mm');
+  await expect(row(page, 'inner_width')).toContainText('weaving_width + both_gaps');
+
+  await row(page, 'both_gaps').click();
+  await page.getByRole('button', { name: 'Rewrite…' }).click();
+  await page.getByRole('radio', { name: 'its formula in its place' }).check();
+  await page.getByRole('button', { name: 'Rewrite', exact: true }).click();
+  await expect(row(page, 'both_gaps')).toHaveCount(0);
+  await expect(row(page, 'inner_width')).toContainText('weaving_width + (2 * side_gap)');
+  expect(problems).toEqual([]);
+});
+
+test('the map shows what takes from what, and leads there', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Map'));
+  await page.getByRole('button', { name: 'Map' }).click();
+  const map = page.getByRole('region', { name: 'Map of the project' });
+  await expect(map.getByRole('link', { name: /Side frame part, takes 6/ })).toBeVisible();
+  await page.getByLabel('What takes from, and gives to').selectOption('Reed');
+  await expectAccessible(page);
+  await map.getByRole('link', { name: /^Reed/ }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Reed' })).toBeVisible();
+  expect(problems).toEqual([]);
+});

@@ -58,6 +58,15 @@ test('formulas, notes, kinds and limits are changed, new values added, as one ed
   expect(values.show(findNamed(applied.value.document, 'shawl_gap')?.id ?? '')?.shown).toBe('24 mm');
 });
 
+test('empty cells leave what is there', () => {
+  const result = plan(sizes, [
+    ['name', 'formula', 'note', 'most', 'choices'],
+    ['weaving_width', '', '', '', ''],
+    ['frame_stock', '', '', '', ''],
+  ]);
+  expect(result).toEqual({ changes: [], problems: [], edit: undefined });
+});
+
 test.each([
   [[['', '4 mm']], { row: 1, column: 'name', message: 'This row has no name.' }],
   [[['new_gap', '']], { row: 1, column: 'formula', message: 'new_gap is new and needs a formula.' }],

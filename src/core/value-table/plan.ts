@@ -1,6 +1,6 @@
 /**
  * What a table from a spreadsheet would change, cell by cell, before anything is changed. Rows are found by name; a
- * new name is a new value. Nothing is deleted: a row that is missing leaves its value as it is.
+ * new name is a new value. Nothing is deleted: a row that is missing leaves its value as it is, and so does an empty cell.
  */
 import { applyEdit, DocumentValues, findNamed, findRecord, meantNames, type Edit, type EditOf, type Parameter } from '../document';
 import { checkName } from '../formula';
@@ -116,9 +116,7 @@ class Plan {
         this.changes.push({ name: record.name, change: 'changed', column: 'formula', before: record.formula.text, after: text });
       }
     }
-    if (row.note !== undefined && row.note !== (record.note ?? '')) {
-      this.update(record, 'note', record.note ?? '', row.note, { note: row.note === '' ? null : row.note });
-    }
+    if (row.note && row.note !== record.note) this.update(record, 'note', record.note ?? '', row.note, { note: row.note });
     this.changeRest(record, row, problem);
   }
 
@@ -128,8 +126,8 @@ class Plan {
       if (KINDS.has(kind)) this.update(record, 'kind', record.kind, kind, { kind });
       else problem('kind', `${kind} is no kind of value; kinds are ${[...KINDS].join(', ')}.`);
     }
-    if (unit !== undefined && unit !== (record.displayUnit ?? '')) {
-      if (unit === '' || parseUnit(unit)) this.update(record, 'unit', record.displayUnit ?? '', unit, { displayUnit: unit === '' ? null : unit });
+    if (unit && unit !== record.displayUnit) {
+      if (parseUnit(unit)) this.update(record, 'unit', record.displayUnit ?? '', unit, { displayUnit: unit });
       else problem('unit', `${unit} is not a unit.`);
     }
     for (const [side, text] of [
@@ -137,12 +135,12 @@ class Plan {
       ['most', most],
     ] as const) {
       const before = record[side]?.text ?? '';
-      if (text !== undefined && text !== before) this.update(record, side, before, text, { [side]: text === '' ? null : { text } });
+      if (text && text !== before) this.update(record, side, before, text, { [side]: { text } });
     }
     const listed = record.choices?.join('; ') ?? '';
-    if (choices !== undefined && choices !== listed) {
+    if (choices && choices !== listed) {
       const parts = choices.split(';').map((choice) => choice.trim());
-      this.update(record, 'choices', listed, choices, { choices: choices.trim() === '' ? null : parts });
+      this.update(record, 'choices', listed, choices, { choices: parts });
     }
   }
 

@@ -2,7 +2,7 @@
 import { customAlphabet } from 'nanoid';
 import type { z } from 'zod';
 import type { newDocumentSchema, ProjectCard, ProjectReply, SavedBody } from '@/contract';
-import { createDocument, DocumentValues, listRecords, readProjectFile, writeProjectFile, type Document, type TakenValue } from '@/core/document';
+import { createDocument, DocumentValues, listIds, listRecords, readProjectFile, writeProjectFile, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { findBehind, publishValues, type PlannedDocument } from '@/core/links';
 import { Op, type Transaction } from 'sequelize';
@@ -42,6 +42,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
       unsavedEdits: row.seq - row.savedSeq,
       behind: behind.get(document.id) ?? 0,
       sources: listRecords(document, 'links', 'link').map((link) => link.source),
+      links: listRecords(document, 'links', 'link').map(({ id: link, source }) => ({ source, values: listIds(document, `${link}/takes`).length })),
       bodies,
       hasThumbnail: pictured.has(document.id),
     })),

@@ -9,12 +9,14 @@ import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
+import { ProjectMap } from './project-map';
 import { useLoaded } from './use-loaded';
 
 /** The documents of a project, sources first, with their states. */
 export function ProjectPage({ id }: { id: string }) {
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
+  const [view, setView] = useState<'list' | 'map'>('list');
   const [isCatchingUp, setCatchingUp] = useState(false);
   const project = loaded.state === 'ready' ? loaded.value : undefined;
   const behind = project?.documents.filter((document) => document.behind > 0).length ?? 0;
@@ -60,7 +62,18 @@ export function ProjectPage({ id }: { id: string }) {
           <p>A master holds the values that parts share; begin with one, or with a part of its own.</p>
         </Notice>
       )}
-      {project && project.documents.length > 0 && <DocumentTable documents={project.documents} />}
+      {project && project.documents.length > 0 && (
+        <>
+          <div role="group" aria-label="How the documents are shown" className="mb-2 flex gap-1">
+            {(['list', 'map'] as const).map((kind) => (
+              <Button key={kind} tone={view === kind ? 'plain' : 'quiet'} aria-pressed={view === kind} onClick={() => setView(kind)}>
+                {kind === 'list' ? 'List' : 'Map'}
+              </Button>
+            ))}
+          </div>
+          {view === 'list' ? <DocumentTable documents={project.documents} /> : <ProjectMap documents={project.documents} />}
+        </>
+      )}
       {isCatchingUp && (
         <CatchUpDialog
           project={id}
