@@ -3,3 +3,4 @@ export { assertNever, invariant } from './invariant';
 export { findNearest } from './nearest';
 export { sameData } from './same-data';
 export { fail, succeed, type Result } from './result';
+export { readBase64 } from './base64';

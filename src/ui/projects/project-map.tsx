@@ -83,7 +83,7 @@ function MapBox({ placed: { document }, isLit }: { placed: Placed; isLit: boolea
   return (
     <Link
       href={`/documents/${id}`}
-      className={`flex flex-col justify-center rounded-box border bg-linen px-2 hover:border-indigo ${behind > 0 ? 'border-weld' : 'border-rule'} ${isLit ? '' : 'opacity-40'}`}
+      className={`flex flex-col justify-center rounded-box border bg-linen px-2 hover:border-indigo ${behind > 0 ? 'border-weld' : 'border-rule'} ${isLit ? 'shadow-box' : 'border-dashed'}`}
       style={BOX}
     >
       <span className="truncate font-semibold">{name}</span>
@@ -110,7 +110,17 @@ function Thread({ from, to, values, isLit }: { from: Placed; to: Placed; values:
         strokeDasharray="4 3"
       />
       <circle cx={x1} cy={y1} r={2.6} fill="var(--woad)" />
-      <text x={x2 - 8} y={y2 - 5} textAnchor="end" fontSize={12} fill="var(--walnut-soft)" fontFamily="var(--font-mono)">
+      <text
+        x={x2 - 8}
+        y={y2 - 5}
+        textAnchor="end"
+        stroke="var(--sheet)"
+        strokeWidth={4}
+        paintOrder="stroke"
+        fontSize={12}
+        fill="var(--walnut-soft)"
+        fontFamily="var(--font-mono)"
+      >
         {values}
       </text>
     </g>

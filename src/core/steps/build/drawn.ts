@@ -2,7 +2,7 @@
 import { gunzipSync } from 'fflate';
 import { findRecord, type StepOf } from '../../document';
 import { findPath, type Frame, type PathProblem, type PlanePath, type Profile } from '../../geometry';
-import { succeed, fail } from '../../kit';
+import { fail, readBase64, succeed } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
 import { readCurves } from '../sketch-model';
@@ -143,7 +143,8 @@ export const buildImport: Builder<StepOf<'import'>> = (context, step) => {
 
 function unpack(content: string): Uint8Array | undefined {
   try {
-    return gunzipSync(Uint8Array.from(atob(content), (character) => character.charCodeAt(0)));
+    const packed = readBase64(content);
+    return packed && gunzipSync(packed);
   } catch {
     return undefined;
   }
