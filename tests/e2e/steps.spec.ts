@@ -177,3 +177,36 @@ test('every part of the demo is built, the reed among them', async ({ page }) =>
   }
   expect(problems).toEqual([]);
 });
+
+test('the ratchet wheel follows its master over the ranges of beam and board: no step fails', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  const project = await importDemo(page, 'Ranges');
+  const open = async (name: string): Promise<void> => {
+    await page.goto(project);
+    await page.getByRole('link', { name, exact: true }).click();
+    await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+  };
+  for (const [beam, board, teeth] of [
+    ['30 mm', '12 mm', '8'],
+    ['60 mm', '21 mm', '48'],
+    ['45 mm', '18 mm', '24'],
+  ] as const) {
+    await open('Loom sizes');
+    await setFormula(page, 'beam_dia', beam);
+    await setFormula(page, 'frame_stock', board);
+    await setFormula(page, 'teeth', teeth);
+    await page.getByRole('button', { name: 'Save revision' }).click();
+    await expect(page.getByText(/Behind now: .*Ratchet wheel/)).toBeVisible();
+    await open('Ratchet wheel');
+    await expectRegenerated(page);
+    await page.getByRole('button', { name: /behind: preview/ }).click();
+    await page.getByRole('dialog').getByRole('button', { name: 'Catch up Ratchet wheel' }).click();
+    await expect(row(page, 'beam_dia')).toContainText(beam);
+    await expect(row(page, 'teeth')).toContainText(teeth);
+    await expectRegenerated(page);
+    await expect(page.getByText('failed', { exact: true })).toHaveCount(0);
+  }
+  await expect(footer(page)).toContainText('118.5 cm³', { timeout: 60_000 });
+  expect(problems).toEqual([]);
+});
