@@ -76,7 +76,7 @@ export function loft(oc: Oc, { sections, isRuled, step }: LoftRequest): NamedBod
     const wires = sections.map(({ profile, frame }) => makeWire(oc, scope, profile.outer, frame));
     for (const { wire } of wires) maker.AddWire(wire);
     // Outlines of equally many curves are joined curve by curve; others are cut so that they can be.
-    const [counts] = [new Set(wires.map(({ edges }) => edges.length))];
+    const counts = new Set(wires.map(({ edges }) => edges.length));
     maker.CheckCompatibility(counts.size > 1 || wires[0]?.edges.length === 1);
     maker.Build(scope.own(new oc.Message_ProgressRange()));
     if (!maker.IsDone()) throw new KernelRefusal('loft', 'No solid leads through these outlines.');

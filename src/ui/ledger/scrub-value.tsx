@@ -3,6 +3,7 @@ import { useEffect, useRef } from 'react';
 import { findRecord, meantNames, type Edit } from '@/core/document';
 import { useSession } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
+import { followPointer } from '../state/follow-pointer';
 import { canStep, stepNumber } from '../state/scrub';
 
 /** Pixels of a drag for one step of the number. */
@@ -29,19 +30,9 @@ export function useScrub(id: string): Pick<React.HTMLAttributes<HTMLElement>, 'o
       isDragging = true;
       tryStep(session, id, start, steps * (shiftKey ? 10 : 1));
     };
-    const end = (isKept: boolean): void => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-      window.removeEventListener('keydown', key);
+    followPointer(move, (isKept) => {
       if (isDragging) session.endTrial(isKept);
-    };
-    const up = (): void => end(true);
-    const key = ({ key: name }: KeyboardEvent): void => {
-      if (name === 'Escape') end(false);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
-    window.addEventListener('keydown', key);
+    });
   };
   useEffect(() => {
     // React's own wheel handlers cannot keep the page from scrolling.

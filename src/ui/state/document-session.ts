@@ -75,6 +75,7 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
+  private past: { readonly newest: string | undefined; readonly states: readonly PastValues[] } | undefined;
   /** The newest wish for the ground of a step: older ones are let go of. */
   private wishForBefore: object | undefined;
   /** An edit that is shown but not made. */
@@ -213,8 +214,14 @@ export class DocumentSession {
   }
 
   /** What values were before the latest edits, newest first. */
-  pastStates(): PastValues[] {
-    return pastStates(this.document, this.fullLog());
+  pastStates(): readonly PastValues[] {
+    // What is only tried out stands in the way of taking edits back.
+    if (this.trial) return this.past?.states ?? [];
+    const log = this.fullLog();
+    const newest = log.at(-1)?.key;
+    // Looked back to once for each edit: every state is a document evaluated anew.
+    if (!this.past || this.past.newest !== newest) this.past = { newest, states: pastStates(this.document, log) };
+    return this.past.states;
   }
 
   undo(): void {

@@ -6,6 +6,7 @@ import { ToScreenContext, type ToScreen } from '../canvas3d/canvas3d';
 import { FormulaBox } from '../formula-box/formula-box';
 import { plainFormula, setFormulaEdit, useScrub } from '../ledger/scrub-value';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { followPointer } from '../state/follow-pointer';
 import { addToNumber } from '../state/scrub';
 import { editValue } from '../state/value-edits';
 import { findFormulaTarget } from '../state/workspace';
@@ -112,18 +113,8 @@ function useDragAlong({ id, at, along }: SolidDimension, toScreen: ToScreen): ((
       const text = addToNumber(start, amount * unit, to.shiftKey ? 2 : unit < 0.1 ? 2 : 0);
       if (text !== undefined) session.tryOut(setFormulaEdit(session, id, text));
     };
-    const end = (isKept: boolean): void => {
-      window.removeEventListener('pointermove', move);
-      window.removeEventListener('pointerup', up);
-      window.removeEventListener('keydown', key);
+    followPointer(move, (isKept) => {
       if (isDragging) session.endTrial(isKept);
-    };
-    const up = (): void => end(true);
-    const key = ({ key: name }: KeyboardEvent): void => {
-      if (name === 'Escape') end(false);
-    };
-    window.addEventListener('pointermove', move);
-    window.addEventListener('pointerup', up);
-    window.addEventListener('keydown', key);
+    });
   };
 }
