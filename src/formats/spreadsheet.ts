@@ -15,10 +15,16 @@ const MOST_CELLS = 200_000;
 const RUNS = /^[=+\-@\t\r]/;
 
 export function writeCsv(cells: Cells): string {
-  return Papa.unparse(
-    cells.map((row) => row.map((cell) => (RUNS.test(cell) ? `'${cell}` : cell))),
-    { newline: '\r\n' },
-  );
+  return Papa.unparse(guarded(cells), { newline: '\r\n' });
+}
+
+/** Columns parted by tabs, as a spreadsheet takes them from the clipboard. */
+export function writeTabbed(cells: Cells): string {
+  return Papa.unparse(guarded(cells), { delimiter: '\t', newline: '\n' });
+}
+
+function guarded(cells: Cells): string[][] {
+  return cells.map((row) => row.map((cell) => (RUNS.test(cell) ? `'${cell}` : cell)));
 }
 
 /** Commas, semicolons or tabs, told by the text itself. */

@@ -1,7 +1,7 @@
 /** What keys do with marked rows of the ledger: copied, pasted, filled down, moved, deleted. */
 import { findRecord, listIds, meantNames, type Edit, type EditOf } from '@/core/document';
 import { COLUMNS, writeTable } from '@/core/value-table';
-import { readCsv } from '@/formats/spreadsheet';
+import { readCsv, writeTabbed } from '@/formats/spreadsheet';
 import type { DocumentSession } from '../state/document-session';
 import { editOrAsk } from '../state/removal';
 import type { WorkspaceStore } from '../state/workspace';
@@ -17,7 +17,7 @@ export function chosenValues(workspace: WorkspaceStore, id: string, order: reado
 /** Rows as a spreadsheet takes them: columns parted by tabs, with a heading. */
 export function copyRows({ values }: DocumentSession, ids: readonly string[]): string {
   const rows = writeTable(values, new Set(ids)).map((row) => COLUMNS.map((column) => row[column]));
-  return [[...COLUMNS], ...rows].map((row) => row.join('\t')).join('\n');
+  return writeTabbed([[...COLUMNS], ...rows]);
 }
 
 /** The table in a text, if it is one of several cells. */

@@ -1,6 +1,7 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { findAny, isStep, type Readers } from '@/core/document';
+import { TaskDialog } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
@@ -21,35 +22,34 @@ export function RemovalDialog() {
   const { numbers } = removal;
   const count = `${removal.readers.length} formula${removal.readers.length === 1 ? '' : 's'}`;
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && close()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
-        <Dialog.Content className="fixed top-32 left-1/2 z-50 w-[34rem] -translate-x-1/2 rounded-box border border-rule bg-sheet p-4 shadow-box">
-          <Dialog.Title className="text-base font-semibold">{removal.title}</Dialog.Title>
-          <Dialog.Description className="mt-1">
-            {count} read{removal.readers.length === 1 ? 's' : ''} what would go. What becomes of {removal.readers.length === 1 ? 'it' : 'them'}?
-          </Dialog.Description>
-          <ul className="my-3 max-h-48 overflow-y-auto rounded-box border border-rule bg-linen px-2 py-1">
-            {removal.readers.map((id) => (
-              <li key={id} className="truncate font-mono text-[13px]">
-                {describe(session, id)}
-              </li>
-            ))}
-          </ul>
-          <div className="flex flex-wrap gap-2">
-            {removal.canKeep && <Button onClick={() => go({ mode: 'keep' })}>Keep the values as user parameters</Button>}
-            {numbers && <Button onClick={() => go(numbers)}>Put the present numbers into the formulas</Button>}
-            <span className="flex-1" />
-            <Dialog.Close asChild>
-              <Button tone="strong">Delete nothing</Button>
-            </Dialog.Close>
-          </div>
-          {!removal.canKeep && !numbers && (
-            <p className="mt-2 text-madder">A value that is read has an error, so there is no number to put in its place. Change the formulas first.</p>
-          )}
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <TaskDialog
+      title={removal.title}
+      description={
+        <>
+          {count} read{removal.readers.length === 1 ? 's' : ''} what would go. What becomes of {removal.readers.length === 1 ? 'it' : 'them'}?
+        </>
+      }
+      onClose={close}
+    >
+      <ul className="my-3 max-h-48 overflow-y-auto rounded-box border border-rule bg-linen px-2 py-1">
+        {removal.readers.map((id) => (
+          <li key={id} className="truncate font-mono text-[13px]">
+            {describe(session, id)}
+          </li>
+        ))}
+      </ul>
+      <div className="flex flex-wrap gap-2">
+        {removal.canKeep && <Button onClick={() => go({ mode: 'keep' })}>Keep the values as user parameters</Button>}
+        {numbers && <Button onClick={() => go(numbers)}>Put the present numbers into the formulas</Button>}
+        <span className="flex-1" />
+        <Dialog.Close asChild>
+          <Button tone="strong">Delete nothing</Button>
+        </Dialog.Close>
+      </div>
+      {!removal.canKeep && !numbers && (
+        <p className="mt-2 text-madder">A value that is read has an error, so there is no number to put in its place. Change the formulas first.</p>
+      )}
+    </TaskDialog>
   );
 }
 

@@ -6,6 +6,8 @@ import { useSession, useSessionState, useWorkspaceStore } from '../state/context
 
 /** How long edits rest before loose ends are looked for, in milliseconds. */
 const REST_MS = 700;
+/** How long a page is left to open before the server is asked. */
+const OPENING_MS = 1500;
 /** Saved revisions that are looked back to. */
 const REVISIONS = 3;
 
@@ -22,19 +24,23 @@ export function LooseEndsWatch() {
     // What values were in earlier revisions, and who takes them, is the server's to tell.
     let isGone = false;
     const older = Array.from({ length: Math.min(REVISIONS, revision - 1) }, (_, i) => revision - 1 - i);
-    void Promise.all(older.map((number) => api.readRevision(session.id, number))).then((replies) => {
-      if (!isGone) setRevisions(replies.flatMap((reply) => (reply.ok ? [readRevision(reply.value.values)] : [])));
-    });
-    if (revision > 0) {
-      void api.readRevision(session.id, revision).then((reply) => {
-        if (!isGone && reply.ok) workspace.setState({ saved: reply.value.values });
+    // Not among what a page waits for when it opens.
+    const timer = setTimeout(() => {
+      void Promise.all(older.map((number) => api.readRevision(session.id, number))).then((replies) => {
+        if (!isGone) setRevisions(replies.flatMap((reply) => (reply.ok ? [readRevision(reply.value.values)] : [])));
       });
-    }
-    void api.listUses(session.id).then((reply) => {
-      if (!isGone && reply.ok) setTaken(new Set(reply.value.uses.map(({ parameter }) => parameter)));
-    });
+      if (revision > 0) {
+        void api.readRevision(session.id, revision).then((reply) => {
+          if (!isGone && reply.ok) workspace.setState({ saved: reply.value.values });
+        });
+      }
+      void api.listUses(session.id).then((reply) => {
+        if (!isGone && reply.ok) setTaken(new Set(reply.value.uses.map(({ parameter }) => parameter)));
+      });
+    }, OPENING_MS);
     return () => {
       isGone = true;
+      clearTimeout(timer);
     };
   }, [session, workspace, revision]);
 

@@ -1,17 +1,9 @@
 import { demoDocument } from '../../../tests/support/demo';
-import type { DocumentReply } from '@/contract';
-import { findRecord, type Document } from '@/core/document';
-import { fail } from '@/core/kit';
-import { DocumentSession } from './document-session';
+import { openLocally } from '../../../tests/support/local-session';
+import { findRecord } from '@/core/document';
+import type { DocumentSession } from './document-session';
 import { editOrAsk } from './removal';
 import { createWorkspace } from './workspace';
-
-function openLocally(document: Document): DocumentSession {
-  const reply: DocumentReply = { project: { id: 'p', name: 'P' }, document, seq: 0, revision: 1, savedSeq: 0, behind: 0, history: [] };
-  const down = () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' }));
-  const api = { postEdits: down, readEdits: down, saveRevision: down, readDocument: down, readPicture: down };
-  return new DocumentSession(reply, 'ann', api, { load: () => Promise.resolve([]), save: () => Promise.resolve() }, undefined);
-}
 
 const removeValue = (id: string) => (readers: Parameters<Parameters<typeof editOrAsk>[3]>[0]) => ({ type: 'parameter.remove', id, readers }) as const;
 

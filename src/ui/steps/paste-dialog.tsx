@@ -2,6 +2,7 @@
 import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { findNamed, findRecord, listRecords, pasteSteps, readStepClip, type StepClip } from '@/core/document';
+import { TaskDialog } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
@@ -52,61 +53,54 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
     onClose();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
-        <Dialog.Content className="fixed top-24 left-1/2 z-50 max-h-[80vh] w-[34rem] -translate-x-1/2 overflow-y-auto rounded-box border border-rule bg-sheet p-4 shadow-box">
-          <Dialog.Title className="text-base font-semibold">Paste steps</Dialog.Title>
-          <Dialog.Description className="mt-1 mb-3">{names.join(', ')}</Dialog.Description>
-          {bodies.length > 0 && (
-            <Select
-              label="Steps that work on a body which was not copied work on"
-              value={body ?? ''}
-              options={Object.fromEntries(bodies.map(({ id, name }) => [id, name]))}
-              onChange={setBody}
-            />
-          )}
-          {clip.outside.length > 0 && (
-            <fieldset className="mb-3">
-              <legend className="text-walnut-soft">Values that they read: tied here, or the number that they had</legend>
-              {clip.outside.map(({ name, exact }) => {
-                const isHere = findNamed(document, name) !== undefined;
-                return (
-                  <label key={name} className="flex items-center gap-1.5">
-                    <input
-                      type="checkbox"
-                      checked={tied.has(name)}
-                      disabled={!isHere}
-                      onChange={(event) => {
-                        const next = new Set(tied);
-                        if (event.target.checked) next.add(name);
-                        else next.delete(name);
-                        setTied(next);
-                      }}
-                    />
-                    <span className="font-mono">{name}</span>
-                    <span className="text-walnut-soft">{tied.has(name) ? 'stays tied' : isHere ? `becomes ${exact}` : `is not here: becomes ${exact}`}</span>
-                  </label>
-                );
-              })}
-            </fieldset>
-          )}
-          {refusal !== undefined && (
-            <p role="alert" className="mb-2 text-madder">
-              {refusal}
-            </p>
-          )}
-          <div className="flex gap-2">
-            <Button tone="strong" onClick={put}>
-              Put them in
-            </Button>
-            <Dialog.Close asChild>
-              <Button>Leave it</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <TaskDialog title="Paste steps" description={names.join(', ')} onClose={onClose}>
+      {bodies.length > 0 && (
+        <Select
+          label="Steps that work on a body which was not copied work on"
+          value={body ?? ''}
+          options={Object.fromEntries(bodies.map(({ id, name }) => [id, name]))}
+          onChange={setBody}
+        />
+      )}
+      {clip.outside.length > 0 && (
+        <fieldset className="mb-3">
+          <legend className="text-walnut-soft">Values that they read: tied here, or the number that they had</legend>
+          {clip.outside.map(({ name, exact }) => {
+            const isHere = findNamed(document, name) !== undefined;
+            return (
+              <label key={name} className="flex items-center gap-1.5">
+                <input
+                  type="checkbox"
+                  checked={tied.has(name)}
+                  disabled={!isHere}
+                  onChange={(event) => {
+                    const next = new Set(tied);
+                    if (event.target.checked) next.add(name);
+                    else next.delete(name);
+                    setTied(next);
+                  }}
+                />
+                <span className="font-mono">{name}</span>
+                <span className="text-walnut-soft">{tied.has(name) ? 'stays tied' : isHere ? `becomes ${exact}` : `is not here: becomes ${exact}`}</span>
+              </label>
+            );
+          })}
+        </fieldset>
+      )}
+      {refusal !== undefined && (
+        <p role="alert" className="mb-2 text-madder">
+          {refusal}
+        </p>
+      )}
+      <div className="flex gap-2">
+        <Button tone="strong" onClick={put}>
+          Put them in
+        </Button>
+        <Dialog.Close asChild>
+          <Button>Leave it</Button>
+        </Dialog.Close>
+      </div>
+    </TaskDialog>
   );
 }
 

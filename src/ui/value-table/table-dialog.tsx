@@ -3,6 +3,7 @@ import { Dialog } from 'radix-ui';
 import { useMemo, useRef, useState } from 'react';
 import { planTable, readRows } from '@/core/value-table';
 import { readCsv, readXlsx } from '@/formats/spreadsheet';
+import { TaskDialog } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
@@ -42,75 +43,71 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
     else onClose();
   };
   return (
-    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
-      <Dialog.Portal>
-        <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
-        <Dialog.Content className="fixed top-16 left-1/2 z-50 flex max-h-[85vh] w-[46rem] -translate-x-1/2 flex-col rounded-box border border-rule bg-sheet p-4 shadow-box">
-          <Dialog.Title className="text-base font-semibold">Values from a spreadsheet</Dialog.Title>
-          <Dialog.Description className="mt-1 text-walnut-soft">
-            Rows are found by name; a new name is a new value. Nothing is deleted, and nothing is changed before you say so.
-          </Dialog.Description>
-          <div className="my-2 flex items-center gap-2">
-            <input
-              ref={picker}
-              type="file"
-              accept=".csv,.tsv,.txt,.xlsx"
-              aria-label="CSV or XLSX file"
-              className="hidden"
-              onChange={(event) => void read(event.target.files?.[0])}
-            />
-            <Button onClick={() => picker.current?.click()}>Choose a CSV or XLSX file</Button>
-            <span role="status" className="text-walnut-soft">
-              {cells.length === 0 ? 'No table yet.' : `${plan.changes.length} change${plan.changes.length === 1 ? '' : 's'}, ${plan.problems.length} to repair`}
-            </span>
-          </div>
-          {refusal !== undefined && (
-            <p role="alert" className="mb-2 text-madder">
-              {refusal}
-            </p>
-          )}
-          <div className="min-h-0 flex-1 overflow-y-auto">
-            {plan.problems.length > 0 && (
-              <table className="mb-3 w-full border border-madder">
-                <caption className="text-left text-madder">Repair these in the spreadsheet first</caption>
-                <tbody>
-                  {plan.problems.slice(0, MOST_SHOWN).map(({ row, column, message }, i) => (
-                    <tr key={i} className="border-t border-rule">
-                      <td className="px-2 py-0.5 whitespace-nowrap">row {row}</td>
-                      <td className="px-2 py-0.5">{column}</td>
-                      <td className="px-2 py-0.5 text-madder">{message}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            )}
-            {plan.changes.length > 0 && (
-              <table className="w-full border border-rule">
-                <caption className="text-left text-walnut-soft">What would change</caption>
-                <tbody>
-                  {plan.changes.slice(0, MOST_SHOWN).map(({ name, change, column, before, after }, i) => (
-                    <tr key={i} className="border-t border-rule">
-                      <td className="px-2 py-0.5 font-semibold">{name}</td>
-                      <td className="px-2 py-0.5 text-walnut-soft">{change === 'added' ? 'new' : column}</td>
-                      <td className="px-2 py-0.5 font-mono text-madder line-through">{before}</td>
-                      <td className="px-2 py-0.5 font-mono text-indigo">{after}</td>
-                    </tr>
-                  ))}
-                </tbody>
-              </table>
-            )}
-            {plan.changes.length > MOST_SHOWN && <p className="text-walnut-soft">and {plan.changes.length - MOST_SHOWN} more</p>}
-          </div>
-          <div className="mt-3 flex gap-2">
-            <Button tone="strong" disabled={!plan.edit} onClick={accept}>
-              Take over
-            </Button>
-            <Dialog.Close asChild>
-              <Button>Leave it</Button>
-            </Dialog.Close>
-          </div>
-        </Dialog.Content>
-      </Dialog.Portal>
-    </Dialog.Root>
+    <TaskDialog
+      title="Values from a spreadsheet"
+      description={<>Rows are found by name; a new name is a new value. Nothing is deleted, and nothing is changed before you say so.</>}
+      onClose={onClose}
+      isWide
+    >
+      <div className="my-2 flex items-center gap-2">
+        <input
+          ref={picker}
+          type="file"
+          accept=".csv,.tsv,.txt,.xlsx"
+          aria-label="CSV or XLSX file"
+          className="hidden"
+          onChange={(event) => void read(event.target.files?.[0])}
+        />
+        <Button onClick={() => picker.current?.click()}>Choose a CSV or XLSX file</Button>
+        <span role="status" className="text-walnut-soft">
+          {cells.length === 0 ? 'No table yet.' : `${plan.changes.length} change${plan.changes.length === 1 ? '' : 's'}, ${plan.problems.length} to repair`}
+        </span>
+      </div>
+      {refusal !== undefined && (
+        <p role="alert" className="mb-2 text-madder">
+          {refusal}
+        </p>
+      )}
+      <div className="min-h-0 flex-1 overflow-y-auto">
+        {plan.problems.length > 0 && (
+          <table className="mb-3 w-full border border-madder">
+            <caption className="text-left text-madder">Repair these in the spreadsheet first</caption>
+            <tbody>
+              {plan.problems.slice(0, MOST_SHOWN).map(({ row, column, message }, i) => (
+                <tr key={i} className="border-t border-rule">
+                  <td className="px-2 py-0.5 whitespace-nowrap">row {row}</td>
+                  <td className="px-2 py-0.5">{column}</td>
+                  <td className="px-2 py-0.5 text-madder">{message}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        {plan.changes.length > 0 && (
+          <table className="w-full border border-rule">
+            <caption className="text-left text-walnut-soft">What would change</caption>
+            <tbody>
+              {plan.changes.slice(0, MOST_SHOWN).map(({ name, change, column, before, after }, i) => (
+                <tr key={i} className="border-t border-rule">
+                  <td className="px-2 py-0.5 font-semibold">{name}</td>
+                  <td className="px-2 py-0.5 text-walnut-soft">{change === 'added' ? 'new' : column}</td>
+                  <td className="px-2 py-0.5 font-mono text-madder line-through">{before}</td>
+                  <td className="px-2 py-0.5 font-mono text-indigo">{after}</td>
+                </tr>
+              ))}
+            </tbody>
+          </table>
+        )}
+        {plan.changes.length > MOST_SHOWN && <p className="text-walnut-soft">and {plan.changes.length - MOST_SHOWN} more</p>}
+      </div>
+      <div className="mt-3 flex gap-2">
+        <Button tone="strong" disabled={!plan.edit} onClick={accept}>
+          Take over
+        </Button>
+        <Dialog.Close asChild>
+          <Button>Leave it</Button>
+        </Dialog.Close>
+      </div>
+    </TaskDialog>
   );
 }

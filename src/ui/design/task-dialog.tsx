@@ -1,0 +1,29 @@
+'use client';
+import { Dialog } from 'radix-ui';
+
+interface TaskDialogProps {
+  readonly title: string;
+  readonly description: React.ReactNode;
+  /** Closed without a choice: nothing was done. */
+  readonly onClose: () => void;
+  readonly isWide?: boolean;
+  readonly children: React.ReactNode;
+}
+
+/** The frame of everything that asks before it does something. */
+export function TaskDialog({ title, description, onClose, isWide = false, children }: TaskDialogProps) {
+  return (
+    <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
+      <Dialog.Portal>
+        <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
+        <Dialog.Content
+          className={`fixed top-20 left-1/2 z-50 flex max-h-[80vh] -translate-x-1/2 flex-col overflow-y-auto rounded-box border border-rule bg-sheet p-4 shadow-box ${isWide ? 'w-[46rem]' : 'w-[34rem]'}`}
+        >
+          <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
+          <Dialog.Description className="mt-1 mb-3">{description}</Dialog.Description>
+          {children}
+        </Dialog.Content>
+      </Dialog.Portal>
+    </Dialog.Root>
+  );
+}

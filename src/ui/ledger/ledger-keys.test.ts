@@ -1,0 +1,73 @@
+import { findNamed, listIds } from '@/core/document';
+import { planTable, readRows } from '@/core/value-table';
+import { demoDocument } from '../../../tests/support/demo';
+import { openLocally } from '../../../tests/support/local-session';
+import type { DocumentSession } from '../state/document-session';
+import { createWorkspace, markRange, markTo, toggleMarked, type WorkspaceStore } from '../state/workspace';
+import { chosenValues, copyRows, deleteValues, fillDown, moveValue, pastedCells } from './ledger-keys';
+
+let session: DocumentSession;
+let workspace: WorkspaceStore;
+beforeEach(() => {
+  session = openLocally(demoDocument('Loom sizes'));
+  workspace = createWorkspace();
+});
+afterEach(() => session.close());
+
+const shown = (name: string): string | undefined => session.values.show(findNamed(session.document, name)?.id ?? '')?.shown;
+
+test('what is chosen is what is marked, in the order of the ledger, or the row at hand', () => {
+  const order = ['a', 'b', 'c', 'd'];
+  expect(chosenValues(workspace, 'c', order)).toEqual(['c']);
+  markRange(workspace, order, 'd', 'b');
+  expect(chosenValues(workspace, 'c', order)).toEqual(['b', 'c', 'd']);
+  expect(chosenValues(workspace, 'a', order)).toEqual(['a']);
+  toggleMarked(workspace, 'c');
+  markTo(workspace, 'd', 'a');
+  expect(chosenValues(workspace, 'd', order)).toEqual(['a', 'b', 'd']);
+});
+
+test('copied rows come back as they were, whatever stands in their notes', () => {
+  session.edit({ type: 'parameter.update', id: 'side-gap', changes: { note: 'one\ttab, "quoted"\nand a line' } });
+  session.edit({ type: 'parameter.setFormula', id: 'bearing-clearance', formula: { text: '-0.4 mm' } });
+  const cells = pastedCells(copyRows(session, ['side-gap', 'bearing-clearance'])) ?? [];
+  expect(cells).toHaveLength(3);
+  expect(planTable(session.values, readRows(cells), () => 'new')).toEqual({ changes: [], problems: [], edit: undefined });
+});
+
+test('a word alone is no table', () => {
+  expect(pastedCells('weaving_width')).toBeUndefined();
+  expect(pastedCells('gap\t4 mm')).toEqual([['gap', '4 mm']]);
+});
+
+test('the first formula fills those below, as one edit', () => {
+  fillDown(session, ['side-gap', 'frame-height', 'beam-dia']);
+  expect(['side_gap', 'frame_height', 'beam_dia'].map(shown)).toEqual(['12 mm', '12 mm', '12 mm']);
+  session.undo();
+  expect(['frame_height', 'beam_dia'].map(shown)).toEqual(['260 mm', '45 mm']);
+});
+
+test('values move by one place, and not beyond the ends', () => {
+  const before = listIds(session.document, 'parameters');
+  moveValue(session, before[0] ?? '', -1);
+  expect(listIds(session.document, 'parameters')).toEqual(before);
+  moveValue(session, before[1] ?? '', -1);
+  expect(listIds(session.document, 'parameters').slice(0, 2)).toEqual([before[1], before[0]]);
+  moveValue(session, before[1] ?? '', 1);
+  expect(listIds(session.document, 'parameters')).toEqual(before);
+});
+
+test('several are deleted at once; those that only read one another are not asked about', () => {
+  deleteValues(session, workspace, ['dents-per-cm', 'dents']);
+  expect(workspace.getState().removal).toBeUndefined();
+  expect(findNamed(session.document, 'dents')).toBeUndefined();
+  deleteValues(session, workspace, ['side-gap']);
+  expect(workspace.getState().removal).toMatchObject({ title: 'Delete side_gap' });
+});
+
+test('a dimension is not deleted by its row', () => {
+  const side = openLocally(demoDocument('Side frame'));
+  deleteValues(side, workspace, ['edge-w', 'side-frame-stock']);
+  expect(side.store.getState().notice).toBe('A dimension is deleted with what it measures, a linked value with its link.');
+  side.close();
+});
