@@ -1,7 +1,7 @@
 /** Replies of the HTTP interface, and the requests that are not edits. */
 import { z } from 'zod';
-import type { Document, DocumentKind, EditFailure, Snapshot, StepDifference, TakenValue, ValueDifference } from '@/core/document';
-import type { ValueChange } from '@/core/links';
+import type { BrokenGuard, Document, DocumentKind, EditFailure, Link, Snapshot, StepDifference, TakenValue, ValueDifference } from '@/core/document';
+import type { LeftBehind, ValueChange } from '@/core/links';
 import type { BodyProperties } from '@/core/kernel-port';
 import type { LoggedEdit } from './envelope';
 
@@ -20,9 +20,10 @@ export interface DocumentCard {
   readonly unsavedEdits: number;
   /** Number of taken values that differ at their source. */
   readonly behind: number;
-  readonly sources: readonly string[];
-  /** How many values it takes from each of them. */
-  readonly links: readonly { readonly source: string; readonly values: number }[];
+  /** Values with an error at the latest revision. */
+  readonly failing: number;
+  /** The documents that it takes from, and how many values. */
+  readonly links: readonly { readonly source: string; readonly policy: Link['policy']; readonly values: number }[];
   readonly bodies: readonly SavedBody[];
   /** Whether there is a small picture of it. */
   readonly hasThumbnail: boolean;
@@ -50,9 +51,18 @@ export interface DocumentReply {
   readonly seq: number;
   readonly revision: number;
   readonly savedSeq: number;
-  readonly behind: number;
+  /** What it takes that has another value at its source now. */
+  readonly behind: readonly ValueChange[];
   /** The latest edits, oldest first: what undo can reach after a reload. */
   readonly history: readonly LoggedEdit[];
+}
+
+/** How an open document stands, without its content. */
+export interface StandingReply {
+  readonly seq: number;
+  readonly savedSeq: number;
+  readonly revision: number;
+  readonly behind: readonly ValueChange[];
 }
 
 export interface EditsReply {
@@ -133,6 +143,10 @@ export interface UsesReply {
 
 export interface SaveRevisionReply {
   readonly revision: number;
+  /** Names of documents whose links follow, which have new revisions with it. */
+  readonly followed: readonly string[];
+  /** Documents whose links follow, but which somebody should look at first. */
+  readonly asked: readonly { readonly name: string; readonly reason: string }[];
   /** Documents that take something which has changed. */
   readonly nowBehind: readonly { readonly id: string; readonly name: string; readonly values: number }[];
 }
@@ -143,6 +157,14 @@ export interface PlannedDocumentReply {
   readonly kind: DocumentKind;
   readonly changes: readonly ValueChange[];
   readonly failures: readonly { readonly id: string; readonly name: string; readonly message: string }[];
+  /** Guards that would be broken and are not now. */
+  readonly guards: readonly BrokenGuard[];
+  /** What it measures is not known before its geometry is built. */
+  readonly awaitsGeometry: boolean;
+  /** It was not asked for: a link of it follows. */
+  readonly comesAlong: boolean;
+  /** The documents that it takes from, but for links on hold. */
+  readonly sources: readonly string[];
   readonly unsavedEdits: number;
   readonly seq: number;
   /** The document as it would be, for the preview of its solids. */
@@ -152,6 +174,8 @@ export interface PlannedDocumentReply {
 
 export interface CatchUpPreviewReply {
   readonly documents: readonly PlannedDocumentReply[];
+  /** Documents that would follow by themselves, but that somebody should look at first. */
+  readonly left: readonly LeftBehind[];
   readonly cycle: readonly string[];
 }
 
@@ -160,13 +184,86 @@ export const catchUpSchema = z.strictObject({
   documents: z
     .array(z.strictObject({ id: z.string().max(40), seq: z.int().min(0) }))
     .min(1)
-    .max(2000),
+    .max(5000),
+  /** Documents that stay as they are, and why. */
+  left: z
+    .array(z.strictObject({ id: z.string().max(40), reason: z.string().max(500) }))
+    .max(5000)
+    .optional(),
   author: z.string().min(1).max(60),
 });
 
+/** A document that has a new revision. */
+export interface SavedDocument {
+  readonly id: string;
+  readonly revision: number;
+  readonly seq: number;
+}
+
 export interface CatchUpReply {
   readonly changeSet: string;
-  readonly documents: readonly { readonly id: string; readonly revision: number; readonly seq: number }[];
+  readonly documents: readonly SavedDocument[];
+}
+
+/** Revisions that were made together. */
+export interface ChangeSetCard {
+  readonly id: string;
+  readonly message: string;
+  readonly author: string;
+  readonly at: string;
+  readonly isUndone: boolean;
+  /** The change set that it takes back. */
+  readonly undoes: string | null;
+  readonly leftBehind: readonly LeftBehind[];
+  readonly documents: readonly { readonly id: string; readonly name: string; readonly revision: number }[];
+}
+
+export interface ChangeSetsReply {
+  /** Newest first. */
+  readonly changeSets: readonly ChangeSetCard[];
+  readonly hasMore: boolean;
+}
+
+export interface ChangeSetReply {
+  readonly documents: readonly { readonly id: string; readonly name: string; readonly differs: readonly ValueDifference[] }[];
+}
+
+export const undoChangeSetSchema = z.strictObject({ author: z.string().min(1).max(60) });
+
+export interface UndoChangeSetReply extends CatchUpReply {
+  readonly nowBehind: SaveRevisionReply['nowBehind'];
+}
+
+/** What one value drives, in its own document and in others. */
+export interface ReachReply {
+  readonly documents: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly values: readonly { readonly id: string; readonly name: string }[];
+    readonly steps: readonly { readonly id: string; readonly name: string }[];
+  }[];
+}
+
+/** Values of one document to be linked in others, under local names. */
+export const handOverSchema = z.strictObject({
+  policy: z.enum(['follow', 'ask', 'hold']),
+  author: z.string().min(1).max(60),
+  to: z
+    .array(
+      z.strictObject({
+        document: z.string().max(40),
+        takes: z
+          .array(z.strictObject({ parameter: z.string().max(40), name: z.string().max(200) }))
+          .min(1)
+          .max(2000),
+      }),
+    )
+    .min(1)
+    .max(2000),
+});
+
+export interface HandOverReply {
+  readonly documents: readonly { readonly id: string; readonly name: string; readonly seq: number }[];
 }
 
 /** Every refusal of the server, whatever the route. */
@@ -190,5 +287,6 @@ export type ErrorCode =
 /** What the event stream tells. */
 export type LiveEvent =
   | { readonly type: 'edited'; readonly project: string; readonly document: string; readonly seq: number }
-  | { readonly type: 'saved'; readonly project: string; readonly document: string; readonly revision: number }
+  /** New revisions, of several documents when they were made in one change set. */
+  | { readonly type: 'saved'; readonly project: string; readonly documents: readonly SavedDocument[] }
   | { readonly type: 'project'; readonly project: string };

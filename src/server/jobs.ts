@@ -7,7 +7,7 @@ import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { DocumentValues, findRecord, type Document } from '@/core/document';
 import { publishValues } from '@/core/links';
-import { colourOf } from '@/core/steps';
+import { colourOf, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import { database } from './db/connect';
@@ -15,9 +15,17 @@ import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
 import { publish } from './events';
 import { keepMeshes } from './services/pictures';
+import { forgetPlanned } from './services/planned-documents';
 import { drawThumbnail } from './thumbnail';
 
-const shared = globalThis as typeof globalThis & { warpbeamJobs?: { client: RegenerationClient; queue: Promise<void> } };
+interface Jobs {
+  readonly client: RegenerationClient;
+  readonly awaited: (() => Promise<void>)[];
+  readonly others: (() => Promise<void>)[];
+  isRunning: boolean;
+}
+
+const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs };
 
 const startThread: StartWorker = (onReply, onError) => {
   const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url));
@@ -39,20 +47,26 @@ const startThread: StartWorker = (onReply, onError) => {
   };
 };
 
-/** Runs work with the worker once everything before it is done: the client itself would drop all but the newest. */
-function enqueue<T>(work: (client: RegenerationClient) => Promise<T>): Promise<T> {
-  const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), queue: Promise.resolve() });
-  const done = jobs.queue.then(() => work(jobs.client));
-  jobs.queue = done.then(
-    () => undefined,
-    () => undefined,
-  );
+/** Runs work with the worker, one at a time: the client itself would drop all but the newest. What somebody waits for goes first. */
+function enqueue<T>(work: (client: RegenerationClient) => Promise<T>, isAwaited: boolean): Promise<T> {
+  const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), awaited: [], others: [], isRunning: false });
+  const done = new Promise<T>((resolve, reject) => {
+    (isAwaited ? jobs.awaited : jobs.others).push(() => work(jobs.client).then(resolve, reject));
+  });
+  void runJobs(jobs);
   return done;
+}
+
+async function runJobs(jobs: Jobs): Promise<void> {
+  if (jobs.isRunning) return;
+  jobs.isRunning = true;
+  for (let job = jobs.awaited.shift() ?? jobs.others.shift(); job; job = jobs.awaited.shift() ?? jobs.others.shift()) await job();
+  jobs.isRunning = false;
 }
 
 export function scheduleRegeneration(documentId: string, revision: number): void {
   if (process.env['WARPBEAM_NO_JOBS'] === '1') return;
-  enqueue((client) => attachBodies(client, documentId, revision)).catch((problem: unknown) => {
+  enqueue((client) => attachBodies(client, documentId, revision), false).catch((problem: unknown) => {
     console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
   });
 }
@@ -61,10 +75,15 @@ export function scheduleRegeneration(documentId: string, revision: number): void
 export async function evaluateWithGeometry(document: Document): Promise<DocumentValues> {
   const values = new DocumentValues(document);
   const measures = document.kind === 'part' && Object.keys(document.records).some((id) => values.isMeasured(id));
-  if (!measures) return values;
-  const reply = await enqueue((client) => client.regenerate(document));
-  if (reply.ok) values.setMeasured(reply.value.result.measured);
+  const built = measures ? await buildGeometry(document) : undefined;
+  if (built) values.setMeasured(built.measured);
   return values;
+}
+
+/** What a part measures and which of its steps fail; undefined where it could not be built at all. */
+export async function buildGeometry(document: Document): Promise<Regenerated | undefined> {
+  const reply = await enqueue((client) => client.regenerate(document), true);
+  return reply.ok ? reply.value.result : undefined;
 }
 
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
@@ -96,6 +115,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   values.setMeasured(result.measured);
   // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
   await row.update({ bodies: pack(bodies), published: pack(publishValues(values)) });
+  forgetPlanned(documentId);
   const drawn = result.bodies.flatMap(({ id, key }) => {
     const mesh = key === undefined ? undefined : meshes[key];
     return mesh ? [{ mesh, colour: colourOf(findRecord(document, id, 'body') ?? { material: '' }) }] : [];

@@ -27,6 +27,8 @@ export interface RegenerationReply {
   readonly meshes: Readonly<Record<string, BodyMesh>>;
 }
 
+export type ComparedReply = Pick<Extract<WorkerReply, { readonly kind: 'compared' }>, 'before' | 'after' | 'meshes' | 'differences'>;
+
 export interface ExportedFile {
   readonly bytes: Uint8Array;
   /** How many bodies it holds. */
@@ -66,6 +68,13 @@ export class RegenerationClient {
     const reply = await this.ask({ kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}) });
     if (!reply.ok) return reply;
     return reply.value.kind === 'regenerated' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  /** Regenerates two states of a part: with their meshes, or with what sets their solids apart, when that is wanted. */
+  async compare(before: Document, document: Document, wants: 'outcomes' | 'meshes' | 'differences'): Promise<Result<ComparedReply, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'compare', id: this.nextId++, before, document, wants });
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'compared' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** The bodies of a document as a file. To cancel, close the client. */
@@ -167,7 +176,7 @@ export class RegenerationClient {
       this.finish(fail({ kind: 'crashed', message: reply.message }));
       return;
     }
-    if (reply.kind === 'regenerated' && reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)) this.stopWorker();
+    if ((reply.kind === 'regenerated' || reply.kind === 'compared') && reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)) this.stopWorker();
     this.finish(succeed(reply));
   }
 

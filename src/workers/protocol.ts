@@ -4,7 +4,7 @@
  */
 import type { Document } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
-import type { Regenerated } from '@/core/steps';
+import type { BodyDifference, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
@@ -24,6 +24,14 @@ export type WorkerRequest =
       readonly format: ExportFormat;
       /** Bodies by id; all of them when absent. */
       readonly bodies?: readonly string[];
+    }
+  /** Two states of a part; the shapes are only asked for when they are to be seen. */
+  | {
+      readonly kind: 'compare';
+      readonly id: number;
+      readonly before: Document;
+      readonly document: Document;
+      readonly wants: 'outcomes' | 'meshes' | 'differences';
     };
 
 export type WorkerReply =
@@ -34,6 +42,15 @@ export type WorkerReply =
       readonly result: Regenerated;
       readonly meshes: Readonly<Record<string, BodyMesh>>;
       /** Bytes that the kernel has taken; the client recycles the worker when they are too many. */
+      readonly memory: number;
+    }
+  | {
+      readonly kind: 'compared';
+      readonly id: number;
+      readonly before: Regenerated;
+      readonly after: Regenerated;
+      readonly meshes: Readonly<Record<string, BodyMesh>>;
+      readonly differences: readonly BodyDifference[];
       readonly memory: number;
     }
   /** `bodies` counts those that the file holds: none when nothing could be built. */

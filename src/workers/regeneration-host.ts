@@ -24,18 +24,37 @@ export class RegenerationHost {
     const { document, id } = request;
     const result = this.regenerator.regenerate(document, new DocumentValues(document));
     if (request.kind === 'export') return this.exportFile(request, result, report);
+    if (request.kind === 'compare') return this.compare(request, result);
+    const { known, transfer } = this.readMeshes(result, request.knownMeshes);
+    return { reply: { kind: 'regenerated', id, result, meshes: known, memory: this.kernel.memory() }, transfer };
+  }
+
+  /** Meshes by key, but for those that the client has; none for a client that wants none. */
+  private readMeshes({ bodies }: Regenerated, atClient: readonly string[] | undefined) {
     const transfer: ArrayBuffer[] = [];
-    const meshes: Record<string, BodyMesh> = {};
-    if (request.knownMeshes) {
-      for (const { key } of result.bodies) {
-        if (key === undefined || request.knownMeshes.includes(key)) continue;
-        const mesh = this.regenerator.mesh(key);
-        if (!mesh) continue;
-        meshes[key] = mesh;
-        for (const array of [mesh.positions, mesh.normals, mesh.indices, mesh.edgePoints]) transfer.push(array.buffer as ArrayBuffer);
-      }
+    const known: Record<string, BodyMesh> = {};
+    for (const { key } of atClient ? bodies : []) {
+      if (key === undefined || atClient?.includes(key)) continue;
+      const mesh = this.regenerator.mesh(key);
+      if (!mesh) continue;
+      known[key] = mesh;
+      transfer.push(...buffersOf(mesh));
     }
-    return { reply: { kind: 'regenerated', id, result, meshes, memory: this.kernel.memory() }, transfer };
+    return { known, transfer };
+  }
+
+  private compare(request: Extract<WorkerRequest, { readonly kind: 'compare' }>, after: Regenerated): Answer {
+    const { id, wants } = request;
+    const before = this.regenerator.regenerate(request.before, new DocumentValues(request.before));
+    const wanted = wants === 'meshes' ? [] : undefined;
+    const old = this.readMeshes(before, wanted);
+    const now = this.readMeshes(after, wanted && Object.keys(old.known));
+    const differences = wants === 'differences' ? this.regenerator.differences(before, after) : [];
+    const sides = differences.flatMap(({ added, removed }) => [added, removed].flatMap((side) => (side ? buffersOf(side.mesh) : [])));
+    return {
+      reply: { kind: 'compared', id, before, after, meshes: { ...old.known, ...now.known }, differences, memory: this.kernel.memory() },
+      transfer: [...old.transfer, ...now.transfer, ...sides],
+    };
   }
 
   private async exportFile(request: Extract<WorkerRequest, { readonly kind: 'export' }>, result: Regenerated, report: Report): Promise<Answer> {
@@ -69,4 +88,8 @@ export class RegenerationHost {
 
 function shownColour(document: Document, body: string): string {
   return colourOf(findRecord(document, body, 'body') ?? { material: '' });
+}
+
+function buffersOf(mesh: BodyMesh): ArrayBuffer[] {
+  return [mesh.positions, mesh.normals, mesh.indices, mesh.edgePoints].map((array) => array.buffer as ArrayBuffer);
 }

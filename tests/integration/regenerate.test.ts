@@ -101,3 +101,19 @@ test('a suppressed step is left out, by a formula too', () => {
   expect(steps[3]?.status).toBe('suppressed');
   expect(Math.abs((bodies[0]?.properties?.volume ?? 0) / (360 * 260 * 18) - 1)).toBeLessThan(1e-12);
 });
+
+test('what came and what went are solids with the volumes of their closed forms', () => {
+  const regenerator = new Regenerator(kernel);
+  const [before, deeper] = [side, withDepth('400 mm')].map((document) => regenerate(regenerator, document));
+  if (!before || !deeper) throw new Error('not built');
+  const [difference, ...others] = regenerator.differences(before, deeper);
+  expect(others).toEqual([]);
+  expect(difference?.body).toBe(before.bodies[0]?.id);
+  // The frame is 40 mm longer; its mortise at the far end and the bore move along or stay.
+  const volume = (state: typeof before) => state.bodies[0]?.properties?.volume ?? NaN;
+  expect((difference?.added?.volume ?? 0) - (difference?.removed?.volume ?? 0)).toBeCloseTo(volume(deeper) - volume(before), 3);
+  expect(difference?.added?.mesh.positions.length).toBeGreaterThan(0);
+  expect(regenerator.differences(before, before)).toEqual([]);
+  const none = { ...before, bodies: [] };
+  expect(regenerator.differences(none, before)[0]?.added?.volume).toBeCloseTo(volume(before), 6);
+});

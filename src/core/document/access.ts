@@ -49,6 +49,11 @@ export function isNamed(record: DocumentRecord): record is NamedRecord {
   return record.type === 'parameter' || record.type === 'take' || record.type === 'table';
 }
 
+/** A lookup table, of the document itself or taken through a link. */
+export function isTable(record: NamedRecord): boolean {
+  return record.type === 'table' || (record.type === 'take' && record.value.kind === 'table');
+}
+
 export function findNamed(document: Document, name: string): NamedRecord | undefined {
   return listNamed(document).find((record) => record.name === name);
 }

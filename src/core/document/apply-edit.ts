@@ -124,10 +124,8 @@ function removeTable(draft: Draft, id: string): EditFailure | undefined {
 function setUnits(draft: Draft, units: Document['units']): EditFailure | undefined {
   const before = draft.document.units;
   for (const record of Object.values(draft.document.records)) {
-    draft.put(
-      record.id,
-      mapFormulas(record, (formula) => (formula.readIn ? formula : { ...formula, readIn: before })),
-    );
+    const kept = mapFormulas(record, (formula) => (formula.readIn ? formula : { ...formula, readIn: before }));
+    draft.put(record.id, kept.type === 'table' ? { ...kept, readIn: kept.readIn ?? before } : kept);
   }
   draft.setUnits(units);
   return undefined;

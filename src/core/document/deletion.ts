@@ -7,7 +7,7 @@ import type { Draft } from './draft';
 import type { EditFailure } from './edit-failure';
 import type { Readers } from './edit-schema';
 import { doesRead, findReaders, renameEverywhere } from './formulas-in';
-import type { DocumentRecord, Parameter } from './schema';
+import type { DocumentRecord, Parameter, Table } from './schema';
 import { kindOfTaken, writeTaken } from './taken-text';
 
 /**
@@ -62,12 +62,19 @@ function canBeKept(draft: Draft, id: string): boolean {
 
 function keepAsParameters(draft: Draft, ids: readonly string[], anyRead: boolean): void {
   for (const id of ids) {
-    const free = anyRead ? asUserParameter(draft, id) : undefined;
+    const free = anyRead ? (asTable(draft, id) ?? asUserParameter(draft, id)) : undefined;
     dropValue(draft, id);
     if (!free) continue;
     draft.put(id, free);
-    draft.insert('parameters', id);
+    draft.insert(free.type === 'table' ? 'tables' : 'parameters', id);
   }
+}
+
+function asTable(draft: Draft, id: string): Table | undefined {
+  const take = findRecord(draft.document, id, 'take');
+  if (take?.value.kind !== 'table') return undefined;
+  const { columns, rows, units } = take.value;
+  return { type: 'table', id, name: take.name, columns, rows, readIn: units };
 }
 
 function asUserParameter(draft: Draft, id: string): Parameter | undefined {

@@ -1,4 +1,4 @@
-export { findAny, findNamed, findRecord, findStep, isNamed, isStep, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export { findAny, findNamed, findRecord, findStep, isNamed, isStep, isTable, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
 export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';
@@ -8,6 +8,7 @@ export { sketchesOnlyFor, stepsBuiltOn } from './dependents';
 export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
+export { findBrokenGuards, type BrokenGuard } from './guards';
 export { explainValue } from './explain';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';

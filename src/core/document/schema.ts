@@ -36,6 +36,14 @@ export const parameterSchema = z.strictObject({
   measure: measureSchema.optional(),
 });
 
+const columnsSchema = z
+  .array(z.strictObject({ name, kind: z.string().max(40) }))
+  .min(1)
+  .max(100);
+const rowsSchema = z.array(z.array(text)).max(5_000);
+const hasFewCells = (table: { readonly columns: readonly unknown[]; readonly rows: readonly unknown[] }): boolean =>
+  table.columns.length * table.rows.length <= LIMITS.tableCells;
+
 /** A value as one document hands it to another: complete in itself. */
 export const takenValueSchema = z.union([
   z.strictObject({
@@ -52,6 +60,8 @@ export const takenValueSchema = z.union([
   z.strictObject({ kind: z.literal('temperature'), value: finite, unit: z.string().max(40) }),
   z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
   z.strictObject({ kind: z.literal('text'), value: text }),
+  /** A lookup table, whole; its cells are read in the units that the source had. */
+  z.strictObject({ kind: z.literal('table'), columns: columnsSchema, rows: rowsSchema, units: unitSystemSchema }).refine(hasFewCells, 'too many cells'),
   /** The source has an error there; the words say which. */
   z.strictObject({ kind: z.literal('refused'), problem: text }),
 ]);
@@ -88,14 +98,13 @@ export const tableSchema = z
     id,
     name,
     /** The first column holds the keys. */
-    columns: z
-      .array(z.strictObject({ name, kind: z.string().max(40) }))
-      .min(1)
-      .max(100),
+    columns: columnsSchema,
     /** Cells are formulas without names: `5.5 mm`, `"M5"`. */
-    rows: z.array(z.array(text)).max(5_000),
+    rows: rowsSchema,
+    /** Where bare numbers in cells are not read in the document's own units: a table that was taken from another one. */
+    readIn: unitSystemSchema.optional(),
   })
-  .refine((table) => table.columns.length * table.rows.length <= LIMITS.tableCells, 'too many cells');
+  .refine(hasFewCells, 'too many cells');
 
 export const guardSchema = z.strictObject({
   type: z.literal('guard'),

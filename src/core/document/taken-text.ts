@@ -6,7 +6,7 @@ import type { Parameter, TakenValue } from './schema';
 const DECIMALS = 3;
 const CELSIUS = requireUnit('°C');
 
-/** A formula that gives the very same value; undefined for a value with an error. */
+/** A formula that gives the very same value; undefined for a table and for a value with an error. */
 export function writeTaken(value: TakenValue): string | undefined {
   switch (value.kind) {
     case 'quantity':
@@ -19,6 +19,7 @@ export function writeTaken(value: TakenValue): string | undefined {
       return value.value === 1 ? 'yes' : 'no';
     case 'text':
       return `"${value.value}"`;
+    case 'table':
     case 'refused':
       return undefined;
   }
@@ -36,6 +37,8 @@ export function showTaken(value: TakenValue): string {
       return value.value === 1 ? 'yes' : 'no';
     case 'text':
       return value.value;
+    case 'table':
+      return `table, ${value.rows.length} row${value.rows.length === 1 ? '' : 's'}`;
     case 'refused':
       return 'error';
   }

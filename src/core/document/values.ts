@@ -19,7 +19,7 @@ import {
   type Unit,
   type UnitSystem,
 } from '../units';
-import { findAny, findRecord, isNamed, isStep } from './access';
+import { findAny, findRecord, isNamed, isStep, isTable } from './access';
 import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
 import type { Document, DocumentRecord, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
@@ -95,7 +95,7 @@ export class DocumentValues {
   show(id: string): ShownValue | undefined {
     const record = findAny(this.current, id);
     const reading = this.sheet.read(id);
-    if (!record || !reading || !isNamed(record) || record.type === 'table') return undefined;
+    if (!record || !reading || !isNamed(record) || isTable(record)) return undefined;
     const unit = this.unitOf(record.type === 'parameter' ? record : undefined, reading, record.type === 'take' ? record.value : undefined);
     const decimals = (record.type === 'parameter' ? record.decimals : undefined) ?? DEFAULT_DECIMALS;
     return { ...reading, unit, ...this.words(reading, unit, decimals) };
@@ -137,6 +137,8 @@ export class DocumentValues {
   /** What the value is when another document takes it. */
   handOver(id: string): TakenValue {
     const record = findAny(this.current, id);
+    if (record?.type === 'table') return { kind: 'table', columns: record.columns, rows: record.rows, units: record.readIn ?? this.current.units };
+    if (record?.type === 'take' && record.value.kind === 'table') return record.value;
     const shown = this.show(id);
     if (!record || !shown) return { kind: 'refused', problem: 'This value is no longer in its document.' };
     const name = isNamed(record) ? record.name : '';
@@ -184,10 +186,10 @@ export class DocumentValues {
         this.loadParameter(record, before?.type === 'parameter' ? before : undefined);
         break;
       case 'take':
-        this.sheet.define(record.id, inputOf(record.name, record.value, this.sheet));
+        this.sheet.define(record.id, this.takenInput(record.name, record.value));
         break;
       case 'table':
-        this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope()) });
+        this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope(record.readIn)) });
         break;
       case 'body':
         this.loadOptional(`${record.id}/density`, record.density, {
@@ -209,6 +211,11 @@ export class DocumentValues {
         if (isStep(record)) this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
     }
+  }
+
+  private takenInput(name: string, value: TakenValue): Definition {
+    if (value.kind === 'table') return { kind: 'table', name, table: readTable({ name, ...value }, this.scope(value.units)) };
+    return inputOf(name, value, this.sheet);
   }
 
   private loadHistory(): void {
@@ -281,7 +288,7 @@ export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): S
   return { kind: 'quantity', dimension: kindDimension(kind), isCount: kind === 'count', label };
 }
 
-function inputOf(name: string, value: TakenValue, sheet: Sheet): Definition {
+function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>, sheet: Sheet): Definition {
   switch (value.kind) {
     case 'quantity': {
       const unit = parseUnit(value.unit);
@@ -312,7 +319,7 @@ export function tableSlot({ name, kind }: Table['columns'][number]): Slot {
 }
 
 /** A table with its cells computed. Cells that are no fixed value of their column's kind are NaN. */
-function readTable(record: Table, scope: Scope): LookupTable {
+function readTable(record: Pick<Table, 'name' | 'columns' | 'rows'>, scope: Scope): LookupTable {
   return {
     name: record.name,
     columns: record.columns.map((column, index) => {

@@ -1,4 +1,6 @@
-export { findBehind, planCatchUp, type CatchUpPlan, type DocumentPlan, type PlannedDocument, type ValueChange } from './catch-up';
+export { findBehind, planCatchUp, planWithout, type CatchUpPlan, type LeftBehind } from './catch-up';
 export { layerDocuments, reachOf } from './layers';
 export { publishValues } from './offered';
+export { type DocumentPlan, type PlannedDocument, type PlanOptions, type ValueChange } from './plan-state';
 export { applySetting, catchUpProject, type SetFailure } from './project';
+export { findReached, type Reached } from './value-graph';

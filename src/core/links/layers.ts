@@ -29,23 +29,30 @@ export function layerDocuments(nodes: readonly LinkedNode[]): ReadonlyMap<string
   return layers;
 }
 
-/** Everything that takes from a document, directly or through others; and everything that it takes from. */
-export function reachOf(nodes: readonly LinkedNode[], id: string): ReadonlySet<string> {
-  const reached = new Set([id]);
-  const spread = (next: (node: LinkedNode) => readonly string[]): void => {
-    const wave = [id];
-    const seen = new Set(wave);
-    for (let at = wave.pop(); at !== undefined; at = wave.pop()) {
-      const node = nodes.find((one) => one.id === at);
-      for (const other of node ? next(node) : []) {
-        if (seen.has(other)) continue;
-        seen.add(other);
-        reached.add(other);
-        wave.push(other);
-      }
+/** A document, everything that takes from it, directly or through others, and, unless only takers count, everything that it takes from. */
+export function reachOf(nodes: readonly LinkedNode[], id: string, ways: 'takers' | 'both' = 'both'): ReadonlySet<string> {
+  const sources = new Map(nodes.map((node) => [node.id, node.sources]));
+  const takers = new Map<string, string[]>();
+  for (const node of nodes) for (const source of node.sources) append(takers, source, node.id);
+  const reached = spread(takers, id);
+  return ways === 'takers' ? reached : new Set([...reached, ...spread(sources, id)]);
+}
+
+function spread(next: ReadonlyMap<string, readonly string[]>, id: string): Set<string> {
+  const wave = [id];
+  const seen = new Set(wave);
+  for (let at = wave.pop(); at !== undefined; at = wave.pop()) {
+    for (const other of next.get(at) ?? []) {
+      if (seen.has(other)) continue;
+      seen.add(other);
+      wave.push(other);
     }
-  };
-  spread(({ sources }) => sources);
-  spread((node) => nodes.flatMap((other) => (other.sources.includes(node.id) ? other.id : [])));
-  return reached;
+  }
+  return seen;
+}
+
+function append(lists: Map<string, string[]>, key: string, item: string): void {
+  const list = lists.get(key);
+  if (list) list.push(item);
+  else lists.set(key, [item]);
 }

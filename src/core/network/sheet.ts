@@ -142,6 +142,10 @@ export class Sheet {
     return index === undefined ? undefined : this.nodes[index]?.id;
   }
 
+  listIds(): Iterable<string> {
+    return this.byId.keys();
+  }
+
   /** Ids that the value reads directly, and that read it. */
   listReads(id: string): string[] {
     return (this.nodeOf(id)?.reads ?? NO_READS).flatMap((index) => this.nodes[index]?.id ?? []);

@@ -7,6 +7,7 @@
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
 import type { BodyMesh, KernelPort, NamedExport } from '../kernel-port';
+import { findDifferences, type BodyDifference } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
 import { Run } from './run';
@@ -29,6 +30,11 @@ export class Regenerator {
   /** The mesh of a body that a regeneration reported; undefined once it is forgotten. */
   mesh(key: string): BodyMesh | undefined {
     return this.cache.mesh(key);
+  }
+
+  /** What two regenerations of a part have and the other has not. */
+  differences(before: Regenerated, after: Regenerated): BodyDifference[] {
+    return findDifferences(this.cache.port, (key) => this.cache.handlesOf([key])[0], before, after);
   }
 
   /** Bodies of a regeneration as a file; those that are forgotten are left out. */

@@ -110,6 +110,24 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.dropTable('mesh');
     },
   },
+  {
+    name: '0004-change-sets',
+    up: async ({ context: q }) => {
+      // Where in the log a revision was saved: not known of older ones, which cannot be undone as a set.
+      await q.addColumn('revision', 'seq', { ...count(), allowNull: true });
+      await q.addColumn('change_set', 'left_behind', { type: DataTypes.BLOB('medium'), allowNull: true });
+      await q.addColumn('change_set', 'undoes', { ...id(), allowNull: true });
+      await q.addIndex('change_set', ['project_id', 'created_at'], { name: 'project_time' });
+      await q.addIndex('change_set', ['undoes'], { name: 'undone', unique: true });
+    },
+    down: async ({ context: q }) => {
+      await q.removeIndex('change_set', 'undone');
+      await q.removeIndex('change_set', 'project_time');
+      await q.removeColumn('change_set', 'undoes');
+      await q.removeColumn('change_set', 'left_behind');
+      await q.removeColumn('revision', 'seq');
+    },
+  },
 ];
 
 /** Brings every stored document of a table to the present schema. */

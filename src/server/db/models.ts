@@ -46,6 +46,8 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare message: string;
   declare author: string;
   declare changeSetId: string | null;
+  /** The last edit that is in it; unknown of revisions by older programs. */
+  declare seq: number | null;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -71,6 +73,10 @@ export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCrea
   declare projectId: string;
   declare message: string;
   declare author: string;
+  /** Packed: what was left as it was, and why. */
+  declare leftBehind: CreationOptional<Buffer | null>;
+  /** The change set that this one takes back. */
+  declare undoes: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
 }
 
@@ -121,6 +127,7 @@ export function bindModels(sequelize: Sequelize): void {
       message: { type: DataTypes.STRING(500), allowNull: false },
       author: { type: DataTypes.STRING(60), allowNull: false },
       changeSetId: { type: DataTypes.STRING(40), allowNull: true },
+      seq: { ...count(), allowNull: true },
       createdAt: createdAt(),
     },
     { sequelize, modelName: 'Revision', tableName: 'revision' },
@@ -145,8 +152,15 @@ export function bindModels(sequelize: Sequelize): void {
       projectId: id(),
       message: { type: DataTypes.STRING(500), allowNull: false },
       author: { type: DataTypes.STRING(60), allowNull: false },
+      leftBehind: { type: DataTypes.BLOB('medium'), allowNull: true },
+      undoes: { type: DataTypes.STRING(40), allowNull: true },
       createdAt: createdAt(),
     },
     { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
   );
+  DocumentRow.hasMany(RevisionRow, { foreignKey: 'documentId', as: 'revisions' });
+  RevisionRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });
+  LinkRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });
+  ChangeSetRow.hasMany(RevisionRow, { foreignKey: 'changeSetId', as: 'revisions' });
+  ChangeSetRow.hasOne(ChangeSetRow, { foreignKey: 'undoes', as: 'undoneBy', constraints: false });
 }

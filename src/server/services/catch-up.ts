@@ -3,113 +3,184 @@
  * transaction; the transaction locks the heads in the order of their ids, checks that none has moved since,
  * and writes the edits and one new revision of each document: all or none.
  */
-import type { z } from 'zod';
-import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema } from '@/contract';
-import { fail, succeed, type Result } from '@/core/kit';
-import { planCatchUp, type DocumentPlan } from '@/core/links';
 import type { Transaction } from 'sequelize';
+import type { z } from 'zod';
+import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } from '@/contract';
+import { listRecords } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import { planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { database } from '../db/connect';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
+import { pack } from '../db/packing';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
-import { applyLogged, lockDocument, readState, writeRevision } from './document-store';
-import { loadPlanned, newId, type LoadedDocument } from './projects';
+import { lockDocuments, writeChanges, type DocumentChange } from './document-store';
+import { newId } from './ids';
+import { loadPlanned, type LoadedDocument } from './planned-documents';
+import { planMeasured, reasonToAsk } from './planning';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
-/** What catching up would do; with `documentId`, to that document alone. */
-export async function previewCatchUp(project: string, documentId?: string): Promise<CatchUpPreviewReply> {
+export interface PreviewRequest {
+  /** Only this document, with what follows it by itself. */
+  readonly document?: string | undefined;
+  /** And all that takes from it, directly or through others. */
+  readonly isBranch?: boolean;
+  /** Builds the geometry where values are measured on it; what is measured is as of the latest revisions otherwise. */
+  readonly isMeasured?: boolean;
+}
+
+/** What catching up would do. */
+export async function previewCatchUp(project: string, request: PreviewRequest = {}): Promise<CatchUpPreviewReply> {
   const loaded = await loadPlanned(project);
-  const all = loaded.map((entry) => entry.planned);
-  const plan = planCatchUp(all, new Set(documentId === undefined ? all.map(({ document }) => document.id) : [documentId]));
+  const targets = chooseTargets(loaded, request);
+  const reasonToLeave = leaveFollowers(loaded, targets);
+  const documents = loaded.map((entry) => entry.planned);
+  const { plan, left } = request.isMeasured ? await planMeasured(loaded, targets, { reasonToLeave }) : planWithout(documents, targets, reasonToLeave);
   return {
     cycle: plan.cycle,
+    left,
     documents: plan.documents.flatMap((entry) => {
-      const source = loaded.find(({ row }) => row.id === entry.id);
+      const source = loaded.find(({ head }) => head.id === entry.id);
       return source ? [describePlan(entry, source)] : [];
     }),
   };
 }
 
-function describePlan(entry: DocumentPlan, { row, planned }: LoadedDocument) {
+function chooseTargets(loaded: readonly LoadedDocument[], { document, isBranch }: PreviewRequest): ReadonlySet<string> {
+  if (document === undefined) return new Set(loaded.map(({ head }) => head.id));
+  if (!isBranch) return new Set([document]);
+  const nodes = loaded.map(({ planned }) => ({ id: planned.document.id, sources: listRecords(planned.document, 'links', 'link').map(({ source }) => source) }));
+  return reachOf(nodes, document, 'takers');
+}
+
+/** Those that come along by themselves are not published when somebody should look at them first. */
+function leaveFollowers(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>): (entry: DocumentPlan) => string | undefined {
+  return (entry) => (targets.has(entry.id) ? undefined : reasonToAsk(entry, loaded));
+}
+
+function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): CatchUpPreviewReply['documents'][number] {
+  const { id, name, changes, failures, guards, awaitsGeometry, comesAlong, after } = entry;
   return {
-    id: entry.id,
-    name: entry.name,
+    id,
+    name,
     kind: planned.document.kind,
-    changes: entry.changes,
-    failures: entry.failures,
-    unsavedEdits: row.seq - row.savedSeq,
-    seq: row.seq,
+    changes,
+    failures,
+    guards,
+    awaitsGeometry,
+    comesAlong,
+    sources: listRecords(after, 'links', 'link').flatMap(({ policy, source }) => (policy === 'hold' ? [] : source)),
+    unsavedEdits: head.seq - head.savedSeq,
+    seq: head.seq,
     before: planned.document,
-    after: entry.after,
+    after,
   };
 }
 
-/** Brings the named documents up to date in one change set. */
+/** Brings the named documents up to date in one change set, and with them those that follow by themselves. */
 export async function commitCatchUp(project: string, request: z.infer<typeof catchUpSchema>): Promise<Result<CatchUpReply, Refusal>> {
   const loaded = await loadPlanned(project);
   const wanted = new Map(request.documents.map(({ id, seq }) => [id, seq]));
-  const moved = loaded.find(({ row }) => wanted.has(row.id) && wanted.get(row.id) !== row.seq);
-  if (moved) return fail(movedOn(moved.row.name));
-  const plan = planCatchUp(
-    loaded.map((entry) => entry.planned),
-    new Set(wanted.keys()),
-  );
+  const moved = loaded.find(({ head }) => wanted.has(head.id) && wanted.get(head.id) !== head.seq);
+  if (moved) return fail(movedOn(moved.head.name));
+  const reasons = new Map(request.left?.map(({ id, reason }) => [id, reason]));
+  const leave = leaveFollowers(loaded, new Set(wanted.keys()));
+  const { plan, left } = await planMeasured(loaded, new Set(wanted.keys()), { reasonToLeave: (entry) => reasons.get(entry.id) ?? leave(entry) });
   if (plan.documents.length === 0) return fail(refuse('moved-on', 'These documents are up to date already.'));
-  const changeSet = newId();
+  const leftBehind = [...left, ...nameLeft(loaded, reasons, left)];
+  return inOneTransaction(async (transaction) => {
+    const changeSet = await createChangeSet({ project, message: 'Caught up', author: request.author, leftBehind }, transaction);
+    const heads = await lockPlanned(plan, loaded, transaction);
+    await writeChanges(planChanges(plan, heads, changeSet, request.author), transaction);
+    return { changeSet, documents: listSaved(plan, heads) };
+  }).then((done) => {
+    if (done.ok) announce(project, done.value.documents);
+    return done;
+  });
+}
+
+/** Those that were left before any plan was made. */
+function nameLeft(loaded: readonly LoadedDocument[], reasons: ReadonlyMap<string, string>, left: readonly LeftBehind[]): LeftBehind[] {
+  return [...reasons].flatMap(([id, reason]) => {
+    const name = loaded.find(({ head }) => head.id === id)?.head.name;
+    return name === undefined || left.some((one) => one.id === id) ? [] : [{ id, name, reason }];
+  });
+}
+
+export async function inOneTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<Result<T, Refusal>> {
   try {
-    const done = await database().transaction(async (transaction) => {
-      await ChangeSetRow.create({ id: changeSet, projectId: project, message: 'Caught up', author: request.author, createdAt: new Date() }, { transaction });
-      const heads = await lockHeads(loaded, transaction);
-      const saved: { id: string; revision: number; seq: number }[] = [];
-      for (const entry of plan.documents) {
-        const row = heads.get(entry.id);
-        if (row) saved.push(await writePlanned(row, entry, changeSet, request.author, transaction));
-      }
-      return saved;
-    });
-    for (const { id, revision, seq } of done) {
-      scheduleRegeneration(id, revision);
-      publish({ type: 'edited', project, document: id, seq });
-      publish({ type: 'saved', project, document: id, revision });
-    }
-    return succeed({ changeSet, documents: done });
+    return succeed(await database().transaction(work));
   } catch (problem) {
     if (problem instanceof RefusedTransaction) return fail(problem.refusal);
     throw problem;
   }
 }
 
-/** Locks every head of the project in id order: what was read for the plan must still be so. */
-async function lockHeads(loaded: readonly LoadedDocument[], transaction: Transaction): Promise<Map<string, DocumentRow>> {
-  const heads = new Map<string, DocumentRow>();
-  for (const { row } of [...loaded].sort((a, b) => (a.row.id < b.row.id ? -1 : 1))) {
-    const locked = await lockDocument(row.id, transaction);
-    if (!locked || locked.seq !== row.seq || locked.revision !== row.revision) throw new RefusedTransaction(movedOn(row.name));
-    heads.set(row.id, locked);
+interface NewChangeSet {
+  readonly project: string;
+  readonly message: string;
+  readonly author: string;
+  readonly leftBehind?: readonly LeftBehind[];
+  readonly undoes?: string;
+}
+
+export async function createChangeSet({ project, message, author, leftBehind = [], undoes }: NewChangeSet, transaction: Transaction): Promise<string> {
+  const id = newId();
+  await ChangeSetRow.create(
+    {
+      id,
+      projectId: project,
+      message,
+      author,
+      createdAt: new Date(),
+      leftBehind: leftBehind.length > 0 ? pack(leftBehind) : null,
+      undoes: undoes ?? null,
+    },
+    { transaction },
+  );
+  return id;
+}
+
+/** Locks what a plan changes and what it takes from: what was read for the plan must still be so. */
+export async function lockPlanned(plan: CatchUpPlan, loaded: readonly LoadedDocument[], transaction: Transaction): Promise<Map<string, DocumentRow>> {
+  const changing = new Set(plan.documents.map(({ id }) => id));
+  const sources = plan.documents.flatMap(({ after }) => listRecords(after, 'links', 'link').map(({ source }) => source));
+  const heads = await lockDocuments([...new Set([...changing, ...sources])], transaction);
+  for (const { head } of loaded) {
+    const locked = heads.get(head.id);
+    if (!locked) {
+      if (changing.has(head.id)) throw new RefusedTransaction(movedOn(head.name));
+      continue;
+    }
+    // Edits of a source that are in no revision do not matter here.
+    const hasMoved = locked.revision !== head.revision || (changing.has(head.id) && locked.seq !== head.seq);
+    if (hasMoved) throw new RefusedTransaction(movedOn(head.name));
   }
   return heads;
 }
 
-async function writePlanned(
-  row: DocumentRow,
-  entry: DocumentPlan,
-  changeSet: string,
-  author: string,
-  transaction: Transaction,
-): Promise<{ id: string; revision: number; seq: number }> {
-  await applyLogged(
-    row,
-    entry.edits.map((edit) => ({ key: newId(), edit, author })),
-    transaction,
-  );
-  const revision = await writeRevision(
-    row,
-    { document: readState(row), published: entry.publishedAfter, message: 'Caught up', author, changeSet },
-    transaction,
-  );
-  return { id: row.id, revision, seq: row.seq };
+export function planChanges(plan: CatchUpPlan, heads: ReadonlyMap<string, DocumentRow>, changeSet: string, author: string): DocumentChange[] {
+  return plan.documents.flatMap((entry) => {
+    const row = heads.get(entry.id);
+    const envelopes = entry.edits.map((edit) => ({ key: newId(), edit, author }));
+    const message = entry.comesAlong ? 'Followed' : 'Caught up';
+    return row ? [{ row, envelopes, revision: { published: entry.publishedAfter, message, author, changeSet } }] : [];
+  });
 }
 
-function movedOn(name: string): Refusal {
+export function listSaved(plan: CatchUpPlan, heads: ReadonlyMap<string, DocumentRow>): SavedDocument[] {
+  return plan.documents.flatMap(({ id }) => {
+    const row = heads.get(id);
+    return row ? [{ id, revision: row.revision, seq: row.seq }] : [];
+  });
+}
+
+/** Tells open pages of new revisions, and has the geometry built. */
+export function announce(project: string, documents: readonly SavedDocument[]): void {
+  for (const { id, revision } of documents) scheduleRegeneration(id, revision);
+  publish({ type: 'saved', project, documents });
+}
+
+export function movedOn(name: string): Refusal {
   return refuse('moved-on', `${name} was changed since the preview was made. Nothing was changed; look at the preview again.`);
 }

@@ -7,9 +7,14 @@ import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
 import { refuse, RefusedTransaction } from './refusal';
 
-/** Fingerprint of a document's content; equal content, equal hash. */
+/**
+ * Fingerprint of a document's content; equal content, equal hash. Which revision of a source a link has seen is
+ * no content: what it took is.
+ */
 export function contentHash(document: Document): string {
-  return createHash('sha256').update(stableJson(document)).digest('hex').slice(0, 40);
+  const links = listRecords(document, 'links', 'link').map((link) => [link.id, { ...link, revision: 0, hash: '' }] as const);
+  const content = { ...document, records: { ...document.records, ...Object.fromEntries(links) } };
+  return createHash('sha256').update(stableJson(content)).digest('hex').slice(0, 40);
 }
 
 export function readState(row: DocumentRow): Document {
@@ -18,32 +23,99 @@ export function readState(row: DocumentRow): Document {
 
 /** The row, locked until the transaction ends. */
 export function lockDocument(id: string, transaction: Transaction): Promise<DocumentRow | null> {
-  return DocumentRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE });
+  return DocumentRow.findByPk(id, { transaction, lock: transaction.LOCK.UPDATE, attributes: LOCKED });
 }
 
-/** Applies edits to a locked document and appends them to its log; the first that does not fit refuses them all. */
-export async function applyLogged(row: DocumentRow, envelopes: readonly Envelope[], transaction: Transaction): Promise<LoggedEdit[]> {
-  let document = readState(row);
-  let { seq } = row;
+/** The same for several, locked in the order of their ids: two who want the same documents wait for, not on, each other. */
+export async function lockDocuments(ids: readonly string[], transaction: Transaction): Promise<Map<string, DocumentRow>> {
+  const rows = await DocumentRow.findAll({ where: { id: [...ids] }, order: [['id', 'ASC']], transaction, lock: transaction.LOCK.UPDATE, attributes: LOCKED });
+  return new Map(rows.map((row) => [row.id, row]));
+}
+
+const LOCKED = { exclude: ['thumbnail'] };
+
+/** What is to be written of one locked document: edits, then a revision of what they make. */
+export interface DocumentChange {
+  readonly row: DocumentRow;
+  readonly envelopes: readonly Envelope[];
+  readonly revision?: NewRevision;
+}
+
+export interface NewRevision {
+  readonly published: Readonly<Record<string, TakenValue>>;
+  readonly message: string;
+  readonly author: string;
+  readonly changeSet: string | null;
+}
+
+/** Rows that go into one statement: a statement has a greatest size. */
+const CHUNK = 50;
+
+/**
+ * Writes the edits, states, revisions and link index of several documents; the first edit that does not fit refuses
+ * them all. The rows have the new numbers afterwards. Gives the edits with theirs.
+ */
+export async function writeChanges(changes: readonly DocumentChange[], transaction: Transaction): Promise<LoggedEdit[]> {
+  const logged: LoggedEdit[] = [];
+  for (let from = 0; from < changes.length; from += CHUNK) logged.push(...(await writeChunk(changes.slice(from, from + CHUNK), transaction)));
+  return logged;
+}
+
+async function writeChunk(changes: readonly DocumentChange[], transaction: Transaction): Promise<LoggedEdit[]> {
+  const applied = changes.map((change) => ({ ...change, ...applyAll(change) }));
+  const now = new Date();
+  const edits = applied.flatMap(({ row, logged }) =>
+    logged.map((edit) => ({ documentId: row.id, seq: edit.seq, editKey: edit.key, body: pack(edit), author: edit.author, createdAt: now })),
+  );
+  if (edits.length > 0) await EditRow.bulkCreate(edits, { transaction });
+  for (const { row, document, logged, revision } of applied) {
+    row.set({
+      body: logged.length > 0 ? pack(document) : row.body,
+      name: document.name,
+      seq: row.seq + logged.length,
+      ...(revision ? { revision: row.revision + 1, savedSeq: row.seq + logged.length } : {}),
+    });
+  }
+  const revisions = applied.flatMap(({ row, document, revision }) => (revision ? [revisionRow(row, document, revision, now)] : []));
+  if (revisions.length > 0) await RevisionRow.bulkCreate(revisions, { transaction });
+  await DocumentRow.bulkCreate(
+    applied.map(({ row }) => row.get({ plain: true })),
+    { updateOnDuplicate: ['body', 'name', 'seq', 'revision', 'savedSeq'], transaction },
+  );
+  const relinked = applied.filter(({ before, document, revision }) => revision !== undefined || before.lists !== document.lists || touchesLinks(before, document));
+  await indexLinks(
+    relinked.map(({ document }) => document),
+    transaction,
+  );
+  return applied.flatMap(({ logged }) => logged);
+}
+
+function applyAll({ row, envelopes }: DocumentChange): { readonly before: Document; readonly document: Document; readonly logged: LoggedEdit[] } {
+  const before = readState(row);
+  let document = before;
   const logged: LoggedEdit[] = [];
   for (const envelope of envelopes) {
     const result = applyEdit(document, envelope.edit);
     if (!result.ok) throw new RefusedTransaction(refuse('edit-refused', result.failure.message, { key: envelope.key, failure: result.failure }));
     document = result.value.document;
-    logged.push({ ...envelope, seq: ++seq, inverse: result.value.inverse });
+    logged.push({ ...envelope, seq: row.seq + logged.length + 1, inverse: result.value.inverse });
   }
-  if (logged.length > 0) {
-    await appendEdits(row.id, logged, transaction);
-    await row.update({ body: pack(document), name: document.name, seq }, { transaction });
-  }
-  return logged;
+  return { before, document, logged };
 }
 
-async function appendEdits(documentId: string, edits: readonly LoggedEdit[], transaction: Transaction): Promise<void> {
-  await EditRow.bulkCreate(
-    edits.map((edit) => ({ documentId, seq: edit.seq, editKey: edit.key, body: pack(edit), author: edit.author, createdAt: new Date() })),
-    { transaction },
-  );
+function revisionRow(row: DocumentRow, document: Document, revision: NewRevision, createdAt: Date) {
+  return {
+    documentId: row.id,
+    number: row.revision,
+    hash: contentHash(document),
+    body: row.body,
+    published: pack(revision.published),
+    message: revision.message,
+    author: revision.author,
+    changeSetId: revision.changeSet,
+    seq: row.seq,
+    createdAt,
+  };
 }
 
 export async function readEdits(documentId: string, afterSeq: number, transaction?: Transaction): Promise<LoggedEdit[]> {
@@ -61,48 +133,25 @@ export async function findKnownKeys(documentId: string, keys: readonly string[],
   return new Set(rows.map((row) => row.editKey));
 }
 
-export interface NewRevision {
-  readonly document: Document;
-  readonly published: Readonly<Record<string, TakenValue>>;
-  readonly message: string;
-  readonly author: string;
-  readonly changeSet: string | null;
+function touchesLinks(before: Document, after: Document): boolean {
+  return listRecords(after, 'links', 'link').some((link) => before.records[link.id] !== link);
 }
 
-/** Writes the next revision, marks the state as saved, and renews the link index. Gives its number. */
-export async function writeRevision(row: DocumentRow, revision: NewRevision, transaction: Transaction): Promise<number> {
-  const number = row.revision + 1;
-  await RevisionRow.create(
-    {
-      documentId: row.id,
-      number,
-      hash: contentHash(revision.document),
-      body: pack(revision.document),
-      published: pack(revision.published),
-      message: revision.message,
-      author: revision.author,
-      changeSetId: revision.changeSet,
-      createdAt: new Date(),
-    },
-    { transaction },
-  );
-  await row.update({ revision: number, savedSeq: row.seq }, { transaction });
-  await indexLinks(revision.document, transaction);
-  return number;
-}
-
-async function indexLinks(document: Document, transaction: Transaction): Promise<void> {
-  await LinkRow.destroy({ where: { documentId: document.id }, transaction });
-  const rows = listRecords(document, 'links', 'link').flatMap((link) =>
-    listRecords(document, `${link.id}/takes`, 'take').map((take) => ({
-      documentId: document.id,
-      linkId: link.id,
-      sourceId: link.source,
-      parameterId: take.parameter,
-      seenRevision: link.revision,
-    })),
+async function indexLinks(documents: readonly Document[], transaction: Transaction): Promise<void> {
+  if (documents.length === 0) return;
+  await LinkRow.destroy({ where: { documentId: documents.map(({ id }) => id) }, transaction });
+  const rows = documents.flatMap((document) =>
+    listRecords(document, 'links', 'link').flatMap((link) =>
+      listRecords(document, `${link.id}/takes`, 'take').map((take) => ({
+        documentId: document.id,
+        linkId: link.id,
+        sourceId: link.source,
+        parameterId: take.parameter,
+        seenRevision: link.revision,
+      })),
+    ),
   );
   // One value can be taken twice through one link, under two names.
-  const unique = new Map(rows.map((row) => [`${row.linkId} ${row.parameterId}`, row]));
+  const unique = new Map(rows.map((row) => [`${row.documentId} ${row.linkId} ${row.parameterId}`, row]));
   if (unique.size > 0) await LinkRow.bulkCreate([...unique.values()], { transaction });
 }

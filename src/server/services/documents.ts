@@ -1,12 +1,11 @@
 /** One document: reading it, and applying edits to it, one transaction each. */
-import type { DocumentReply, EditsReply, PostEdits } from '@/contract';
+import type { DocumentReply, EditsReply, PostEdits, StandingReply } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
-import { findBehind } from '@/core/links';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
-import { applyLogged, findKnownKeys, lockDocument, readEdits, readState } from './document-store';
-import { loadPlanned } from './projects';
+import { findKnownKeys, lockDocument, readEdits, readState, writeChanges } from './document-store';
+import { listBehind, readStanding } from './planned-documents';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** How many of the latest edits come with a document, for undo across a reload. */
@@ -16,16 +15,24 @@ export async function readDocument(id: string): Promise<Result<DocumentReply, Re
   const row = await DocumentRow.findByPk(id);
   const project = row && (await ProjectRow.findByPk(row.projectId));
   if (!row || !project) return fail(refuse('not-found', 'There is no such document.'));
-  const [history, planned] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), loadPlanned(row.projectId)]);
+  const [history, standing] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), readStanding(row.projectId)]);
   return succeed({
     project: { id: project.id, name: project.name },
     document: readState(row),
     seq: row.seq,
     revision: row.revision,
     savedSeq: row.savedSeq,
-    behind: findBehind(planned.map((entry) => entry.planned)).get(id) ?? 0,
+    behind: listBehind(standing, id),
     history: history.filter((edit) => edit.seq <= row.seq),
   });
+}
+
+/** How a document stands, without the document: for pages that have it open. */
+export async function readStandingOf(id: string): Promise<Result<StandingReply, Refusal>> {
+  const row = await DocumentRow.findByPk(id, { attributes: ['projectId', 'seq', 'savedSeq', 'revision'] });
+  if (!row) return fail(refuse('not-found', 'There is no such document.'));
+  const { seq, savedSeq, revision, projectId } = row;
+  return succeed({ seq, savedSeq, revision, behind: listBehind(await readStanding(projectId), id) });
 }
 
 export async function readEditsAfter(id: string, seq: number): Promise<Result<EditsReply, Refusal>> {
@@ -54,7 +61,7 @@ export async function postEdits(id: string, { base, envelopes }: PostEdits): Pro
         const edits = await readEdits(id, base, transaction);
         throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile.', { edits, seq: row.seq }));
       }
-      const logged = await applyLogged(row, fresh, transaction);
+      const logged = fresh.length > 0 ? await writeChanges([{ row, envelopes: fresh }], transaction) : [];
       return { project: row.projectId, seq: row.seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
     });
     publish({ type: 'edited', project: applied.project, document: id, seq: applied.seq });

@@ -6,8 +6,8 @@ import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
-import { applyLogged, lockDocument, readState } from './document-store';
-import { newId } from './projects';
+import { lockDocument, readState, writeChanges } from './document-store';
+import { newId } from './ids';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /**
@@ -28,7 +28,7 @@ export async function listOffers(id: string): Promise<Result<OffersReply, Refusa
     unsavedEdits: row.seq - row.savedSeq,
     values: listNamed(saved).flatMap((record) => {
       const value = Object.hasOwn(published, record.id) ? published[record.id] : undefined;
-      if (record.type === 'table' || !value) return [];
+      if (!value) return [];
       const now = findRecord(present, record.id, 'parameter');
       const owner = record.type === 'parameter' && record.owner !== undefined ? findStepName(saved, record.owner) : undefined;
       return [
@@ -37,14 +37,15 @@ export async function listOffers(id: string): Promise<Result<OffersReply, Refusa
           name: record.name,
           shown: showTaken(value),
           value,
-          isOffered: now?.offered === true || record.type === 'take',
-          isPinned: record.pinned === true,
-          ...(record.note === undefined ? {} : { note: record.note }),
+          // Taken values and tables are always to be had.
+          isOffered: now?.offered === true || record.type !== 'parameter',
+          isPinned: record.type !== 'table' && record.pinned === true,
+          ...(record.type === 'table' || record.note === undefined ? {} : { note: record.note }),
           ...(owner === undefined ? {} : { step: owner }),
         },
       ];
     }),
-    notSaved: listNamed(present).flatMap((record) => (record.type !== 'table' && !Object.hasOwn(saved.records, record.id) ? record.name : [])),
+    notSaved: listNamed(present).flatMap((record) => (Object.hasOwn(saved.records, record.id) ? [] : record.name)),
   });
 }
 
@@ -66,11 +67,12 @@ export async function offerValues(
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
       const present = readState(row);
       const wanted = request.ids.filter((value) => findRecord(present, value, 'parameter')?.offered !== true && findRecord(present, value, 'parameter'));
-      await applyLogged(
-        row,
-        wanted.map((value) => ({ key: newId(), edit: { type: 'parameter.update', id: value, changes: { offered: true } }, author: request.author })),
-        transaction,
-      );
+      const envelopes = wanted.map((value) => ({
+        key: newId(),
+        edit: { type: 'parameter.update' as const, id: value, changes: { offered: true } },
+        author: request.author,
+      }));
+      if (envelopes.length > 0) await writeChanges([{ row, envelopes }], transaction);
       return { project: row.projectId, seq: row.seq };
     });
     publish({ type: 'edited', project: done.project, document: id, seq: done.seq });

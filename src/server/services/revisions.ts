@@ -1,51 +1,90 @@
-/** Saving revisions. */
+/** Saving revisions, with the documents whose links follow. */
 import type { z } from 'zod';
 import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
+import type { DocumentValues } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { findBehind, publishValues } from '@/core/links';
-import { database } from '../db/connect';
+import { publishValues, type CatchUpPlan, type LeftBehind } from '@/core/links';
 import { DocumentRow } from '../db/models';
-import { publish } from '../events';
-import { evaluateWithGeometry, scheduleRegeneration } from '../jobs';
-import { lockDocument, readEdits, readState, writeRevision } from './document-store';
-import { loadPlanned } from './projects';
+import { evaluateWithGeometry } from '../jobs';
+import { announce, createChangeSet, inOneTransaction, listSaved, lockPlanned, planChanges } from './catch-up';
+import { contentHash, lockDocuments, readEdits, readState, writeChanges } from './document-store';
+import { listBehind, loadPlanned, readStanding, type LoadedDocument } from './planned-documents';
+import { planMeasured, reasonToAsk } from './planning';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
-/** Makes an immutable revision of the document as the client sees it. */
-export async function saveRevision(id: string, request: z.infer<typeof saveRevisionSchema>): Promise<Result<SaveRevisionReply, Refusal>> {
-  const known = await DocumentRow.findByPk(id);
+type Request = z.infer<typeof saveRevisionSchema>;
+
+/** Makes an immutable revision of the document as the client sees it, and brings along what follows it. */
+export async function saveRevision(id: string, request: Request): Promise<Result<SaveRevisionReply, Refusal>> {
+  const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'body', 'revision'] });
+  if (!known) return fail(refuse('not-found', 'There is no such document.'));
   // Measured before the transaction: building the geometry takes its time. The sequence number is checked in it.
-  const values = known?.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
-  try {
-    const saved = await database().transaction(async (transaction) => {
-      const row = await lockDocument(id, transaction);
-      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-      if (row.seq !== request.seq || !values) {
-        const edits = await readEdits(id, request.seq, transaction);
-        throw new RefusedTransaction(
-          refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
-        );
-      }
-      const document = readState(row);
-      const published = publishValues(values);
-      const revision = await writeRevision(row, { document, published, message: request.message, author: request.author, changeSet: null }, transaction);
-      return { revision, project: row.projectId };
-    });
-    scheduleRegeneration(id, saved.revision);
-    publish({ type: 'saved', project: saved.project, document: id, revision: saved.revision });
-    return succeed({ revision: saved.revision, nowBehind: await findTakers(saved.project, id) });
-  } catch (problem) {
-    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
-    throw problem;
-  }
+  const values = known.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
+  const following = values ? await planFollowers(known, values) : NOBODY;
+  let saved = await write(id, request, values, following);
+  // Somebody moved on where it would have followed: the revision is saved all the same, and that one is asked.
+  const isFollowerMoved = !saved.ok && saved.failure.code === 'moved-on';
+  if (isFollowerMoved) saved = await write(id, request, values, NOBODY);
+  if (!saved.ok) return saved;
+  announce(known.projectId, saved.value.documents);
+  const standing = await readStanding(known.projectId);
+  return succeed({
+    revision: saved.value.revision,
+    followed: isFollowerMoved ? [] : following.plan.documents.map(({ name }) => name),
+    asked: isFollowerMoved ? [] : following.left.map(({ name, reason }) => ({ name, reason })),
+    nowBehind: standing.plan.documents.flatMap((entry) =>
+      entry.id === id ? [] : [{ id: entry.id, name: entry.name, values: listBehind(standing, entry.id).length }],
+    ),
+  });
 }
 
-/** Documents that are behind now and take something of `source`, directly. */
-async function findTakers(project: string, source: string): Promise<SaveRevisionReply['nowBehind']> {
-  const planned = await loadPlanned(project);
-  const behind = findBehind(planned.map((entry) => entry.planned));
-  return planned.flatMap(({ planned: { document } }) => {
-    const values = behind.get(document.id);
-    return values === undefined || document.id === source ? [] : [{ id: document.id, name: document.name, values }];
+interface Following {
+  readonly plan: CatchUpPlan;
+  readonly left: readonly LeftBehind[];
+  readonly loaded: readonly LoadedDocument[];
+}
+
+const NOBODY: Following = { plan: { documents: [], cycle: [] }, left: [], loaded: [] };
+
+async function planFollowers({ id, projectId, revision }: DocumentRow, values: DocumentValues): Promise<Following> {
+  const loaded = await loadPlanned(projectId);
+  const { document } = values;
+  const instead = {
+    document,
+    revision: revision + 1,
+    hash: contentHash(document),
+    published: publishValues(values),
+    hasUnsavedEdits: false,
+    isFresh: true,
+  };
+  const { plan, left } = await planMeasured(loaded, new Set(), {
+    reasonToLeave: (entry) => (entry.id === id ? 'It is what is being saved.' : reasonToAsk(entry, loaded)),
+    checksFollowers: true,
+    instead,
+  });
+  return { plan, left: left.filter((one) => one.id !== id), loaded };
+}
+
+function write(id: string, request: Request, values: DocumentValues | undefined, { plan, left, loaded }: Following) {
+  return inOneTransaction(async (transaction) => {
+    // All in the order of their ids, the source among them.
+    const heads = plan.documents.length > 0 ? await lockPlanned(plan, loaded, transaction) : await lockDocuments([id], transaction);
+    const row = heads.get(id);
+    if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+    if (row.seq !== request.seq || !values) {
+      const edits = await readEdits(id, request.seq, transaction);
+      throw new RefusedTransaction(
+        refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
+      );
+    }
+    const { message, author } = request;
+    const changeSet =
+      plan.documents.length > 0
+        ? await createChangeSet({ project: row.projectId, message: message === '' ? `${row.name} saved` : message, author, leftBehind: left }, transaction)
+        : null;
+    const followers = changeSet === null ? [] : planChanges(plan, heads, changeSet, author);
+    await writeChanges([{ row, envelopes: [], revision: { published: publishValues(values), message, author, changeSet } }, ...followers], transaction);
+    const { revision, seq } = row;
+    return { revision, documents: [{ id, revision, seq }, ...listSaved(plan, heads)] };
   });
 }

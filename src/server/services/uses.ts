@@ -8,11 +8,18 @@ export interface ValueUse {
   readonly name: string;
 }
 
-/** As of the latest revisions: a link that is not saved yet takes nothing from others' view. */
+/** As of the present states, saved or not. */
 export async function listUses(sourceId: string): Promise<ValueUse[]> {
   database();
-  const links = await LinkRow.findAll({ where: { sourceId }, limit: 20_000 });
-  const documents = await DocumentRow.findAll({ attributes: ['id', 'name'], where: { id: [...new Set(links.map((link) => link.documentId))] } });
-  const names = new Map(documents.map((row) => [row.id, row.name]));
-  return links.map((link) => ({ parameter: link.parameterId, document: link.documentId, name: names.get(link.documentId) ?? '' }));
+  const links = await LinkRow.findAll({
+    attributes: ['documentId', 'linkId', 'parameterId'],
+    where: { sourceId },
+    include: { model: DocumentRow, as: 'document', attributes: ['name'] },
+    limit: 20_000,
+  });
+  return links.map((link) => ({
+    parameter: link.parameterId,
+    document: link.documentId,
+    name: (link as LinkRow & { readonly document?: DocumentRow }).document?.name ?? '',
+  }));
 }

@@ -38,12 +38,46 @@ export interface Lit {
   readonly hints: ReadonlySet<string>;
 }
 
+interface Look {
+  readonly edge: Color;
+  readonly tint: Color;
+  readonly opacity: number;
+}
+
+function lookOf({ look, colour }: ShownBody, colours: Colours): Look {
+  const own = colour === undefined ? colours.wood : new Color(colour);
+  switch (look) {
+    case 'stale':
+      return { edge: colours.edge, tint: colours.stale, opacity: 0.5 };
+    case 'before':
+      return { edge: colours.before, tint: own, opacity: 1 };
+    case 'after':
+      return { edge: colours.after, tint: colours.wood, opacity: 0.75 };
+    case 'added':
+      return { edge: colours.after, tint: colours.wood.clone().lerp(colours.after, 0.7), opacity: 1 };
+    case 'removed':
+      return { edge: colours.before, tint: colours.before, opacity: 0.35 };
+    default:
+      return { edge: colours.edge, tint: own, opacity: 1 };
+  }
+}
+
 /** The surface and the edges of a body, with what is lit on it, cut by planes. */
-export function buildBody({ body, mesh, look, colour }: ShownBody, colours: Colours, lit: Lit, clippingPlanes: Plane[]): Object3D[] {
-  const edgeColour = look === 'before' ? colours.before : look === 'after' ? colours.after : colours.edge;
+export function buildBody(shown: ShownBody, colours: Colours, lit: Lit, clippingPlanes: Plane[]): Object3D[] {
+  const objects = buildObjects(shown, colours, lit, clippingPlanes);
+  if (shown.side) for (const object of objects) object.layers.set(LAYERS[shown.side]);
+  return objects;
+}
+
+/** Layers of three.js for the sides of a split picture; 0 is seen on both. */
+export const LAYERS = { left: 1, right: 2 } as const;
+
+function buildObjects(shown: ShownBody, colours: Colours, lit: Lit, clippingPlanes: Plane[]): Object3D[] {
+  const { body, mesh, look } = shown;
+  const { edge, tint: own, opacity } = lookOf(shown, colours);
   const lines = new LineSegments(
     edgeGeometry(mesh),
-    new LineBasicMaterial({ color: edgeColour, clippingPlanes, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
+    new LineBasicMaterial({ color: edge, clippingPlanes, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
   );
   const data: PickData = { body, faces: mesh.faces, edges: mesh.edges };
   lines.userData = data;
@@ -53,16 +87,17 @@ export function buildBody({ body, mesh, look, colour }: ShownBody, colours: Colo
   geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
   geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
   geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  const own = look === 'stale' ? colours.stale : look !== 'after' && colour !== undefined ? new Color(colour) : colours.wood;
+  // What was added lies in the faces of what is there after: it is drawn a little nearer.
+  const nearness = look === 'added' ? 0 : 1;
   const surfaceOf = (tint: Color): MeshLambertMaterial =>
     new MeshLambertMaterial({
       color: tint,
       clippingPlanes,
       polygonOffset: true,
-      polygonOffsetFactor: 1,
-      polygonOffsetUnits: 1,
-      transparent: look === 'after' || look === 'stale',
-      opacity: look === 'after' ? 0.75 : look === 'stale' ? 0.5 : 1,
+      polygonOffsetFactor: nearness,
+      polygonOffsetUnits: nearness,
+      transparent: opacity < 1,
+      opacity,
     });
   // A lit face keeps something of its own colour, so that its shape is still seen.
   const materials = [own, own.clone().lerp(colours.selected, 0.55), own.clone().lerp(colours.hint, 0.6)].map(surfaceOf);

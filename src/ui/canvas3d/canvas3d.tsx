@@ -25,6 +25,8 @@ interface Canvas3dProps {
   readonly onPick?: (picked: PickedGeometry | undefined) => void;
   /** Cuts what is shown. */
   readonly section?: SectionPlane | undefined;
+  /** Splits the picture at this part of its width: see {@link ShownBody.side}. */
+  readonly split?: number | undefined;
   /** Words and boxes that stay at places of the solid. */
   readonly labels?: readonly SpaceLabel[];
   /** Without the list of views, for small pictures; their keys still work. */
@@ -62,12 +64,13 @@ export function Canvas3d({
   description,
   section,
   labels = NO_LABELS,
+  split,
   isSmall = false,
 }: Canvas3dProps) {
   const host = useRef<HTMLDivElement>(null);
   const viewport = useRef<Viewport>(null);
   const pressed = useRef<{ x: number; y: number }>(null);
-  const signature = useMemo(() => bodies.map(({ key, look, colour }) => `${key} ${look} ${colour ?? ''}`).join(), [bodies]);
+  const signature = useMemo(() => bodies.map(({ key, look, colour, side }) => `${key} ${look} ${colour ?? ''} ${side ?? ''}`).join(), [bodies]);
   const latest = useRef(bodies);
 
   useEffect(() => {
@@ -92,6 +95,10 @@ export function Canvas3d({
   useEffect(() => {
     viewport.current?.cut(isCut ? { normal: [nx, ny, nz], offset } : undefined);
   }, [isCut, nx, ny, nz, offset]);
+
+  useEffect(() => {
+    viewport.current?.split(split);
+  }, [split]);
 
   const toScreen = useCallback<ToScreen>((place) => viewport.current?.project(place), []);
   const layer = useRef<HTMLDivElement>(null);

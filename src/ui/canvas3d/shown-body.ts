@@ -10,10 +10,13 @@ export interface ShownBody {
   /** Red, green and blue, `#8a6a4f`; that of unbleached wood without one. */
   readonly colour?: string;
   /**
-   * Solid, greyed (the last good picture of a body that failed), or in a preview colour. A target is not seen: where
-   * there are targets, they are what is picked, while something else is shown.
+   * Solid, greyed (the last good picture of a body that failed), or in a preview: the outline of what was before, what is
+   * after, and the material that was added or removed. A target is not seen: where there are targets, they are what is
+   * picked, while something else is shown.
    */
-  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'target';
+  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'added' | 'removed' | 'target';
+  /** On which side of a split picture it is seen; on both without. */
+  readonly side?: 'left' | 'right';
 }
 
 export type PickKind = 'face' | 'edge' | 'either';

@@ -21,7 +21,7 @@ import {
 } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Point3 } from '@/core/geometry';
-import { buildBody, readColours, type Lit } from './body-figure';
+import { buildBody, LAYERS, readColours, type Lit } from './body-figure';
 import { pickEdge, pickFace, REACH_PX } from './picking';
 import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
@@ -40,6 +40,8 @@ export interface Viewport {
   readonly highlight: (names: ReadonlySet<string>, hints: ReadonlySet<string>) => void;
   /** Cuts everything by a plane; undefined for nothing cut. */
   readonly cut: (section: SectionPlane | undefined) => void;
+  /** Splits the picture at this part of its width, from 0 to 1: bodies of one side are seen there only; undefined for no split. */
+  readonly split: (at: number | undefined) => void;
   /** Where a place in space is seen, in CSS pixels of the element; undefined behind the eye. */
   readonly project: (place: Point3) => readonly [number, number] | undefined;
   /** Is told each time the picture is drawn. */
@@ -79,6 +81,30 @@ export function createViewport(host: HTMLElement): Viewport {
   controls.enableDamping = false;
   controls.zoomToCursor = true;
 
+  let splitAt: number | undefined;
+  const render = (): void => {
+    lamp.quaternion.copy(camera.quaternion);
+    camera.layers.enableAll();
+    if (splitAt === undefined) {
+      renderer.setScissorTest(false);
+      renderer.render(scene, camera);
+      return;
+    }
+    const { clientWidth: width, clientHeight: height } = host;
+    const middle = Math.round(width * splitAt);
+    renderer.setScissorTest(true);
+    for (const [side, from, size] of [
+      ['left', 0, middle],
+      ['right', middle, width - middle],
+    ] as const) {
+      if (size <= 0) continue;
+      renderer.setScissor(from, 0, size, height);
+      camera.layers.set(0);
+      camera.layers.enable(LAYERS[side]);
+      renderer.render(scene, camera);
+    }
+  };
+
   let onDraw: (() => void) | undefined;
   let isDrawn = true;
   const draw = (): void => {
@@ -86,8 +112,7 @@ export function createViewport(host: HTMLElement): Viewport {
     isDrawn = false;
     requestAnimationFrame(() => {
       isDrawn = true;
-      lamp.quaternion.copy(camera.quaternion);
-      renderer.render(scene, camera);
+      render();
       onDraw?.();
     });
   };
@@ -159,8 +184,7 @@ export function createViewport(host: HTMLElement): Viewport {
     },
     picture: () => {
       // Read in the same turn as it is drawn: the buffer is not kept.
-      lamp.quaternion.copy(camera.quaternion);
-      renderer.render(scene, camera);
+      render();
       return renderer.domElement.toDataURL('image/png');
     },
     pick: (x, y, wants) => {
@@ -179,6 +203,10 @@ export function createViewport(host: HTMLElement): Viewport {
     cut: (section) => {
       clipping = section ? [new Plane(new Vector3(...section.normal).negate(), section.offset)] : [];
       rebuild();
+    },
+    split: (at) => {
+      splitAt = at;
+      draw();
     },
     project: (place) => {
       const at = new Vector3(...place).project(camera);

@@ -1,44 +1,68 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
+import { useEffect, useMemo, useState } from 'react';
+import type { CatchUpPreviewReply } from '@/contract';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { thisAuthor } from '../state/identity';
-import { SolidPreview } from './solid-preview';
+import { findLeft, type Decision } from './catch-up-choice';
+import { PlannedDocument, PlannedList } from './planned-documents';
+import { useStepProblems } from './use-step-problems';
 
 interface CatchUpDialogProps {
   readonly project: string;
   /** Only this document; the whole project without. */
-  readonly document?: string;
+  readonly document?: string | undefined;
+  /** And what takes from it. */
+  readonly isBranch?: boolean;
   readonly onClose: () => void;
 }
 
 /** What catching up would change, value by value and solid over solid; then all of it, or nothing. */
-export function CatchUpDialog({ project, document, onClose }: CatchUpDialogProps) {
+export function CatchUpDialog({ project, document, isBranch = false, onClose }: CatchUpDialogProps) {
   const [preview, setPreview] = useState<CatchUpPreviewReply>();
   const [failure, setFailure] = useState<ApiFailure>();
-  const [left, setLeft] = useState<ReadonlySet<string>>(new Set());
+  const [decisions, setDecisions] = useState<ReadonlyMap<string, Decision>>(new Map());
+  const [chosen, setChosen] = useState<string>();
   const [isCommitting, setCommitting] = useState(false);
+  const [isMeasuring, setMeasuring] = useState(false);
 
   useEffect(() => {
-    // The plan is the server's.
-    void api.previewCatchUp(project, document).then((reply) => {
-      if (!reply.ok) {
-        setFailure(reply.failure);
+    // The plan is the server's: values at once, then what only geometry can tell.
+    let isGone = false;
+    void (async () => {
+      const first = await api.previewCatchUp(project, { document, isBranch });
+      if (isGone) return;
+      if (!first.ok) {
+        setFailure(first.failure);
         return;
       }
-      setPreview(reply.value);
-      // A document with somebody's unsaved edits is not published for them unless they say so.
-      setLeft(new Set(reply.value.documents.filter((entry) => entry.unsavedEdits > 0).map((entry) => entry.id)));
-    });
-  }, [project, document]);
+      setPreview(first.value);
+      if (!first.value.documents.some(({ awaitsGeometry }) => awaitsGeometry)) return;
+      setMeasuring(true);
+      const measured = await api.previewCatchUp(project, { document, isBranch, isMeasured: true });
+      if (isGone) return;
+      setMeasuring(false);
+      if (measured.ok) setPreview(measured.value);
+    })();
+    return () => {
+      isGone = true;
+    };
+  }, [project, document, isBranch]);
 
+  const { problems, built, parts, workshop } = useStepProblems(preview?.documents);
+  const left = useMemo(() => (preview ? findLeft(preview, decisions, problems) : new Map<string, never>()), [preview, decisions, problems]);
   const taken = preview?.documents.filter((entry) => !left.has(entry.id)) ?? [];
+  const shown = preview?.documents.find(({ id }) => id === chosen) ?? preview?.documents[0];
+
   const commit = async (): Promise<void> => {
     setCommitting(true);
-    const reply = await api.commitCatchUp(project, { documents: taken.map(({ id, seq }) => ({ id, seq })), author: thisAuthor() });
+    const reply = await api.commitCatchUp(project, {
+      documents: taken.map(({ id, seq }) => ({ id, seq })),
+      left: [...left].map(([id, { reason }]) => ({ id, reason: reason.slice(0, 500) })),
+      author: thisAuthor(),
+    });
     setCommitting(false);
     if (reply.ok) onClose();
     else setFailure(reply.failure);
@@ -49,86 +73,52 @@ export function CatchUpDialog({ project, document, onClose }: CatchUpDialogProps
       title="Catch up: what would change"
       onClose={onClose}
       actions={
-        <Button tone="strong" disabled={taken.length === 0 || isCommitting} onClick={() => void commit()}>
+        <Button tone="strong" disabled={taken.length === 0 || isCommitting || isMeasuring} onClick={() => void commit()}>
           Catch up {taken.length === 1 ? taken[0]?.name : `${taken.length} documents`}
         </Button>
       }
     >
-      {failure && (
-        <Notice title="Nothing was changed" tone="error">
-          {failure.message}
-        </Notice>
-      )}
-      {!preview && !failure && <Skeleton />}
-      {preview?.cycle.length ? (
-        <Notice title="A value would depend on itself across documents" tone="error">
-          {[...preview.cycle, preview.cycle[0]].join(' → ')}. Change one of these formulas; nothing was changed.
-        </Notice>
-      ) : null}
-      {preview?.documents.length === 0 && <Notice title="Everything is up to date" />}
-      <div className="p-4">
-        {preview?.documents.map((entry) => (
-          <PlannedDocument
-            key={entry.id}
-            entry={entry}
-            isLeft={left.has(entry.id)}
-            onToggle={() => {
-              const next = new Set(left);
-              if (!next.delete(entry.id)) next.add(entry.id);
-              setLeft(next);
-            }}
-          />
-        ))}
-      </div>
-    </ModalPage>
-  );
-}
-
-function PlannedDocument({ entry, isLeft, onToggle }: { entry: PlannedDocumentReply; isLeft: boolean; onToggle: () => void }) {
-  return (
-    <section aria-label={entry.name} className={`mb-4 rounded-box border border-rule bg-sheet ${isLeft ? 'opacity-60' : ''}`}>
-      <header className="flex items-center gap-3 border-b border-rule px-3 py-1.5">
-        <label className="flex items-center gap-2 font-semibold">
-          <input type="checkbox" checked={!isLeft} onChange={onToggle} />
-          {entry.name}
-        </label>
-        <span className="text-walnut-soft">{entry.changes.length} values change</span>
-        {entry.unsavedEdits > 0 && <span className="text-weld">has {entry.unsavedEdits} unsaved edits, which would become part of the new revision</span>}
-        {entry.failures.length > 0 && <span className="text-madder">{entry.failures.length} would fail</span>}
-      </header>
-      <div className="flex">
-        <table className="w-1/2 self-start">
-          <thead>
-            <tr className="text-left text-walnut-soft">
-              <th className="px-3 py-1 font-semibold">Value</th>
-              <th className="px-3 py-1 text-right font-semibold">Now</th>
-              <th className="px-3 py-1 text-right font-semibold">Then</th>
-            </tr>
-          </thead>
-          <tbody>
-            {entry.changes.map((change) => (
-              <tr key={change.id} className="border-t border-rule/50">
-                <td className={`px-3 py-0.5 ${change.isTaken ? 'value-linked' : ''}`}>{change.name}</td>
-                <td className="px-3 py-0.5 text-right font-mono tabular-nums text-madder">{change.before}</td>
-                <td className="px-3 py-0.5 text-right font-mono tabular-nums text-indigo">{change.after || 'error'}</td>
-              </tr>
-            ))}
-            {entry.failures.map((problem) => (
-              <tr key={`failed ${problem.id}`} className="border-t border-rule/50 text-madder">
-                <td className="px-3 py-0.5">{problem.name}</td>
-                <td colSpan={2} className="px-3 py-0.5">
-                  {problem.message}
-                </td>
-              </tr>
-            ))}
-          </tbody>
-        </table>
-        {entry.kind === 'part' && (
-          <div className="w-1/2 border-l border-rule">
-            <SolidPreview name={entry.name} before={entry.before} after={entry.after} />
-          </div>
+      <div className="flex h-full flex-col">
+        {failure && (
+          <Notice title="Nothing was changed" tone="error">
+            {failure.message}
+          </Notice>
+        )}
+        {!preview && !failure && <Skeleton />}
+        {preview?.cycle.length ? (
+          <Notice title="A value would depend on itself across documents" tone="error">
+            {[...preview.cycle, preview.cycle[0]].join(' → ')}. Change one of these formulas; nothing was changed.
+          </Notice>
+        ) : null}
+        {preview?.documents.length === 0 && <Notice title="Everything is up to date" />}
+        {preview && shown && (
+          <>
+            <p role="status" className="border-b border-rule px-4 py-1 text-walnut-soft">
+              {taken.length} of {preview.documents.length} documents take what is new, in one change set.
+              {isMeasuring && ' Values that are measured on the geometry are being built anew…'}
+              {built < parts && ` Geometry of ${built} of ${parts} parts is checked.`}
+              {preview.left.map(({ id, name, reason }) => (
+                <span key={id} className="ml-2 text-weld">
+                  {name} does not follow by itself: {reason}
+                </span>
+              ))}
+            </p>
+            <div className="flex min-h-0 flex-1">
+              <PlannedList
+                documents={preview.documents}
+                left={left}
+                problems={problems}
+                shown={shown.id}
+                onShow={setChosen}
+                onDecide={(id, decision) => setDecisions((known) => new Map(known).set(id, decision))}
+              />
+              <div className="min-w-0 flex-1 overflow-y-auto p-4">
+                <PlannedDocument key={shown.id} entry={shown} left={left.get(shown.id)} stepProblem={problems.get(shown.id)} workshop={workshop} />
+              </div>
+            </div>
+          </>
         )}
       </div>
-    </section>
+    </ModalPage>
   );
 }

@@ -1,57 +1,144 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { Document } from '@/core/document';
-import { RegenerationClient, type RegenerationReply } from '@/workers/client';
-import { startBrowserWorker } from '@/workers/start-browser';
+import type { BodyDifference } from '@/core/steps';
+import type { ComparedReply } from '@/workers/client';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
+import { PreviewWorkshop } from './preview-workshop';
 
-/** Both solids over one another, with volume and mass before and after. */
-export function SolidPreview({ name, before: documentBefore, after: documentAfter }: { name: string; before: Document; after: Document }) {
-  const [replies, setReplies] = useState<readonly (RegenerationReply | undefined)[]>();
-  const [shown, setShown] = useState<'before' | 'after' | 'both'>('both');
+interface SolidPreviewProps {
+  readonly name: string;
+  readonly before: Document;
+  readonly after: Document;
+  /** Where it is built; in a worker of its own without. */
+  readonly workshop?: PreviewWorkshop | undefined;
+}
+
+type View = 'over' | 'beside' | 'before' | 'after';
+
+const VIEWS: Readonly<Record<View, string>> = { over: 'over one another', beside: 'split by a slider', before: 'now', after: 'then' };
+
+/** Both solids, with what was added and removed shaded, and volume and mass before and after. */
+export function SolidPreview({ name, before, after, workshop: given }: SolidPreviewProps) {
+  const [built, setBuilt] = useState<ComparedReply | 'failed'>();
+  const [differences, setDifferences] = useState<readonly BodyDifference[]>();
+  const [view, setView] = useState<View>('over');
+  const [split, setSplit] = useState(0.5);
 
   useEffect(() => {
-    // The solids are built in a worker of their own, which ends with the preview.
-    const client = new RegenerationClient(startBrowserWorker);
+    // Geometry is built in a worker: the solids first, then what sets them apart.
+    const workshop = given ?? new PreviewWorkshop();
+    let isGone = false;
     void (async () => {
-      const before = await client.regenerate(documentBefore, []);
-      const after = await client.regenerate(documentAfter, []);
-      setReplies([before.ok ? before.value : undefined, after.ok ? after.value : undefined]);
+      const reply = await workshop.compare(before, after, 'meshes');
+      if (isGone) return;
+      setBuilt(reply ?? 'failed');
+      const compared = reply && (await workshop.compare(before, after, 'differences'));
+      if (!isGone) setDifferences(compared?.differences);
     })();
-    return () => client.close();
-  }, [documentBefore, documentAfter]);
+    return () => {
+      isGone = true;
+      if (!given) workshop.close();
+    };
+  }, [before, after, given]);
 
-  const bodies = useMemo((): ShownBody[] => {
-    const [before, after] = replies ?? [];
-    const of = (reply: RegenerationReply | undefined, look: ShownBody['look']): ShownBody[] =>
-      Object.entries(reply?.meshes ?? {}).map(([key, mesh]) => ({ key: `${look} ${key}`, mesh, look }));
-    return [...(shown === 'after' ? [] : of(before, shown === 'before' ? 'solid' : 'before')), ...(shown === 'before' ? [] : of(after, 'after'))];
-  }, [replies, shown]);
-
-  const [before, after] = (replies ?? []).map((reply) => reply?.result.bodies[0]);
+  const bodies = useMemo(() => (built && built !== 'failed' ? chooseBodies(built, differences, view) : []), [built, differences, view]);
+  if (built === 'failed') return <p className="p-3 text-madder">The solids could not be built; nothing is shown.</p>;
   return (
     <div>
-      <div className="h-72">{replies ? <Canvas3d isSmall bodies={bodies} description={`Solids of ${name} before and after`} /> : <Skeleton rows={4} />}</div>
-      <div className="flex items-center gap-3 border-t border-rule px-3 py-1 font-mono text-[13px] tabular-nums">
-        <span className="text-madder">{massOf(before)}</span>
-        <span className="text-indigo">{massOf(after)}</span>
+      <div className="relative h-72">
+        {built ? (
+          <Canvas3d isSmall bodies={bodies} split={view === 'beside' ? split : undefined} description={`Solids of ${name} before and after`} />
+        ) : (
+          <Skeleton rows={4} />
+        )}
+        {view === 'beside' && built && (
+          <>
+            <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-walnut" style={{ left: `${split * 100}%` }} />
+            <span className="pointer-events-none absolute top-1 left-2 text-madder">now</span>
+            <span className="pointer-events-none absolute top-1 right-2 text-indigo">then</span>
+          </>
+        )}
+      </div>
+      {view === 'beside' && (
+        <input
+          type="range"
+          aria-label="Where now ends and then begins"
+          className="w-full"
+          min={0}
+          max={100}
+          value={Math.round(split * 100)}
+          onChange={(event) => setSplit(Number(event.target.value) / 100)}
+        />
+      )}
+      <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
+        {built && <Masses built={built} />}
         <span className="flex-1" />
-        <label className="font-sans">
+        <label>
           Show{' '}
-          <select className="rounded-box border border-rule bg-sheet" value={shown} onChange={(event) => setShown(event.target.value as typeof shown)}>
-            <option value="both">both</option>
-            <option value="before">now</option>
-            <option value="after">then</option>
+          <select className="rounded-box border border-rule bg-sheet" value={view} onChange={(event) => setView(event.target.value as View)}>
+            {Object.entries(VIEWS).map(([key, label]) => (
+              <option key={key} value={key}>
+                {label}
+              </option>
+            ))}
           </select>
         </label>
+        {built && <Shading differences={differences} />}
       </div>
     </div>
   );
 }
 
-function massOf(body: { readonly properties?: { readonly volume: number }; readonly mass?: number } | undefined): string {
-  if (!body?.properties) return 'not built';
-  return `${(body.properties.volume / 1000).toFixed(1)} cm³ ${body.mass?.toFixed(3) ?? '?'} kg`;
+function chooseBodies({ before, after, meshes }: ComparedReply, differences: readonly BodyDifference[] | undefined, view: View): ShownBody[] {
+  const of = (state: ComparedReply['before'], look: ShownBody['look'], side?: ShownBody['side']): ShownBody[] =>
+    state.bodies.flatMap(({ key, usedBy }) => {
+      const mesh = key === undefined ? undefined : meshes[key];
+      return mesh && key !== undefined && usedBy === undefined ? [{ key: `${look} ${key}`, mesh, look, ...(side ? { side } : {}) }] : [];
+    });
+  if (view === 'before') return of(before, 'solid');
+  if (view === 'after') return of(after, 'solid');
+  if (view === 'beside') return [...of(before, 'solid', 'left'), ...of(after, 'solid', 'right')];
+  const shaded = (differences ?? []).flatMap(({ body, added, removed }): ShownBody[] => [
+    ...(added ? [{ key: `added ${body}`, mesh: added.mesh, look: 'added' as const }] : []),
+    ...(removed ? [{ key: `removed ${body}`, mesh: removed.mesh, look: 'removed' as const }] : []),
+  ]);
+  return [...of(before, 'before'), ...of(after, 'after'), ...shaded];
+}
+
+function Masses({ built: { before, after } }: { built: ComparedReply }) {
+  return (
+    <span className="font-mono text-[13px] tabular-nums">
+      <span className="text-madder">{massOf(before)}</span> <span className="text-indigo">{massOf(after)}</span>
+    </span>
+  );
+}
+
+/** What the colours of the picture mean, in figures. */
+function Shading({ differences }: { differences: readonly BodyDifference[] | undefined }) {
+  if (!differences) return <span className="w-full text-[13px] text-walnut-soft">Looking for what differs…</span>;
+  const total = (side: 'added' | 'removed'): number => differences.reduce((sum, difference) => sum + (difference[side]?.volume ?? 0), 0);
+  const [added, removed] = [total('added'), total('removed')];
+  return (
+    <span className="w-full text-[13px]">
+      {added > 0 && <span className="mr-3 text-indigo">added {cubicCentimetres(added)}</span>}
+      {removed > 0 && <span className="text-madder">removed {cubicCentimetres(removed)}</span>}
+      {added + removed === 0 && <span className="text-walnut-soft">The solids are the same.</span>}
+    </span>
+  );
+}
+
+/** Of all bodies together. */
+function massOf({ bodies }: ComparedReply['before']): string {
+  const built = bodies.filter(({ properties, usedBy }) => properties && usedBy === undefined);
+  if (built.length === 0) return 'not built';
+  const volume = built.reduce((sum, { properties }) => sum + (properties?.volume ?? 0), 0);
+  const mass = built.every((body) => body.mass !== undefined) ? built.reduce((sum, body) => sum + (body.mass ?? 0), 0) : undefined;
+  return `${cubicCentimetres(volume)} ${mass === undefined ? '?' : mass.toFixed(3)} kg`;
+}
+
+function cubicCentimetres(volume: number): string {
+  return `${(volume / 1000).toFixed(1)} cm³`;
 }

@@ -122,7 +122,7 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
               </Link>
               <span className="ml-2 text-walnut-soft">{document.kind}</span>
             </td>
-            <td className="px-3 py-2">{document.sources.map(nameOf).join(', ')}</td>
+            <td className="px-3 py-2">{document.links.map(({ source }) => nameOf(source)).join(', ')}</td>
             <td className="px-3 py-2 font-mono tabular-nums">
               {document.bodies.map((body) => `${body.name} ${body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}`).join(', ')}
             </td>

@@ -1,6 +1,7 @@
 'use client';
 import Link from 'next/link';
 import { useState } from 'react';
+import type { SaveRevisionReply } from '@/contract';
 import { Button } from '../design/button';
 import { CommandBox } from './command-box';
 import { ExportMenu } from './export-menu';
@@ -14,7 +15,7 @@ export function TopBar() {
   const project = useSessionState((state) => state.project);
   const name = useSessionState((state) => state.document.name);
   const kind = useSessionState((state) => state.document.kind);
-  const behind = useSessionState((state) => state.behind);
+  const behind = useSessionState((state) => state.behind.length);
   const canUndo = useSessionState((state) => state.canUndo);
   const canRedo = useSessionState((state) => state.canRedo);
   return (
@@ -71,9 +72,7 @@ function SaveRevision() {
     setSaving(true);
     const reply = await session.save('');
     setSaving(false);
-    if ('code' in reply) setWord(reply.message);
-    else
-      setWord(reply.nowBehind.length === 0 ? 'Saved.' : `Saved. Behind now: ${reply.nowBehind.map((entry) => `${entry.name} (${entry.values})`).join(', ')}.`);
+    setWord('code' in reply ? reply.message : describeSaved(reply));
   };
   return (
     <span className="relative">
@@ -90,4 +89,18 @@ function SaveRevision() {
       )}
     </span>
   );
+}
+
+/** What became of the documents that take values from here. */
+function describeSaved({ followed, asked, nowBehind }: SaveRevisionReply): string {
+  const words = ['Saved.'];
+  if (followed.length > 0) words.push(`Followed at once: ${listShort(followed)}.`);
+  for (const { name, reason } of asked.slice(0, 3)) words.push(`${name} did not follow by itself: ${reason}`);
+  if (nowBehind.length > 0) words.push(`Behind now: ${listShort(nowBehind.map(({ name, values }) => `${name} (${values})`))}.`);
+  return words.join(' ');
+}
+
+function listShort(items: readonly string[]): string {
+  const rest = items.length - 6;
+  return rest > 1 ? `${items.slice(0, 6).join(', ')} and ${rest} more` : items.join(', ');
 }

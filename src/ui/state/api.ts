@@ -1,18 +1,27 @@
 /** Requests to the server. Every failure is a value: a refusal of the server, or no answer at all. */
+import type { z } from 'zod';
 import type {
   CatchUpPreviewReply,
   CatchUpReply,
+  catchUpSchema,
+  ChangeSetReply,
+  ChangeSetsReply,
   DocumentReply,
   EditsReply,
   ErrorReply,
+  HandOverReply,
+  handOverSchema,
   HistoryReply,
   OffersReply,
   PictureReply,
   PostEdits,
   ProjectCard,
   ProjectReply,
+  ReachReply,
   RevisionReply,
   SaveRevisionReply,
+  StandingReply,
+  UndoChangeSetReply,
   UsesReply,
 } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -37,12 +46,19 @@ async function request<T>(path: string, init?: RequestInit): Reply<T> {
   }
 }
 
-function send<T>(method: 'POST' | 'PATCH', path: string, body: unknown): Reply<T> {
+function send<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body: unknown): Reply<T> {
   return request<T>(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 }
 
 function post<T>(path: string, body: unknown): Reply<T> {
   return send<T>('POST', path, body);
+}
+
+/** Which documents a preview is of. */
+export interface PreviewWish {
+  readonly document?: string | undefined;
+  readonly isBranch?: boolean;
+  readonly isMeasured?: boolean;
 }
 
 export const api = {
@@ -63,10 +79,23 @@ export const api = {
   listOffers: (id: string) => request<OffersReply>(`/api/documents/${id}/offers`),
   offerValues: (id: string, body: { ids: string[]; author: string }) => post<{ seq: number }>(`/api/documents/${id}/offers`, body),
   saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
-  previewCatchUp: (project: string, document?: string) =>
-    request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up${document === undefined ? '' : `?document=${document}`}`),
-  commitCatchUp: (project: string, body: { documents: { id: string; seq: number }[]; author: string }) =>
-    post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
+  readStanding: (id: string) => request<StandingReply>(`/api/documents/${id}/standing`),
+  handOver: (id: string, body: z.infer<typeof handOverSchema>) => post<HandOverReply>(`/api/documents/${id}/hand-over`, body),
+  previewCatchUp: (project: string, { document, isBranch, isMeasured }: PreviewWish) => {
+    const wish = new URLSearchParams({
+      ...(document === undefined ? {} : { document }),
+      ...(isBranch === true ? { branch: '1' } : {}),
+      ...(isMeasured === true ? { measured: '1' } : {}),
+    });
+    return request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up?${wish.toString()}`);
+  },
+  commitCatchUp: (project: string, body: z.infer<typeof catchUpSchema>) => post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
+  listChangeSets: (project: string, before?: string) =>
+    request<ChangeSetsReply>(`/api/projects/${project}/change-sets${before === undefined ? '' : `?before=${encodeURIComponent(before)}`}`),
+  readChangeSet: (id: string) => request<ChangeSetReply>(`/api/change-sets/${id}`),
+  undoChangeSet: (id: string, author: string) => send<UndoChangeSetReply>('DELETE', `/api/change-sets/${id}`, { author }),
+  readReach: (project: string, document: string, value: string) =>
+    request<ReachReply>(`/api/projects/${project}/reach?${new URLSearchParams({ document, value }).toString()}`),
 };
 
 export type Api = typeof api;

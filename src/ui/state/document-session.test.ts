@@ -13,7 +13,7 @@ class FakeServer {
   isDown = false;
 
   reply(): DocumentReply {
-    return { project: { id: 'p', name: 'P' }, document: this.document, seq: this.log.length, revision: 1, savedSeq: 0, behind: 0, history: [...this.log] };
+    return { project: { id: 'p', name: 'P' }, document: this.document, seq: this.log.length, revision: 1, savedSeq: 0, behind: [], history: [...this.log] };
   }
 
   apply(envelope: Envelope): Result<LoggedEdit, string> {
@@ -38,8 +38,8 @@ class FakeServer {
       return Promise.resolve(succeed({ seq: this.log.length, edits: done }));
     },
     readEdits: (_: string, after: number) => Promise.resolve(succeed({ seq: this.log.length, edits: this.log.slice(after) })),
-    saveRevision: () => Promise.resolve(succeed({ revision: 2, nowBehind: [] })),
-    readDocument: () => Promise.resolve(succeed(this.reply())),
+    saveRevision: () => Promise.resolve(succeed({ revision: 2, followed: [], asked: [], nowBehind: [] })),
+    readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [] })),
     readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
   };
 }
@@ -118,7 +118,7 @@ test('saving waits for edits that are on their way', async () => {
   const { session } = await open(server);
   session.edit(set('side-gap', '14 mm'));
   session.edit(set('teeth', '30'));
-  expect(await session.save('')).toEqual({ revision: 2, nowBehind: [] });
+  expect(await session.save('')).toEqual({ revision: 2, followed: [], asked: [], nowBehind: [] });
   expect(server.log).toHaveLength(2);
   expect(session.store.getState()).toMatchObject({ unsavedEdits: 0, revision: 2 });
 });

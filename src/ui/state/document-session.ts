@@ -7,7 +7,7 @@
  * is applied to confirmed, pending again on top; what no longer fits goes to the tray.
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { readMesh, type DocumentReply, type Envelope, type LiveEvent, type LoggedEdit } from '@/contract';
+import { readMesh, type DocumentReply, type Envelope, type LiveEvent, type LoggedEdit, type SaveRevisionReply } from '@/contract';
 import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { PastValues } from '@/core/loose-ends';
@@ -36,7 +36,8 @@ export interface SessionState {
   readonly version: number;
   readonly revision: number;
   readonly unsavedEdits: number;
-  readonly behind: number;
+  /** What it takes that has another value at its source now. */
+  readonly behind: DocumentReply['behind'];
   readonly pending: number;
   readonly isOffline: boolean;
   readonly tray: readonly RefusedEdit[];
@@ -65,6 +66,7 @@ interface Pending {
 }
 
 const RETRY_MS = 2_000;
+const STANDING_MS = 100;
 /** Meshes kept in the page: the present ones and some to go back to. */
 const MAX_MESHES = 40;
 
@@ -82,6 +84,7 @@ export class DocumentSession {
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
+  private standingTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
   /** The document with an edit that is only tried. */
   private previewed: Document | undefined;
@@ -89,7 +92,7 @@ export class DocumentSession {
   constructor(
     reply: DocumentReply,
     private readonly author: string,
-    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readDocument' | 'readPicture'>,
+    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture'>,
     private readonly pendingStore: PendingStore,
     private readonly client: RegenerationClient | undefined,
   ) {
@@ -233,7 +236,7 @@ export class DocumentSession {
   }
 
   /** Saves a revision once everything is at the server; the documents that are behind then. */
-  async save(message: string): Promise<{ readonly nowBehind: readonly { readonly name: string; readonly values: number }[] } | ApiFailure> {
+  async save(message: string): Promise<SaveRevisionReply | ApiFailure> {
     await this.flush();
     if (this.pending.length > 0) return { code: 'no-answer', message: 'Some edits have not reached the server yet; nothing was saved.' };
     const reply = await this.api.saveRevision(this.id, { seq: this.seq, message, author: this.author });
@@ -249,7 +252,11 @@ export class DocumentSession {
   /** Something happened at the server. */
   hear(event: LiveEvent): void {
     if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();
-    if (event.type === 'saved') void this.refreshBehind();
+    if (event.type !== 'saved' || event.project !== this.store.getState().project.id) return;
+    if (event.documents.some(({ id, seq }) => id === this.id && seq > this.seq) && !this.sending) void this.fetchMissing();
+    // One answer for whatever comes close together.
+    clearTimeout(this.standingTimer);
+    this.standingTimer = setTimeout(() => void this.refreshStanding(), STANDING_MS);
   }
 
   dismissRefused(key: string): void {
@@ -268,6 +275,7 @@ export class DocumentSession {
   close(): void {
     this.isClosed = true;
     clearTimeout(this.retryTimer);
+    clearTimeout(this.standingTimer);
     this.client?.close();
   }
 
@@ -348,7 +356,7 @@ export class DocumentSession {
     this.rebuild();
     this.tellPending();
     this.regenerate();
-    void this.refreshBehind();
+    void this.refreshStanding();
   }
 
   private confirm(edit: LoggedEdit): void {
@@ -397,11 +405,14 @@ export class DocumentSession {
     this.regenerate();
   }
 
-  private async refreshBehind(): Promise<void> {
-    const reply = await this.api.readDocument(this.id);
-    if (!reply.ok) return;
-    this.savedSeq = reply.value.savedSeq;
-    this.store.setState({ behind: reply.value.behind, revision: reply.value.revision });
+  private async refreshStanding(): Promise<void> {
+    const reply = await this.api.readStanding(this.id);
+    if (!reply.ok || this.isClosed) return;
+    const { savedSeq, revision, behind } = reply.value;
+    this.savedSeq = savedSeq;
+    const known = new Map(this.store.getState().behind.map((change) => [change.id, change.after]));
+    const news = behind.filter(({ id, after }) => known.get(id) !== after);
+    this.store.setState({ behind, revision, ...(news.length > 0 ? { notice: tellNews(news) } : {}) });
     this.tellPending();
   }
 
@@ -509,4 +520,12 @@ export class DocumentSession {
       this.takeMeasured();
     });
   }
+}
+
+/** `weaving_width is 480 mm at its source now, 400 mm here.` */
+function tellNews(news: DocumentReply['behind']): string {
+  const [first] = news;
+  if (!first) return '';
+  const more = news.length > 1 ? `, and ${news.length - 1} more` : '';
+  return `At its source ${first.name} is ${first.after || 'an error'} now, ${first.before} here${more}. The preview shows what would follow.`;
 }

@@ -9,11 +9,15 @@ interface Context {
   params: Promise<{ id: string }>;
 }
 
-/** The preview; `?document=` limits it to one document. */
+/**
+ * The preview; `?document=` limits it to one document, with `branch=1` to that and all that takes from it. With
+ * `measured=1` the geometry is built where values are measured on it.
+ */
 export async function GET(request: Request, { params }: Context): Promise<Response> {
   const { id } = await params;
-  const document = new URL(request.url).searchParams.get('document') ?? undefined;
-  return handle(async () => succeed(await previewCatchUp(id, document)));
+  const wanted = new URL(request.url).searchParams;
+  const preview = { document: wanted.get('document') ?? undefined, isBranch: wanted.get('branch') === '1', isMeasured: wanted.get('measured') === '1' };
+  return handle(async () => succeed(await previewCatchUp(id, preview)));
 }
 
 export async function POST(request: Request, { params }: Context): Promise<Response> {

@@ -1,0 +1,215 @@
+/** One document while a catch-up is planned: what it takes, what becomes of its values, what it would publish. */
+import {
+  applyEdit,
+  findBrokenGuards,
+  findRecord,
+  isNamed,
+  listRecords,
+  showTaken,
+  type BrokenGuard,
+  type Document,
+  type DocumentValues,
+  type EditOf,
+  type Link,
+  type MeasuredValue,
+  type NamedRecord,
+  type TakenValue,
+} from '../document';
+import { sameData } from '../kit';
+import { publishValues, valuesAsPublished } from './offered';
+
+/** A document as the plan sees it: its present state, and what its latest revision published. */
+export interface PlannedDocument {
+  readonly document: Document;
+  /** Number of the latest revision; 0 when there is none. */
+  readonly revision: number;
+  readonly hash: string;
+  readonly published: Readonly<Record<string, TakenValue>>;
+  /** Whether there are edits since the latest revision. */
+  readonly hasUnsavedEdits: boolean;
+  /** It has just got new published values, which links that follow take. */
+  readonly isFresh?: boolean;
+}
+
+export interface PlanOptions {
+  /** What the geometry of a document that has taken new values measures; undefined while nobody has built it. */
+  readonly measure?: (document: Document) => Readonly<Record<string, MeasuredValue>> | undefined;
+  /** The content hash that a document will have as a revision, for the links that take from it. */
+  readonly hash?: (document: Document) => string;
+  /** Links that follow do not act by themselves: only the targets change. */
+  readonly isStrict?: boolean;
+}
+
+export interface ValueChange {
+  readonly id: string;
+  readonly name: string;
+  readonly before: string;
+  readonly after: string;
+  /** The value is taken through a link, rather than computed here. */
+  readonly isTaken: boolean;
+}
+
+export interface DocumentPlan {
+  readonly id: string;
+  readonly name: string;
+  /** It comes along because a link of it follows, without having been asked for. */
+  readonly comesAlong: boolean;
+  /** Edits that bring the new values in, one for each link. */
+  readonly edits: readonly EditOf<'link.catchUp'>[];
+  readonly after: Document;
+  readonly changes: readonly ValueChange[];
+  /** Values that would have an error which they have not now. */
+  readonly failures: readonly { readonly id: string; readonly name: string; readonly message: string }[];
+  /** Guards that hold now, or warn of less, and would not then. */
+  readonly guards: readonly BrokenGuard[];
+  /** What it measures is as of its latest revision: nobody has built the geometry with the new values yet. */
+  readonly awaitsGeometry: boolean;
+  readonly publishedAfter: Readonly<Record<string, TakenValue>>;
+}
+
+export class PlanState {
+  private values: DocumentValues | undefined;
+  private published: Readonly<Record<string, TakenValue>>;
+  private document: Document;
+  private awaitsGeometry = false;
+  private hashAfter: string | undefined;
+  private readonly edits = new Map<string, EditOf<'link.catchUp'>>();
+
+  constructor(
+    private readonly planned: PlannedDocument,
+    private readonly isTarget: boolean,
+    private readonly options: PlanOptions,
+  ) {
+    this.document = planned.document;
+    this.published = planned.published;
+  }
+
+  private get id(): string {
+    return this.planned.document.id;
+  }
+
+  /** Takes the present values of its sources; whether any differed from what it had. */
+  take(stateOf: (id: string) => PlanState | undefined): boolean {
+    let changed = false;
+    for (const link of listRecords(this.document, 'links', 'link')) {
+      const source = stateOf(link.source);
+      if (!source || !this.takesAlong(link, source)) continue;
+      const fresh: Record<string, TakenValue> = {};
+      for (const take of listRecords(this.document, `${link.id}/takes`, 'take')) {
+        const value = source.publishedValue(take.parameter);
+        if (!sameTaken(value, take.value)) fresh[take.id] = value;
+      }
+      if (Object.keys(fresh).length === 0) continue;
+      changed = true;
+      const edit: EditOf<'link.catchUp'> = {
+        type: 'link.catchUp',
+        id: link.id,
+        revision: source.nextRevision(),
+        hash: source.planned.hash,
+        values: { ...this.edits.get(link.id)?.values, ...fresh },
+      };
+      this.edits.set(link.id, edit);
+      this.applyTaken(edit);
+    }
+    if (changed && this.values) {
+      this.measure(this.values);
+      this.published = publishValues(this.values);
+    }
+    return changed;
+  }
+
+  private takesAlong({ policy }: Link, source: PlanState): boolean {
+    // A held link stays where it is.
+    if (policy === 'hold') return false;
+    return this.isTarget || (!this.options.isStrict && policy === 'follow' && (source.edits.size > 0 || source.planned.isFresh === true));
+  }
+
+  private measure(values: DocumentValues): void {
+    if (!Object.keys(this.document.records).some((id) => values.isMeasured(id))) return;
+    const measured = this.options.measure?.(this.document);
+    this.awaitsGeometry = measured === undefined;
+    if (measured) values.setMeasured(measured);
+  }
+
+  finish(stateOf: (id: string) => PlanState | undefined): DocumentPlan | undefined {
+    if (this.edits.size === 0 || !this.values) return undefined;
+    this.recordHashes(stateOf);
+    const before = valuesAsPublished(this.planned.document, this.planned.published);
+    const failures: { id: string; name: string; message: string }[] = [];
+    for (const record of Object.values(this.document.records)) {
+      if (!isNamed(record)) continue;
+      const [problem] = this.values.show(record.id)?.diagnostics ?? [];
+      if (problem && before.show(record.id)?.diagnostics.length === 0) failures.push({ id: record.id, name: record.name, message: problem.message });
+    }
+    const brokenNow = new Set(findBrokenGuards(before).map(({ id }) => id));
+    return {
+      id: this.id,
+      name: this.planned.document.name,
+      comesAlong: !this.isTarget,
+      edits: [...this.edits.values()],
+      after: this.document,
+      changes: this.listChanges(before, this.values),
+      failures,
+      guards: findBrokenGuards(this.values).filter(({ id }) => !brokenNow.has(id)),
+      awaitsGeometry: this.awaitsGeometry,
+      publishedAfter: this.published,
+    };
+  }
+
+  private listChanges(before: DocumentValues, after: DocumentValues): ValueChange[] {
+    const changes = Object.values(this.document.records).flatMap((record) => (isNamed(record) ? (this.changeOf(record, before, after) ?? []) : []));
+    // What comes in first, then what follows from it.
+    return changes.sort((a, b) => Number(b.isTaken) - Number(a.isTaken));
+  }
+
+  private changeOf(record: NamedRecord, before: DocumentValues, after: DocumentValues): ValueChange | undefined {
+    const { id, name } = record;
+    const old = record.type === 'take' ? findRecord(this.planned.document, id, 'take') : undefined;
+    const isTaken = record.type === 'take' && !sameData(record.value, old?.value);
+    if (isTaken && (record.value.kind === 'table' || old?.value.kind === 'table')) {
+      return { id, name, before: old ? showTaken(old.value) : '', after: showTaken(record.value), isTaken };
+    }
+    const [was, is] = [before.show(id), after.show(id)];
+    return was && is && (isTaken || !Object.is(was.value, is.value)) ? { id, name, before: was.shown, after: is.shown, isTaken } : undefined;
+  }
+
+  private publishedValue(parameter: string): TakenValue {
+    return (
+      (Object.hasOwn(this.published, parameter) ? this.published[parameter] : undefined) ?? {
+        kind: 'refused',
+        problem: `The value is no longer in ${this.planned.document.name}.`,
+      }
+    );
+  }
+
+  /** The revision that the plan leaves it at. */
+  private nextRevision(): number {
+    return this.planned.revision + (this.edits.size > 0 ? 1 : 0);
+  }
+
+  private applyTaken(edit: EditOf<'link.catchUp'>): void {
+    this.values ??= valuesAsPublished(this.document, this.planned.published);
+    const applied = applyEdit(this.document, edit);
+    if (!applied.ok) throw new Error(`Bug: a planned catch-up was refused: ${applied.failure.message}`);
+    this.document = applied.value.document;
+    this.values.apply(this.document, applied.value.diff);
+  }
+
+  /** Links are to hold the content that their source will have: sources are finished first, but for rings of documents. */
+  private recordHashes(stateOf: (id: string) => PlanState | undefined): void {
+    for (const edit of this.edits.values()) {
+      const link = findRecord(this.document, edit.id, 'link');
+      const source = link && stateOf(link.source);
+      const settled = source && { ...edit, revision: source.nextRevision(), hash: source.hashAfter ?? source.planned.hash };
+      if (!settled || sameData(settled, edit)) continue;
+      this.edits.set(edit.id, settled);
+      this.applyTaken(settled);
+    }
+    this.hashAfter = this.options.hash?.(this.document);
+  }
+}
+
+/** Whether two readings are one value: in which unit it is shown does not matter. */
+function sameTaken(a: TakenValue, b: TakenValue): boolean {
+  return sameData({ ...a, unit: '' }, { ...b, unit: '' });
+}

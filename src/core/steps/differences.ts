@@ -1,0 +1,48 @@
+/** What two states of a part have and the other has not, as solids. */
+import type { BodyMesh, KernelPort } from '../kernel-port';
+import type { Regenerated } from './outcome';
+
+/** A solid that only one of two states has. Volume in cubic millimetres. */
+export interface OneSided {
+  readonly volume: number;
+  readonly mesh: BodyMesh;
+}
+
+/** Material that came to a body and that went from it; a side is absent where there is nothing, or where the kernel cannot tell. */
+export interface BodyDifference {
+  /** Id of the body. */
+  readonly body: string;
+  readonly added?: OneSided;
+  readonly removed?: OneSided;
+}
+
+/** Slivers below this part of a body's volume come from rounding. */
+const SLIVER = 1e-9;
+
+/** Bodies by their ids; a body that only one state has is all added, or all removed. `handleOf` finds the shape of a key. */
+export function findDifferences(port: KernelPort, handleOf: (key: string) => number | undefined, before: Regenerated, after: Regenerated): BodyDifference[] {
+  const shapes = (state: Regenerated) =>
+    new Map(
+      state.bodies.flatMap(({ id, key, usedBy, properties }) => {
+        const handle = key === undefined || usedBy !== undefined ? undefined : handleOf(key);
+        return handle === undefined ? [] : [[id, { key, handle, volume: properties?.volume ?? 0 }] as const];
+      }),
+    );
+  const [old, now] = [shapes(before), shapes(after)];
+  const only = (has: { readonly handle: number; readonly volume: number } | undefined, other: { readonly handle: number } | undefined): OneSided | undefined => {
+    if (!has) return undefined;
+    if (!other) return { volume: has.volume, mesh: port.mesh(has.handle) };
+    const rest = port.combine('remove', has.handle, [other.handle]);
+    if (!rest.ok) return undefined;
+    const { volume, solids } = port.measure(rest.value);
+    const side = solids > 0 && volume > SLIVER * has.volume ? { volume, mesh: port.mesh(rest.value) } : undefined;
+    port.release(rest.value);
+    return side;
+  };
+  return [...new Set([...old.keys(), ...now.keys()])].flatMap((body) => {
+    const [was, is] = [old.get(body), now.get(body)];
+    if (was?.key === is?.key) return [];
+    const [added, removed] = [only(is, was), only(was, is)];
+    return added || removed ? [{ body, ...(added ? { added } : {}), ...(removed ? { removed } : {}) }] : [];
+  });
+}

@@ -1,0 +1,73 @@
+/** Values handed over from their source: linked in several documents at once, in the name of somebody who works at the source. */
+import type { z } from 'zod';
+import type { HandOverReply, handOverSchema } from '@/contract';
+import { findRecord, listRecords, type Document, type Edit, type Link, type Take, type TakenValue } from '@/core/document';
+import { fail, type Result } from '@/core/kit';
+import { DocumentRow, RevisionRow } from '../db/models';
+import { unpack } from '../db/packing';
+import { publish } from '../events';
+import { inOneTransaction } from './catch-up';
+import { lockDocuments, readState, writeChanges } from './document-store';
+import { newId } from './ids';
+import { refuse, RefusedTransaction, type Refusal } from './refusal';
+
+type Request = z.infer<typeof handOverSchema>;
+
+interface Source {
+  readonly row: DocumentRow;
+  readonly hash: string;
+  readonly saved: Document;
+  readonly published: Readonly<Record<string, TakenValue>>;
+}
+
+/** Links values as of the latest revision; an edit in every document, or in none. They become part of its next revision. */
+export async function handOver(id: string, request: Request): Promise<Result<HandOverReply, Refusal>> {
+  const row = await DocumentRow.findByPk(id);
+  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision } }));
+  if (!row || !revision) return fail(refuse('not-found', 'There is no such document.'));
+  const source: Source = { row, hash: revision.hash, saved: unpack<Document>(revision.body), published: unpack<Record<string, TakenValue>>(revision.published) };
+  const done = await inOneTransaction(async (transaction) => {
+    const heads = await lockDocuments([id, ...request.to.map(({ document }) => document)], transaction);
+    const offers = offerEdits(readState(heads.get(id) ?? row), request);
+    const changes = request.to.flatMap(({ document, takes }) => {
+      const head = heads.get(document);
+      if (!head || head.projectId !== row.projectId || document === id) throw new RefusedTransaction(refuse('not-found', 'There is no such document in this project.'));
+      return [{ row: head, envelopes: [{ key: newId(), edit: linkEdit(readState(head), takes, source, request.policy), author: request.author }] }];
+    });
+    const own = heads.get(id);
+    const offering = own && offers.length > 0 ? [{ row: own, envelopes: offers.map((edit) => ({ key: newId(), edit, author: request.author })) }] : [];
+    await writeChanges([...changes, ...offering], transaction);
+    return [...changes, ...offering].map(({ row: { id: changed, name, seq } }) => ({ id: changed, name, seq }));
+  });
+  if (!done.ok) {
+    const { code, message } = done.failure;
+    return code === 'edit-refused' ? fail(refuse('edit-refused', `Nothing was handed over. ${message}`)) : done;
+  }
+  for (const { id: document, seq } of done.value) publish({ type: 'edited', project: row.projectId, document, seq });
+  return { ok: true, value: { documents: done.value.filter((entry) => entry.id !== id) } };
+}
+
+function offerEdits(source: Document, { to }: Request): Edit[] {
+  const ids = new Set(to.flatMap(({ takes }) => takes.map(({ parameter }) => parameter)));
+  return [...ids].flatMap((id): Edit[] => {
+    const parameter = findRecord(source, id, 'parameter');
+    return parameter && parameter.offered !== true ? [{ type: 'parameter.update', id, changes: { offered: true } }] : [];
+  });
+}
+
+/** The link to the source with these values added, or changed in name. */
+function linkEdit(document: Document, wanted: Request['to'][number]['takes'], { row, hash, saved, published }: Source, policy: Link['policy']): Edit {
+  const known = listRecords(document, 'links', 'link').find(({ source }) => source === row.id);
+  const link: Link = known ?? { type: 'link', id: newId(), source: row.id, sourceName: row.name, policy, revision: row.revision, hash };
+  const kept = known ? listRecords(document, `${known.id}/takes`, 'take') : [];
+  const fresh = wanted.map(({ parameter, name }): Take => {
+    const before = kept.find((take) => take.parameter === parameter);
+    if (before) return { ...before, name };
+    const record = findRecord(saved, parameter, 'parameter') ?? findRecord(saved, parameter, 'take') ?? findRecord(saved, parameter, 'table');
+    const value = Object.hasOwn(published, parameter) ? published[parameter] : undefined;
+    if (!record || !value) throw new RefusedTransaction(refuse('not-found', `A value is in no revision of ${row.name} yet; save it first.`));
+    return { type: 'take', id: newId(), link: link.id, parameter, name, sourceName: record.name, value };
+  });
+  const changed = new Set(fresh.map(({ id }) => id));
+  return { type: 'link.put', link, takes: [...kept.filter(({ id }) => !changed.has(id)), ...fresh] };
+}

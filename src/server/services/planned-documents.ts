@@ -1,0 +1,121 @@
+/**
+ * The documents of a project as catch-up plans need them, and how they stand to one another. What was unpacked once is
+ * kept while its head stands where it stood; heads are read anew each time, so that nothing kept is ever shown as fresh.
+ */
+import { LRUCache } from 'lru-cache';
+import { col, Op } from 'sequelize';
+import type { SavedBody } from '@/contract';
+import { DocumentValues, type TakenValue } from '@/core/document';
+import { planCatchUp, publishValues, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { database } from '../db/connect';
+import { DocumentRow, RevisionRow } from '../db/models';
+import { unpack } from '../db/packing';
+import { readState } from './document-store';
+
+export interface LoadedDocument {
+  /** Where it stood when it was read. */
+  readonly head: Pick<DocumentRow, 'id' | 'seq' | 'revision' | 'savedSeq' | 'name'>;
+  readonly planned: PlannedDocument;
+  readonly bodies: readonly SavedBody[];
+}
+
+/** Packed bytes of documents that are kept unpacked. */
+const MOST_KEPT = 64_000_000;
+const MOST_PROJECTS = 50;
+
+// On globalThis: route handlers and start-up are separate bundles.
+const shared = globalThis as typeof globalThis & {
+  warpbeamPlanned?: {
+    readonly documents: LRUCache<string, LoadedDocument>;
+    readonly standings: LRUCache<string, Standing>;
+  };
+};
+
+function kept() {
+  return (shared.warpbeamPlanned ??= {
+    documents: new LRUCache({ maxSize: MOST_KEPT }),
+    standings: new LRUCache({ max: MOST_PROJECTS }),
+  });
+}
+
+/** What was attached to a revision after it was made is to be read anew. */
+export function forgetPlanned(documentId: string): void {
+  kept().documents.delete(documentId);
+}
+
+/** All documents of a project, masters first: one query for the heads, and one for those that moved. */
+export async function loadPlanned(projectId: string): Promise<LoadedDocument[]> {
+  database();
+  const { documents } = kept();
+  const heads = await DocumentRow.findAll({ attributes: ['id', 'seq', 'revision'], where: { projectId } });
+  const isKept = ({ id, seq, revision }: DocumentRow): boolean => {
+    const known = documents.get(id);
+    return known?.head.seq === seq && known.head.revision === revision;
+  };
+  // Held here too: a project may be larger than what is kept.
+  const loaded = new Map(heads.filter(isKept).map(({ id }) => [id, documents.get(id)]));
+  for (const entry of await readMoved(heads.filter((head) => !isKept(head)).map(({ id }) => id))) loaded.set(entry.head.id, entry);
+  const kinds = { master: 0, part: 1 };
+  return [...loaded.values()]
+    .flatMap((entry) => entry ?? [])
+    .sort((a, b) => kinds[a.planned.document.kind] - kinds[b.planned.document.kind] || (a.head.id < b.head.id ? -1 : 1));
+}
+
+async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
+  if (ids.length === 0) return [];
+  const rows = await DocumentRow.findAll({
+    attributes: { exclude: ['thumbnail'] },
+    where: { id: [...ids] },
+    include: {
+      model: RevisionRow,
+      as: 'revisions',
+      attributes: ['documentId', 'number', 'hash', 'published', 'bodies'],
+      where: { number: { [Op.eq]: col('Document.revision') } },
+      required: false,
+    },
+  });
+  return rows.map((row) => {
+    const [revision] = (row as DocumentRow & { readonly revisions?: readonly RevisionRow[] }).revisions ?? [];
+    const document = readState(row);
+    const { id, seq, savedSeq, name } = row;
+    const entry: LoadedDocument = {
+      head: { id, seq, revision: row.revision, savedSeq, name },
+      planned: {
+        document,
+        revision: row.revision,
+        hash: revision?.hash ?? '',
+        published: revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document)),
+        hasUnsavedEdits: seq !== savedSeq,
+      },
+      bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
+    };
+    kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
+    return entry;
+  });
+}
+
+/** How the documents of a project stand: what catching up all of them would bring. */
+export interface Standing {
+  readonly loaded: readonly LoadedDocument[];
+  readonly plan: CatchUpPlan;
+}
+
+export async function readStanding(projectId: string): Promise<Standing> {
+  const loaded = await loadPlanned(projectId);
+  const { standings } = kept();
+  const known = standings.get(projectId);
+  if (known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i])) return known;
+  const plan = planCatchUp(
+    loaded.map(({ planned }) => planned),
+    new Set(loaded.map(({ head }) => head.id)),
+    { isStrict: true },
+  );
+  const standing = { loaded, plan };
+  standings.set(projectId, standing);
+  return standing;
+}
+
+/** What a document takes that has another value at its source now: none when it is up to date. */
+export function listBehind({ plan }: Standing, documentId: string) {
+  return (plan.documents.find(({ id }) => id === documentId)?.changes ?? []).filter(({ isTaken }) => isTaken);
+}

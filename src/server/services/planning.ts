@@ -1,0 +1,93 @@
+/** Plans of catching up that know what only geometry can tell, and leave behind what would fail. */
+import { listIds, type Document } from '@/core/document';
+import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
+import type { Regenerated } from '@/core/steps';
+import { buildGeometry } from '../jobs';
+import { contentHash } from './document-store';
+import type { LoadedDocument } from './planned-documents';
+
+export interface MeasuredPlan {
+  readonly plan: CatchUpPlan;
+  readonly left: readonly LeftBehind[];
+}
+
+export interface PlanningOptions {
+  /** Why a document is to stay as it is. */
+  readonly reasonToLeave: (entry: DocumentPlan) => string | undefined;
+  /** Builds every part that comes along by itself, and leaves behind those whose steps would fail. */
+  readonly checksFollowers?: boolean;
+  /** Documents in place of those that were loaded: what a source is about to publish. */
+  readonly instead?: LoadedDocument['planned'];
+}
+
+/** How long somebody who saves is kept waiting for the geometry of what follows, in milliseconds. */
+const PATIENCE = 20_000;
+
+/**
+ * The plan with values measured on the geometry as it will be: parts whose taken values change what they measure are
+ * built, sources first, and the plan is made anew with what they measure, until nothing waits.
+ */
+export async function planMeasured(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, options: PlanningOptions): Promise<MeasuredPlan> {
+  const documents = loaded.map(({ planned }) => (planned.document.id === options.instead?.document.id ? options.instead : planned));
+  const workshop = new Workshop();
+  const until = options.checksFollowers === true ? Date.now() + PATIENCE : Infinity;
+  for (;;) {
+    const isLate = Date.now() > until;
+    const judge = (entry: DocumentPlan): string | undefined => {
+      const before = documents.find(({ document }) => document.id === entry.id)?.document;
+      return before && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
+    };
+    const planned = planWithout(documents, targets, (entry) => options.reasonToLeave(entry) ?? judge(entry), {
+      measure: (document) => workshop.find(document)?.measured,
+      hash: contentHash,
+    });
+    if (isLate || !(await workshop.buildNext())) return planned;
+  }
+}
+
+/** Geometry that a plan has asked for, built one by one: what was asked for first stands farthest upstream. */
+class Workshop {
+  private readonly built = new Map<string, Regenerated | undefined>();
+  private wanted: Document[] = [];
+
+  /** What was built of a document; undefined when it cannot be built, or is not yet. */
+  find(document: Document): Regenerated | undefined {
+    if (!this.has(document)) this.wanted.push(document);
+    return this.built.get(contentHash(document));
+  }
+
+  has(document: Document): boolean {
+    return this.built.has(contentHash(document));
+  }
+
+  /** Builds the first of what was asked for; false when there was nothing. */
+  async buildNext(): Promise<boolean> {
+    const [next] = this.wanted;
+    this.wanted = [];
+    if (!next) return false;
+    this.built.set(contentHash(next), await buildGeometry(next));
+    return true;
+  }
+}
+
+function reasonOfGeometry(before: Document, after: Document, workshop: Workshop, isLate: boolean): string | undefined {
+  if (listIds(after, 'steps').length === 0) return undefined;
+  const result = workshop.find(after);
+  if (!workshop.has(after)) return isLate ? 'There was no time to build its geometry.' : undefined;
+  if (!result) return 'Its geometry could not be built.';
+  const failing = result.steps.filter(({ status }) => status === 'failed');
+  if (failing.length === 0) return undefined;
+  const failsAlready = new Set(workshop.find(before)?.steps.flatMap(({ id, status }) => (status === 'failed' ? id : [])));
+  const [fresh] = failing.filter(({ id }) => !failsAlready.has(id));
+  return fresh && workshop.has(before) ? (fresh.problem?.message ?? 'A step would fail.') : undefined;
+}
+
+/** What keeps a document from being published without anybody looking at it. */
+export function reasonToAsk(entry: DocumentPlan, loaded: readonly LoadedDocument[]): string | undefined {
+  const head = loaded.find((one) => one.head.id === entry.id)?.head;
+  if (head && head.seq !== head.savedSeq) return `It has ${head.seq - head.savedSeq} edits since its last revision.`;
+  const [failure] = entry.failures;
+  if (failure) return `${failure.name}: ${failure.message}`;
+  const guard = entry.guards.find(({ severity }) => severity === 'error');
+  return guard && `A guard would be broken: ${guard.message}`;
+}

@@ -1,0 +1,119 @@
+'use client';
+import type { PlannedDocumentReply } from '@/contract';
+import type { Decision, Left } from './catch-up-choice';
+import type { PreviewWorkshop } from './preview-workshop';
+import { SolidPreview } from './solid-preview';
+
+interface PlannedListProps {
+  readonly documents: readonly PlannedDocumentReply[];
+  readonly left: ReadonlyMap<string, Left>;
+  readonly problems: ReadonlyMap<string, string>;
+  readonly shown: string;
+  readonly onShow: (id: string) => void;
+  readonly onDecide: (id: string, decision: Decision) => void;
+}
+
+/** The documents of a preview, each to be taken or left. */
+export function PlannedList({ documents, left, problems, shown, onShow, onDecide }: PlannedListProps) {
+  return (
+    <ul aria-label="Documents" className="w-80 shrink-0 overflow-y-auto border-r border-rule">
+      {documents.map((entry) => {
+        const { id, name } = entry;
+        const own = left.get(id);
+        return (
+          <li key={id} className={`border-b border-rule/60 px-3 py-1.5 ${id === shown ? 'bg-indigo-wash' : ''}`}>
+            <div className="flex items-center gap-2">
+              <input
+                type="checkbox"
+                aria-label={`Bring ${name} up to date`}
+                checked={!own}
+                disabled={own?.isForced}
+                onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Left for now.' })}
+              />
+              <button type="button" className="min-w-0 flex-1 text-left" aria-pressed={id === shown} onClick={() => onShow(id)}>
+                <span className={`block truncate ${own ? 'text-walnut-soft' : 'font-semibold'}`}>{name}</span>
+                <span className="block text-[13px] text-walnut-soft">
+                  {entry.changes.length} value{entry.changes.length === 1 ? '' : 's'}
+                  {entry.comesAlong && ', follows by itself'}
+                  {entry.guards.length > 0 && <span className="text-weld">, {entry.guards.length} guards</span>}
+                  {(entry.failures.length > 0 || problems.has(id)) && <span className="text-madder">, fails</span>}
+                </span>
+              </button>
+            </div>
+            {own && !own.isForced && (
+              <input
+                key={own.reason}
+                aria-label={`Why ${name} is left behind`}
+                className="mt-1 h-6 w-full rounded-box border border-rule bg-sheet px-1 text-[13px]"
+                maxLength={500}
+                defaultValue={own.reason}
+                onBlur={(event) => event.target.value !== own.reason && onDecide(id, { kind: 'leave', reason: event.target.value })}
+              />
+            )}
+            {own?.isForced && <p className="mt-0.5 text-[13px] text-weld">{own.reason}</p>}
+          </li>
+        );
+      })}
+    </ul>
+  );
+}
+
+interface PlannedDocumentProps {
+  readonly entry: PlannedDocumentReply;
+  readonly left: Left | undefined;
+  readonly stepProblem: string | undefined;
+  readonly workshop: PreviewWorkshop | undefined;
+}
+
+/** One document of a preview: its values and its solids, now and then. */
+export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedDocumentProps) {
+  const { name, kind, changes, failures, guards, unsavedEdits, before, after } = entry;
+  return (
+    <section aria-label={name} className="rounded-box border border-rule bg-sheet">
+      <header className="border-b border-rule px-3 py-1.5">
+        <h2 className="inline font-semibold">{name}</h2>
+        {left && <span className="ml-3 text-weld">left behind: {left.reason}</span>}
+        {!left && unsavedEdits > 0 && <span className="ml-3 text-weld">its {unsavedEdits} unsaved edits become part of the new revision</span>}
+      </header>
+      {stepProblem !== undefined && <p className="border-b border-rule px-3 py-1 text-madder">{stepProblem}</p>}
+      {guards.map(({ id, severity, message }) => (
+        <p key={id} className={`border-b border-rule px-3 py-1 ${severity === 'error' ? 'text-madder' : 'text-weld'}`}>
+          {severity === 'error' ? 'Guard broken' : 'Guard warns'}: {message}
+        </p>
+      ))}
+      <div className="flex">
+        <table className={kind === 'part' ? 'w-1/2 self-start' : 'w-full'}>
+          <thead>
+            <tr className="text-left text-walnut-soft">
+              <th className="px-3 py-1 font-semibold">Value</th>
+              <th className="px-3 py-1 text-right font-semibold">Now</th>
+              <th className="px-3 py-1 text-right font-semibold">Then</th>
+            </tr>
+          </thead>
+          <tbody>
+            {changes.map((change) => (
+              <tr key={change.id} className="border-t border-rule/50">
+                <td className={`px-3 py-0.5 ${change.isTaken ? 'value-linked' : ''}`}>{change.name}</td>
+                <td className="px-3 py-0.5 text-right font-mono tabular-nums text-madder">{change.before}</td>
+                <td className="px-3 py-0.5 text-right font-mono tabular-nums text-indigo">{change.after || 'error'}</td>
+              </tr>
+            ))}
+            {failures.map((problem) => (
+              <tr key={`failed ${problem.id}`} className="border-t border-rule/50 text-madder">
+                <td className="px-3 py-0.5">{problem.name}</td>
+                <td colSpan={2} className="px-3 py-0.5">
+                  {problem.message}
+                </td>
+              </tr>
+            ))}
+          </tbody>
+        </table>
+        {kind === 'part' && workshop && (
+          <div className="w-1/2 border-l border-rule">
+            <SolidPreview name={name} before={before} after={after} workshop={workshop} />
+          </div>
+        )}
+      </div>
+    </section>
+  );
+}
