@@ -20,6 +20,8 @@ export {
   type ErrorReply,
   type HandOverReply,
   type HistoryReply,
+  type LinkableReply,
+  type LinkableValue,
   type LiveEvent,
   type OfferedValue,
   type OffersReply,

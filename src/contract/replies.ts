@@ -120,6 +120,24 @@ export interface OfferedValue {
   readonly step?: string;
 }
 
+/** A value of another document of the project, complete enough to be linked. */
+export interface LinkableValue {
+  readonly document: string;
+  readonly documentName: string;
+  readonly revision: number;
+  readonly hash: string;
+  readonly parameter: string;
+  readonly name: string;
+  readonly shown: string;
+  readonly value: TakenValue;
+  readonly isOffered: boolean;
+}
+
+export interface LinkableReply {
+  /** Offered and pinned ones first. */
+  readonly values: readonly LinkableValue[];
+}
+
 export const offerSchema = z.strictObject({ ids: z.array(z.string().max(40)).min(1).max(5000), author: z.string().min(1).max(60) });
 
 export const saveRevisionSchema = z.strictObject({
@@ -263,6 +281,8 @@ export const handOverSchema = z.strictObject({
 });
 
 export interface HandOverReply {
+  /** Names that are not free, each with one that is: nothing was handed over then. */
+  readonly problems: readonly { readonly document: string; readonly parameter: string; readonly message: string; readonly offer?: string }[];
   readonly documents: readonly { readonly id: string; readonly name: string; readonly seq: number }[];
 }
 

@@ -74,6 +74,7 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'link.catchUp':
     case 'link.remove':
     case 'take.update':
+    case 'takes.move':
       return applyLinkEdit(draft, edit);
     case 'step.add':
     case 'step.update':

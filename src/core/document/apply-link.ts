@@ -8,7 +8,7 @@ import { renameEverywhere } from './formulas-in';
 import { claimName } from './naming';
 import type { Take } from './schema';
 
-type LinkEdit = EditOf<'link.put' | 'link.catchUp' | 'link.remove' | 'take.update'>;
+type LinkEdit = EditOf<'link.put' | 'link.catchUp' | 'link.remove' | 'take.update' | 'takes.move'>;
 
 export function applyLinkEdit(draft: Draft, edit: LinkEdit): EditFailure | undefined {
   switch (edit.type) {
@@ -18,6 +18,8 @@ export function applyLinkEdit(draft: Draft, edit: LinkEdit): EditFailure | undef
       return catchUp(draft, edit);
     case 'link.remove':
       return removeLink(draft, edit);
+    case 'takes.move':
+      return moveTakes(draft, edit);
     case 'take.update': {
       const take = findRecord(draft.document, edit.id, 'take');
       if (!take) return notFound('This linked value');
@@ -65,6 +67,24 @@ function catchUp(draft: Draft, edit: EditOf<'link.catchUp'>): EditFailure | unde
     const value = Object.hasOwn(edit.values, take.id) ? edit.values[take.id] : undefined;
     if (value) draft.put(take.id, { ...take, value });
   }
+  return undefined;
+}
+
+function moveTakes(draft: Draft, { from, to, takes }: EditOf<'takes.move'>): EditFailure | undefined {
+  const [source, list] = [findRecord(draft.document, from, 'link'), `${from}/takes`];
+  if (!source) return notFound('This link');
+  if (to.source === draft.document.id) return { code: 'bad-reference', message: 'A document cannot link itself.' };
+  if (from === to.id || takes.some((take) => take.link !== to.id || !listIds(draft.document, list).includes(take.id))) return notFound('A linked value');
+  if (!findRecord(draft.document, to.id, 'link')) draft.insert('links', to.id);
+  draft.put(to.id, to);
+  for (const take of takes) {
+    draft.removeFromList(list, take.id);
+    draft.insert(`${to.id}/takes`, take.id);
+    draft.put(take.id, { ...take, name: findRecord(draft.document, take.id, 'take')?.name ?? take.name });
+  }
+  if (listIds(draft.document, list).length > 0) return undefined;
+  draft.removeFromList('links', from);
+  draft.put(from, null);
   return undefined;
 }
 

@@ -110,6 +110,11 @@ const singleEditSchema = z.discriminatedUnion('type', [
     values: z.record(id, takenValueSchema),
   }),
   z.strictObject({ type: z.literal('link.remove'), id, readers: readersSchema }),
+  /**
+   * Values taken through one link are taken through another from now on, under their names and ids: `takes` as they will be.
+   * A link without values is removed.
+   */
+  z.strictObject({ type: z.literal('takes.move'), from: id, to: linkSchema, takes: z.array(takeSchema).min(1).max(5000) }),
   z.strictObject({
     type: z.literal('take.update'),
     id,

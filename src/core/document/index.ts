@@ -1,4 +1,18 @@
-export { findAny, findNamed, findRecord, findStep, isNamed, isStep, isTable, listDriving, listIds, listNamed, listRecords, listSteps, type NamedRecord } from './access';
+export {
+  findAny,
+  findNamed,
+  findRecord,
+  findStep,
+  isNamed,
+  isStep,
+  isTable,
+  listDriving,
+  listIds,
+  listNamed,
+  listRecords,
+  listSteps,
+  type NamedRecord,
+} from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
 export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';

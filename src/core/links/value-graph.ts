@@ -73,7 +73,12 @@ export function findReached(documents: readonly Document[], document: string, id
       if (record?.type === 'parameter' && record.owner !== undefined) entry.steps.add(record.owner);
     }
   }
-  return new Map([...reached].map(([key, { values, steps }]) => [key, { values, steps: listIds(documents.find((one) => one.id === key) ?? EMPTY, 'steps').filter((step) => steps.has(step)) }]));
+  return new Map(
+    [...reached].map(([key, { values, steps }]) => [
+      key,
+      { values, steps: listIds(documents.find((one) => one.id === key) ?? EMPTY, 'steps').filter((step) => steps.has(step)) },
+    ]),
+  );
 }
 
 const EMPTY = { lists: {} };

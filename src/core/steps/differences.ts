@@ -29,7 +29,10 @@ export function findDifferences(port: KernelPort, handleOf: (key: string) => num
       }),
     );
   const [old, now] = [shapes(before), shapes(after)];
-  const only = (has: { readonly handle: number; readonly volume: number } | undefined, other: { readonly handle: number } | undefined): OneSided | undefined => {
+  const only = (
+    has: { readonly handle: number; readonly volume: number } | undefined,
+    other: { readonly handle: number } | undefined,
+  ): OneSided | undefined => {
     if (!has) return undefined;
     if (!other) return { volume: has.volume, mesh: port.mesh(has.handle) };
     const rest = port.combine('remove', has.handle, [other.handle]);

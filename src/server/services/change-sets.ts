@@ -101,10 +101,13 @@ async function readSteps(changeSetId: string): Promise<Result<Step[], Refusal>> 
   for (const { documentId, number, seq } of revisions) {
     const row = rows.find((one) => one.id === documentId);
     const previous = await RevisionRow.findOne({ attributes: ['seq'], where: { documentId, number: number - 1 } });
-    if (!row || seq === null || previous?.seq == null) return fail(refuse('moved-on', 'This change set is older than undo of change sets; restore the revisions one by one.'));
+    if (!row || seq === null || previous?.seq == null)
+      return fail(refuse('moved-on', 'This change set is older than undo of change sets; restore the revisions one by one.'));
     if (row.seq !== row.savedSeq) {
       const count = row.seq - row.savedSeq;
-      return fail(refuse('moved-on', `${row.name} has ${count} edit${count === 1 ? '' : 's'} since its last revision. Save or undo there first; nothing was changed.`));
+      return fail(
+        refuse('moved-on', `${row.name} has ${count} edit${count === 1 ? '' : 's'} since its last revision. Save or undo there first; nothing was changed.`),
+      );
     }
     const edits = await EditRow.findAll({ where: { documentId, seq: { [Op.gt]: previous.seq, [Op.lte]: seq } }, order: [['seq', 'ASC']] });
     steps.push({ row, edits: edits.map(({ body }) => unpack<LoggedEdit>(body)) });

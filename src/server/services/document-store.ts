@@ -82,7 +82,9 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
     applied.map(({ row }) => row.get({ plain: true })),
     { updateOnDuplicate: ['body', 'name', 'seq', 'revision', 'savedSeq'], transaction },
   );
-  const relinked = applied.filter(({ before, document, revision }) => revision !== undefined || before.lists !== document.lists || touchesLinks(before, document));
+  const relinked = applied.filter(
+    ({ before, document, revision }) => revision !== undefined || before.lists !== document.lists || touchesLinks(before, document),
+  );
   await indexLinks(
     relinked.map(({ document }) => document),
     transaction,

@@ -1,8 +1,9 @@
 /** Values handed over from their source: linked in several documents at once, in the name of somebody who works at the source. */
 import type { z } from 'zod';
 import type { HandOverReply, handOverSchema } from '@/contract';
-import { findRecord, listRecords, type Document, type Edit, type Link, type Take, type TakenValue } from '@/core/document';
-import { fail, type Result } from '@/core/kit';
+import { findRecord, listRecords, takenNames, type Document, type Edit, type Link, type Take, type TakenValue } from '@/core/document';
+import { checkName } from '@/core/formula';
+import { fail, succeed, type Result } from '@/core/kit';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
@@ -25,26 +26,46 @@ export async function handOver(id: string, request: Request): Promise<Result<Han
   const row = await DocumentRow.findByPk(id);
   const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision } }));
   if (!row || !revision) return fail(refuse('not-found', 'There is no such document.'));
-  const source: Source = { row, hash: revision.hash, saved: unpack<Document>(revision.body), published: unpack<Record<string, TakenValue>>(revision.published) };
+  const source: Source = {
+    row,
+    hash: revision.hash,
+    saved: unpack<Document>(revision.body),
+    published: unpack<Record<string, TakenValue>>(revision.published),
+  };
   const done = await inOneTransaction(async (transaction) => {
     const heads = await lockDocuments([id, ...request.to.map(({ document }) => document)], transaction);
     const offers = offerEdits(readState(heads.get(id) ?? row), request);
     const changes = request.to.flatMap(({ document, takes }) => {
       const head = heads.get(document);
-      if (!head || head.projectId !== row.projectId || document === id) throw new RefusedTransaction(refuse('not-found', 'There is no such document in this project.'));
+      if (!head || head.projectId !== row.projectId || document === id)
+        throw new RefusedTransaction(refuse('not-found', 'There is no such document in this project.'));
       return [{ row: head, envelopes: [{ key: newId(), edit: linkEdit(readState(head), takes, source, request.policy), author: request.author }] }];
     });
     const own = heads.get(id);
     const offering = own && offers.length > 0 ? [{ row: own, envelopes: offers.map((edit) => ({ key: newId(), edit, author: request.author })) }] : [];
+    const problems = request.to.flatMap(({ document, takes }) => {
+      const head = heads.get(document);
+      return head ? findNameProblems(readState(head), id, takes) : [];
+    });
+    if (problems.length > 0) return { problems, documents: [] };
     await writeChanges([...changes, ...offering], transaction);
-    return [...changes, ...offering].map(({ row: { id: changed, name, seq } }) => ({ id: changed, name, seq }));
+    return { problems, documents: [...changes, ...offering].map(({ row: { id: changed, name, seq } }) => ({ id: changed, name, seq })) };
   });
-  if (!done.ok) {
-    const { code, message } = done.failure;
-    return code === 'edit-refused' ? fail(refuse('edit-refused', `Nothing was handed over. ${message}`)) : done;
-  }
-  for (const { id: document, seq } of done.value) publish({ type: 'edited', project: row.projectId, document, seq });
-  return { ok: true, value: { documents: done.value.filter((entry) => entry.id !== id) } };
+  if (!done.ok) return done;
+  const { documents, problems } = done.value;
+  for (const { id: document, seq } of documents) publish({ type: 'edited', project: row.projectId, document, seq });
+  return succeed({ problems, documents: documents.filter((entry) => entry.id !== id) });
+}
+
+/** Names that are not free where the values are to go, each with one that is. */
+function findNameProblems(document: Document, source: string, wanted: Request['to'][number]['takes']) {
+  const link = listRecords(document, 'links', 'link').find((one) => one.source === source);
+  const kept = link ? listRecords(document, `${link.id}/takes`, 'take') : [];
+  return wanted.flatMap(({ parameter, name }) => {
+    const problem = checkName(name, takenNames(document, kept.find((take) => take.parameter === parameter)?.id));
+    const offer = problem?.repairs?.[0]?.text;
+    return problem ? [{ document: document.id, parameter, message: `${document.name}: ${problem.message}`, ...(offer === undefined ? {} : { offer }) }] : [];
+  });
 }
 
 function offerEdits(source: Document, { to }: Request): Edit[] {

@@ -33,7 +33,7 @@ export function findLeft(
     if (reason !== undefined) left.set(entry.id, { reason, isForced: false });
   }
   // Documents may stand in a ring: repeated until nothing more is left.
-  for (let before = -1; before !== left.size; ) {
+  for (let before = -1; before !== left.size;) {
     before = left.size;
     for (const { id, sources } of documents) {
       const source = left.has(id) ? undefined : documents.find((other) => sources.includes(other.id) && left.has(other.id));

@@ -48,7 +48,7 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
   if (built === 'failed') return <p className="p-3 text-madder">The solids could not be built; nothing is shown.</p>;
   return (
     <div>
-      <div className="relative h-72">
+      <div className="relative h-96">
         {built ? (
           <Canvas3d isSmall bodies={bodies} split={view === 'beside' ? split : undefined} description={`Solids of ${name} before and after`} />
         ) : (

@@ -1,5 +1,6 @@
 /** What can be completed in a formula: values with their present value, functions, units that fit. */
-import { listDriving, listNamed, isNamed, type DocumentValues } from '@/core/document';
+import type { NearValue } from '../links/link-draft';
+import { listDriving, listNamed, isNamed, isTable, type DocumentValues } from '@/core/document';
 import { CONSTANTS, listFunctions } from '@/core/formula';
 import { listUnitSymbols } from '@/core/units';
 
@@ -11,10 +12,12 @@ export interface Completion {
   /** Higher comes first. */
   readonly rank: number;
   readonly insert: string;
+  /** A value of another document: it is linked when it is chosen. */
+  readonly near?: NearValue;
 }
 
 /** Completions for a word; names match inside as well, pinned values come first. */
-export function findCompletions(values: DocumentValues, word: string, isAfterNumber: boolean): Completion[] {
+export function findCompletions(values: DocumentValues, word: string, isAfterNumber: boolean, near: () => readonly NearValue[] = () => []): Completion[] {
   if (isAfterNumber) {
     return listUnitSymbols()
       .filter((symbol) => /^[\p{L}µΩ]/u.test(symbol) && symbol.toLowerCase().startsWith(word.toLowerCase()))
@@ -31,7 +34,7 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
       const startsWith = record.name.toLowerCase().startsWith(wanted);
       return {
         label: record.name,
-        detail: record.type === 'table' ? 'table' : (values.show(record.id)?.shown ?? ''),
+        detail: isTable(record) ? 'table' : (values.show(record.id)?.shown ?? ''),
         kind: 'value',
         rank: (record.name === word ? 8 : 0) + (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (driving.has(record.id) ? 1 : 0),
         insert: record.name,
@@ -43,5 +46,11 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
   const constants = [...CONSTANTS.keys()]
     .filter((name) => name.startsWith(wanted) && wanted !== '')
     .map((name): Completion => ({ label: name, detail: 'constant', kind: 'constant', rank: -2, insert: name }));
-  return [...names, ...functions, ...constants].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
+  // Other documents only once something is typed: there may be thousands of values.
+  const others = wanted === '' ? [] : near().filter(({ value, alias }) => value.name.toLowerCase().includes(wanted) || alias.toLowerCase().includes(wanted));
+  const linked = others.slice(0, 12).map((one): Completion => {
+    const { value, alias } = one;
+    return { label: alias, detail: `${value.shown}, links ${value.documentName}`, kind: 'value', rank: value.isOffered ? -1.5 : -3, insert: alias, near: one };
+  });
+  return [...names, ...functions, ...constants, ...linked].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
 }

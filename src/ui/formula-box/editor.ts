@@ -12,12 +12,17 @@ import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, StateEffect, StateField } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder, type DecorationSet } from '@codemirror/view';
 import type { DocumentValues } from '@/core/document';
+import type { NearValue } from '../links/link-draft';
 import { findCompletions } from './completions';
 
 export interface FormulaEditorPort {
   readonly label: string;
   readonly hint: string;
   readonly values: () => DocumentValues;
+  /** Values of other documents that can be linked. */
+  readonly near: () => readonly NearValue[];
+  /** Links one of them; whether that was done. */
+  readonly onLink: (value: NearValue) => boolean;
   readonly onChange: (text: string) => void;
   readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => void;
   readonly onCancel: () => void;
@@ -76,6 +81,8 @@ const theme = EditorView.theme({
 function isCompleting(state: EditorState): boolean {
   const chosen = completionStatus(state) === 'active' ? selectedCompletion(state) : null;
   if (!chosen) return false;
+  // What links another document changes more than the text.
+  if (typeof chosen.apply === 'function') return true;
   const insert = typeof chosen.apply === 'string' ? chosen.apply : chosen.label;
   const { head } = state.selection.main;
   return state.sliceDoc(Math.max(0, head - insert.length), head) !== insert;
@@ -87,13 +94,18 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     const before = context.state.sliceDoc(0, word?.from ?? context.pos);
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
     if (!word && !context.explicit) return null;
-    const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber);
+    const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber, port.near);
     return {
       from: word?.from ?? context.pos,
       filter: false,
-      options: found.map(({ label, detail, insert, rank }) => ({ label, detail, apply: insert, boost: rank })),
+      options: found.map(({ label, detail, insert, rank, near }) => ({ label, detail, apply: near ? takeNear(near) : insert, boost: rank })),
     };
   };
+  const takeNear =
+    (value: NearValue) =>
+    (view: EditorView, _: unknown, from: number, to: number): void => {
+      if (port.onLink(value)) view.dispatch({ changes: { from, to, insert: value.alias }, selection: { anchor: from + value.alias.length } });
+    };
   const accept = (then: 'stay' | 'next' | 'previous') => (view: EditorView) => {
     port.onAccept(view.state.doc.toString(), then);
     return true;
@@ -110,12 +122,12 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         theme,
         placeholder(port.hint),
         // Keys are given below: Enter keeps a formula that is typed out, whatever the list shows.
-        autocompletion({ override: [complete], activateOnTyping: true, icons: false, defaultKeymap: false }),
+        autocompletion({ override: [complete], activateOnTyping: true, interactionDelay: 0, icons: false, defaultKeymap: false }),
         keymap.of([
           { key: 'Alt-Enter', run: port.onRepair },
-          { key: 'Tab', run: (v) => (isCompleting(v.state) && acceptCompletion(v)) || accept('next')(v) },
+          { key: 'Tab', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('next')(v)) },
           { key: 'Shift-Tab', run: accept('previous') },
-          { key: 'Enter', run: (v) => (isCompleting(v.state) && acceptCompletion(v)) || accept('stay')(v) },
+          { key: 'Enter', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('stay')(v)) },
           {
             key: 'Escape',
             run: (v) => {

@@ -3,6 +3,10 @@ import { useEffect, useRef, useState } from 'react';
 import { takenNames, tryFormula, type DocumentValues, type TriedFormula } from '@/core/document';
 import { ANY_SLOT, checkName, type Slot } from '@/core/formula';
 import type { Repair } from '@/core/kit';
+import { linkOneEdit, listNear } from '../links/link-draft';
+import { api } from '../state/api';
+import { useSession, useWorkspaceStore } from '../state/context';
+import { newId, thisAuthor } from '../state/identity';
 import { setFormulaTarget } from '../state/workspace';
 import { splitNamed } from '../state/value-edits';
 import { createFormulaEditor, type FormulaEditor } from './editor';
@@ -34,6 +38,8 @@ interface Check {
 
 /** A box for a formula, or `name = formula`: completion, and below it the live result or what is wrong. */
 export function FormulaBox(props: FormulaBoxProps) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
   const host = useRef<HTMLDivElement>(null);
   const editor = useRef<FormulaEditor>(null);
   const [text, setText] = useState(props.initial);
@@ -59,6 +65,16 @@ export function FormulaBox(props: FormulaBoxProps) {
       label: latest.current.props.label,
       hint: latest.current.props.hint ?? '',
       values: () => latest.current.props.values,
+      near: () => listNear(session.document, workspace.getState().linkable),
+      onLink: (near) => {
+        const failure = session.edit(linkOneEdit(session.document, near, newId));
+        setRefusal(failure?.message);
+        if (failure) return false;
+        const { value, alias } = near;
+        if (!value.isOffered) void api.offerValues(value.document, { ids: [value.parameter], author: thisAuthor() });
+        session.notify(`${alias} is linked from ${value.documentName}. Undo takes the link back.`);
+        return true;
+      },
       onChange: (next) => {
         setText(next);
         setRefusal(undefined);
@@ -82,7 +98,7 @@ export function FormulaBox(props: FormulaBoxProps) {
       setFormulaTarget(undefined);
       created.destroy();
     };
-  }, []);
+  }, [session, workspace]);
 
   const isWrong = text.trim() !== '' && (check.problem !== undefined || refusal !== undefined);
   return (

@@ -9,6 +9,7 @@ import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
+import { describeAuthor } from '../state/identity';
 
 type Card = HistoryReply['revisions'][number];
 /** A side of the comparison: a revision, or what is on screen now. */
@@ -139,7 +140,7 @@ function RevisionLine({ card, sides, onCompare, onRestore, onNamed }: RevisionLi
         <span className="text-walnut-soft">{new Date(card.at).toLocaleString()}</span>
       </p>
       <p className="text-[13px] text-walnut-soft">
-        {card.author}
+        {describeAuthor(card.author)}
         {card.changeSet !== null && ', in one change set with other documents'}
       </p>
       <Differs card={card} />

@@ -1,9 +1,7 @@
 'use client';
-import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { api } from '../state/api';
-import { listenLive } from '../state/live';
 import { addParameter, splitNamed } from '../state/value-edits';
 import { Button } from '../design/button';
 import { buildLedgerRows, type LedgerRow } from './ledger-rows';
@@ -39,7 +37,8 @@ export function Ledger() {
   const rows = useMemo(() => flat ?? buildLedgerRows(document, folded), [flat, document, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
-  const uses = useUses();
+  const isMaster = document.kind === 'master';
+  const uses = useWorkspace((state) => (isMaster ? state.uses : undefined));
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
   const move = useCallback(
@@ -122,30 +121,6 @@ export function Ledger() {
 
 function isInBox(target: EventTarget): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
-}
-
-/** For a master: the names of the documents that take each value. Undefined for other documents. */
-function useUses(): ReadonlyMap<string, readonly string[]> | undefined {
-  const session = useSession();
-  const isMaster = useSessionState((state) => state.document.kind === 'master');
-  const [uses, setUses] = useState<ReadonlyMap<string, readonly string[]>>();
-  useEffect(() => {
-    // The index of links is the server's; it changes when some document is saved.
-    if (!isMaster) return undefined;
-    const load = (): void => {
-      void api.listUses(session.id).then((reply) => {
-        if (!reply.ok) return;
-        const byValue = new Map<string, string[]>();
-        for (const { parameter, name } of reply.value.uses) byValue.set(parameter, [...(byValue.get(parameter) ?? []), name]);
-        setUses(byValue);
-      });
-    };
-    load();
-    return listenLive((event) => {
-      if (event.type === 'saved') load();
-    });
-  }, [session, isMaster]);
-  return uses;
 }
 
 function AddRow() {

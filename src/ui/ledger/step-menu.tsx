@@ -38,7 +38,7 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
           >
             {step.suppressed ? 'Do not suppress' : 'Suppress'}
           </Item>
-          <Item onSelect={() => session.buildTo(isLastBuilt ? undefined : step.id)}>{isLastBuilt ? 'Build all steps' : 'Build to here'}</Item>
+          <Item onSelect={() => session.geometry.buildTo(isLastBuilt ? undefined : step.id)}>{isLastBuilt ? 'Build all steps' : 'Build to here'}</Item>
           <Item onSelect={() => copySteps(session, all)}>{all.length > 1 ? `Copy ${all.length} steps` : 'Copy'}</Item>
           <Item onSelect={() => deleteSteps(session, workspace, all)}>{all.length > 1 ? `Delete ${all.length} steps` : 'Delete'}</Item>
         </DropdownMenu.Content>

@@ -44,6 +44,15 @@ export function ValuePanel() {
         <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
         <ValueVerbs key={selected} id={selected} />
         <ValueHistory key={`history ${selected}`} id={selected} />
+        <Button
+          tone="quiet"
+          onClick={() => {
+            const { marked } = workspace.getState();
+            workspace.setState({ task: { kind: 'hand-over', values: marked.has(selected) ? [...marked] : [selected] } });
+          }}
+        >
+          Hand over…
+        </Button>
       </p>
       {take && <TakenValue take={take} />}
       {parameter && (

@@ -1,6 +1,6 @@
 'use client';
 import { memo, useState } from 'react';
-import { describeMeasure, findRecord, slotOf, type DocumentValues, type Parameter, type Take } from '@/core/document';
+import { describeMeasure, findRecord, isTable, slotOf, type DocumentValues, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -71,7 +71,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       tabIndex={0}
       data-row={id}
       aria-selected={isSelected}
-      aria-label={`${record.name} ${shown?.shown || 'error'}`}
+      aria-label={`${record.name} ${isTable(record) ? 'table' : shown?.shown || 'error'}`}
       className={`${editing ? '' : 'ledger-row'} flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         const target = findFormulaTarget();
@@ -101,7 +101,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
         className={`w-24 ${shown?.isLiteral && record.type === 'parameter' ? 'cursor-ew-resize touch-none select-none' : ''} shrink-0 truncate text-right font-mono tabular-nums ${problem ? 'value-error' : styleOf(record, shown?.isLiteral === true)} ${isMeasured ? 'italic' : ''}`}
         title={problem?.message ?? shown?.exact}
       >
-        {problem ? 'error' : prettyUnit(shown?.shown ?? '')}
+        {isTable(record) ? 'table' : problem ? 'error' : prettyUnit(shown?.shown ?? '')}
       </span>
       <span role="cell" className="w-40 shrink-0 truncate font-semibold">
         {editing === 'name' ? <NameBox record={record} onDone={refocus} /> : record.name}

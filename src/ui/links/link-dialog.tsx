@@ -9,7 +9,7 @@ import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { editOrAsk } from '../state/removal';
-import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from './link-draft';
+import { findAliasProblems, linkEdit, listNotOffered, POLICIES, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from './link-draft';
 
 /** Picks values of another document of the project, under local names. */
 export function LinkDialog({ source: initial, onClose }: { source: string | undefined; onClose: () => void }) {
@@ -140,10 +140,13 @@ function ValueChoice({ draft, problems, onChange }: { draft: LinkDraft; problems
           <select
             className="h-7 rounded-box border border-rule bg-sheet"
             value={draft.policy}
-            onChange={(event) => onChange({ ...draft, policy: event.target.value === 'hold' ? 'hold' : 'ask' })}
+            onChange={(event) => onChange({ ...draft, policy: event.target.value as LinkDraft['policy'] })}
           >
-            <option value="ask">ask: show it, and wait</option>
-            <option value="hold">hold: stay where it is</option>
+            {Object.entries(POLICIES).map(([policy, words]) => (
+              <option key={policy} value={policy}>
+                {words}
+              </option>
+            ))}
           </select>
         </label>
       </div>

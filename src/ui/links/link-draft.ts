@@ -2,9 +2,16 @@
  * The choices of somebody who links values of another document, before they are made: which values, under
  * which local names. A name that is taken here is never changed silently: it is a problem with an offer.
  */
-import type { OffersReply } from '@/contract';
+import type { LinkableValue, OffersReply } from '@/contract';
 import { findRecord, listRecords, takenNames, type Document, type EditOf, type Link, type Take } from '@/core/document';
 import { checkName } from '@/core/formula';
+
+/** What happens when a taken value changes at its source. */
+export const POLICIES: Readonly<Record<Link['policy'], string>> = {
+  follow: 'follow: take it at once',
+  ask: 'ask: show it, and wait',
+  hold: 'hold: stay where it is',
+};
 
 export interface LinkDraft {
   readonly source: OffersReply;
@@ -56,7 +63,7 @@ export function findAliasProblems(draft: LinkDraft, document: Document): Readonl
 }
 
 /** `stock` of *Side frame* as `frame_stock`: the last word of the source in front, and a number if need be. */
-function freeAlias(source: string, alias: string, isTaken: (name: string) => boolean): string | undefined {
+export function freeAlias(source: string, alias: string, isTaken: (name: string) => boolean): string | undefined {
   const word = source
     .toLowerCase()
     .match(/[\p{L}_][\p{L}\p{Nd}_]*/gu)
@@ -97,4 +104,41 @@ export function listNotOffered(draft: LinkDraft): string[] {
 function takesOf(draft: LinkDraft, document: Document): Map<string, Take> {
   const link = draft.link === undefined ? undefined : findRecord(document, draft.link, 'link');
   return new Map(link ? listRecords(document, `${link.id}/takes`, 'take').map((take) => [take.parameter, take]) : []);
+}
+
+/** A value that can be linked, under the name that it would have here. */
+export interface NearValue {
+  readonly value: LinkableValue;
+  readonly alias: string;
+}
+
+/** Values of other documents that are not taken yet; a name that is taken here comes with the alias that it would get, for all to see. */
+export function listNear(document: Document, linkable: readonly LinkableValue[]): NearValue[] {
+  const taken = new Set(
+    listRecords(document, 'links', 'link').flatMap((link) =>
+      listRecords(document, `${link.id}/takes`, 'take').map((take) => `${link.source}/${take.parameter}`),
+    ),
+  );
+  const isTaken = takenNames(document);
+  return linkable.flatMap((value): NearValue[] => {
+    if (taken.has(`${value.document}/${value.parameter}`)) return [];
+    const alias = checkName(value.name, isTaken) ? freeAlias(value.documentName, value.name, isTaken) : value.name;
+    return alias === undefined ? [] : [{ value, alias }];
+  });
+}
+
+/** The edit that takes one more value, with those that are taken from there already. */
+export function linkOneEdit(document: Document, { value, alias }: NearValue, newId: () => string): EditOf<'link.put'> {
+  const known = listRecords(document, 'links', 'link').find((link) => link.source === value.document);
+  const link: Link = known ?? {
+    type: 'link',
+    id: newId(),
+    source: value.document,
+    sourceName: value.documentName,
+    policy: 'ask',
+    revision: value.revision,
+    hash: value.hash,
+  };
+  const take: Take = { type: 'take', id: newId(), link: link.id, parameter: value.parameter, name: alias, sourceName: value.name, value: value.value };
+  return { type: 'link.put', link, takes: [...(known ? listRecords(document, `${known.id}/takes`, 'take') : []), take] };
 }

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import { findLooseEnds, openLooseEnds, readRevision, type PastValues } from '@/core/loose-ends';
 import { api } from '../state/api';
-import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** How long edits rest before loose ends are looked for, in milliseconds. */
 const REST_MS = 700;
@@ -18,10 +18,10 @@ export function LooseEndsWatch() {
   const version = useSessionState((state) => state.version);
   const revision = useSessionState((state) => state.revision);
   const [revisions, setRevisions] = useState<readonly PastValues[]>([]);
-  const [taken, setTaken] = useState<ReadonlySet<string>>(new Set());
+  const uses = useWorkspace((state) => state.uses);
 
   useEffect(() => {
-    // What values were in earlier revisions, and who takes them, is the server's to tell.
+    // What values were in earlier revisions is the server's to tell.
     let isGone = false;
     const older = Array.from({ length: Math.min(REVISIONS, revision - 1) }, (_, i) => revision - 1 - i);
     // Not among what a page waits for when it opens.
@@ -34,9 +34,6 @@ export function LooseEndsWatch() {
           if (!isGone && reply.ok) workspace.setState({ saved: reply.value.values });
         });
       }
-      void api.listUses(session.id).then((reply) => {
-        if (!isGone && reply.ok) setTaken(new Set(reply.value.uses.map(({ parameter }) => parameter)));
-      });
     }, OPENING_MS);
     return () => {
       isGone = true;
@@ -47,10 +44,10 @@ export function LooseEndsWatch() {
   useEffect(() => {
     // Looked for when typing and dragging rest.
     const timer = setTimeout(() => {
-      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: taken });
+      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: new Set(uses.keys()) });
       workspace.setState({ looseEnds: openLooseEnds(session.values, all) });
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [session, workspace, version, revisions, taken]);
+  }, [session, workspace, version, revisions, uses]);
   return null;
 }

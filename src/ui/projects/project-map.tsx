@@ -1,113 +1,228 @@
 'use client';
 import Link from 'next/link';
-import { useMemo, useState } from 'react';
-import type { DocumentCard } from '@/contract';
-import { layerDocuments, reachOf } from '@/core/links';
+import { useEffect, useMemo, useState } from 'react';
+import type { DocumentCard, ReachReply } from '@/contract';
+import { reachOf } from '@/core/links';
+import { Button } from '../design/button';
+import { api } from '../state/api';
+import { BOX, layOutMap, type Placed } from './map-layout';
+import { ReachFilter, type ReachWish } from './reach-filter';
 
-const COLUMN = 260;
-const ROW = 58;
-const BOX = { width: 190, height: 44 } as const;
-const MARGIN = 16;
-
-interface Placed {
-  readonly document: DocumentCard;
-  readonly x: number;
-  readonly y: number;
+interface ProjectMapProps {
+  readonly project: string;
+  readonly documents: readonly DocumentCard[];
+  readonly onCatchUp: (document: string, isBranch: boolean) => void;
 }
 
+/** More threads than these are drawn thin, without figures: they would take seconds to draw, and nobody could read them. */
+const MANY_THREADS = 150;
+
+const SCALES = [0.4, 0.55, 0.75, 1] as const;
+
 /** The documents of a project from masters to what takes from them, links as threads with the number of values. */
-export function ProjectMap({ documents }: { documents: readonly DocumentCard[] }) {
-  const [chosen, setChosen] = useState<string>();
-  const nodes = useMemo(() => documents.map(({ id, links }) => ({ id, sources: links.map(({ source }) => source) })), [documents]);
-  const placed = useMemo(() => place(documents, layerDocuments(nodes)), [documents, nodes]);
-  const reached = useMemo(() => (chosen === undefined ? undefined : reachOf(nodes, chosen)), [nodes, chosen]);
-  const at = new Map(placed.map((one) => [one.document.id, one]));
-  const width = Math.max(...placed.map(({ x }) => x)) + BOX.width + MARGIN;
-  const height = Math.max(...placed.map(({ y }) => y)) + BOX.height + MARGIN;
+export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
+  const [wish, setWish] = useState<ReachWish>({});
+  const [reach, setReach] = useState<ReachReply>();
+  const [scale, setScale] = useState(documents.length > 60 ? 0.55 : 1);
+  const [isOnly, setOnly] = useState(documents.length > 60);
+  const { document, value } = wish;
+
+  useEffect(() => {
+    // Which values depend on one is the server's to tell: it has all documents.
+    if (document === undefined || value === undefined) return undefined;
+    let isGone = false;
+    void api.readReach(project, document, value).then((reply) => {
+      if (!isGone) setReach(reply.ok ? reply.value : undefined);
+    });
+    return () => {
+      isGone = true;
+    };
+  }, [project, document, value, documents]);
+
+  const byValue = document !== undefined && value !== undefined ? reach : undefined;
+  const lit = useMemo(() => {
+    if (document === undefined) return undefined;
+    if (value !== undefined) return new Set([document, ...(byValue?.documents.map(({ id }) => id) ?? [])]);
+    return reachOf(
+      documents.map(({ id, links }) => ({ id, sources: links.map(({ source }) => source) })),
+      document,
+    );
+  }, [documents, document, value, byValue]);
+  const { placed, width, height } = useMemo(() => layOutMap(isOnly && lit ? documents.filter(({ id }) => lit.has(id)) : documents), [documents, isOnly, lit]);
+  const threads = placed.reduce((sum, one) => sum + one.document.links.length, 0);
+  const at = useMemo(() => new Map(placed.map((one) => [one.document.id, one])), [placed]);
+  const chosen = documents.find(({ id }) => id === document);
   return (
     <div>
-      <label className="mb-2 flex items-center gap-2">
-        <span className="text-walnut-soft">What takes from, and gives to</span>
-        <select
-          className="h-7 rounded-box border border-rule bg-sheet"
-          value={chosen ?? ''}
-          onChange={(event) => setChosen(event.target.value === '' ? undefined : event.target.value)}
-        >
-          <option value="">every document</option>
-          {documents.map(({ id, name }) => (
-            <option key={id} value={id}>
-              {name}
-            </option>
-          ))}
-        </select>
-      </label>
+      <div className="mb-2 flex flex-wrap items-center gap-2">
+        <ReachFilter documents={documents} wish={wish} onWish={setWish} />
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={isOnly} onChange={(event) => setOnly(event.target.checked)} /> only those
+        </label>
+        <span className="flex-1" />
+        {(['−', '+'] as const).map((sign) => (
+          <Button
+            key={sign}
+            tone="quiet"
+            aria-label={sign === '+' ? 'Larger' : 'Smaller'}
+            disabled={scale === (sign === '+' ? SCALES.at(-1) : SCALES[0])}
+            onClick={() => setScale(SCALES[SCALES.findIndex((one) => one === scale) + (sign === '+' ? 1 : -1)] ?? 1)}
+          >
+            {sign}
+          </Button>
+        ))}
+      </div>
+      {chosen && (
+        <ChosenDocument chosen={chosen} hasTakers={documents.some(({ links }) => links.some(({ source }) => source === chosen.id))} onCatchUp={onCatchUp} />
+      )}
+      {byValue && <ReachedValues reach={byValue} />}
       {/* Scrolled by keys too. */}
       {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
-      <div className="overflow-auto rounded-box border border-rule bg-sheet" tabIndex={0} role="region" aria-label="Map of the project">
-        <div className="relative" style={{ width, height }}>
-          <svg className="absolute inset-0" width={width} height={height} aria-hidden="true">
-            {placed.flatMap((to) =>
-              to.document.links.map(({ source, values }) => {
-                const from = at.get(source);
-                const isLit = !reached || (reached.has(source) && reached.has(to.document.id));
-                return from && <Thread key={`${source} ${to.document.id}`} from={from} to={to} values={values} isLit={isLit} />;
-              }),
-            )}
-          </svg>
-          <ul>
-            {placed.map((one) => (
-              <li key={one.document.id} className="absolute" style={{ left: one.x, top: one.y }}>
-                <MapBox placed={one} isLit={!reached || reached.has(one.document.id)} />
-              </li>
-            ))}
-          </ul>
+      <div className="max-h-[70vh] overflow-auto rounded-box border border-rule bg-sheet" tabIndex={0} role="region" aria-label="Map of the project">
+        <div style={{ width: width * scale, height: height * scale }}>
+          <div className="relative origin-top-left" style={{ width, height, transform: `scale(${scale})` }}>
+            <svg className="absolute inset-0" width={width} height={height} aria-hidden="true">
+              {placed.flatMap((to) =>
+                to.document.links.map(({ source, values, policy }) => {
+                  const from = at.get(source);
+                  const isLit = !lit || (lit.has(source) && lit.has(to.document.id));
+                  return (
+                    from && (
+                      <Thread
+                        key={`${source} ${to.document.id}`}
+                        from={from}
+                        to={to}
+                        values={values}
+                        policy={policy}
+                        opacity={isLit ? 1 : 0.15}
+                        isPlain={threads > MANY_THREADS}
+                      />
+                    )
+                  );
+                }),
+              )}
+            </svg>
+            <ul>
+              {placed.map((one) => (
+                <li key={one.document.id} className="absolute" style={{ left: one.x, top: one.y }}>
+                  <MapBox
+                    placed={one}
+                    isLit={!lit || lit.has(one.document.id)}
+                    isChosen={one.document.id === document}
+                    reached={byValue?.documents.find(({ id }) => id === one.document.id)?.values.length}
+                    onChoose={() => setWish(one.document.id === document ? {} : { document: one.document.id })}
+                  />
+                </li>
+              ))}
+            </ul>
+          </div>
         </div>
       </div>
+      <p className="mt-1 text-[13px] text-walnut-soft">
+        Dotted threads ask before they take something new, solid ones follow at once, faint ones are on hold. A number is how many values are taken.
+      </p>
     </div>
   );
 }
 
-function place(documents: readonly DocumentCard[], layers: ReadonlyMap<string, number>): Placed[] {
-  const filled = new Map<number, number>();
-  return documents.map((document) => {
-    const column = layers.get(document.id) ?? 0;
-    const row = filled.get(column) ?? 0;
-    filled.set(column, row + 1);
-    return { document, x: MARGIN + column * COLUMN, y: MARGIN + row * ROW };
-  });
+interface ChosenDocumentProps {
+  readonly chosen: DocumentCard;
+  readonly hasTakers: boolean;
+  readonly onCatchUp: (document: string, isBranch: boolean) => void;
 }
 
-function MapBox({ placed: { document }, isLit }: { placed: Placed; isLit: boolean }) {
-  const { id, name, kind, behind, links } = document;
-  const taken = links.reduce((sum, { values }) => sum + values, 0);
+function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
   return (
-    <Link
-      href={`/documents/${id}`}
-      className={`flex flex-col justify-center rounded-box border bg-linen px-2 hover:border-indigo ${behind > 0 ? 'border-weld' : 'border-rule'} ${isLit ? 'shadow-box' : 'border-dashed'}`}
-      style={BOX}
-    >
-      <span className="truncate font-semibold">{name}</span>
-      <span className="truncate text-[13px] text-walnut-soft">
-        {behind > 0 ? <span className="text-weld">{behind} behind</span> : kind}
-        {taken > 0 && `, takes ${taken}`}
+    <p className="mb-2 flex flex-wrap items-center gap-2 rounded-box border border-rule bg-sheet px-3 py-1.5">
+      <Link href={`/documents/${chosen.id}`} className="font-semibold underline decoration-rule underline-offset-4">
+        {chosen.name}
+      </Link>
+      <span className="text-walnut-soft">
+        {chosen.kind}, revision {chosen.revision}
+        {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edits`}
       </span>
-    </Link>
+      {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
+      <span className="flex-1" />
+      {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}
+      {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up it and what takes from it</Button>}
+    </p>
   );
 }
 
-function Thread({ from, to, values, isLit }: { from: Placed; to: Placed; values: number; isLit: boolean }) {
+/** The values that one value drives, by document. */
+function ReachedValues({ reach }: { reach: ReachReply }) {
+  if (reach.documents.length === 0) return <p className="mb-2 text-walnut-soft">Nothing depends on it.</p>;
+  return (
+    <ul aria-label="What it reaches" className="mb-2 max-h-40 overflow-y-auto rounded-box border border-rule bg-sheet px-3 py-1">
+      {reach.documents.map(({ id, name, values, steps }) => (
+        <li key={id}>
+          <Link href={`/documents/${id}`} className="font-semibold underline decoration-rule underline-offset-4">
+            {name}
+          </Link>{' '}
+          <span className="font-mono text-[13px]">{values.map((value) => value.name).join(', ')}</span>
+          {steps.length > 0 && <span className="text-walnut-soft"> in {steps.map((step) => step.name).join(', ')}</span>}
+        </li>
+      ))}
+    </ul>
+  );
+}
+
+interface MapBoxProps {
+  readonly placed: Placed;
+  readonly isLit: boolean;
+  readonly isChosen: boolean;
+  /** How many of its values depend on the one that is asked about. */
+  readonly reached: number | undefined;
+  readonly onChoose: () => void;
+}
+
+function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: MapBoxProps) {
+  const { name, kind, behind, failing, links } = document;
+  const taken = links.reduce((sum, { values }) => sum + values, 0);
+  const border = failing > 0 ? 'border-madder' : behind > 0 ? 'border-weld' : 'border-rule';
+  return (
+    <button
+      type="button"
+      aria-pressed={isChosen}
+      className={`flex flex-col justify-center rounded-box border px-2 text-left hover:border-indigo ${border} ${isChosen ? 'bg-indigo-wash' : 'bg-linen'} ${isLit ? 'shadow-box' : 'border-dashed'}`}
+      style={BOX}
+      onClick={onChoose}
+    >
+      <span className="w-full truncate font-semibold">{name}</span>
+      <span className="w-full truncate text-[13px] text-walnut-soft">
+        {failing > 0 && <span className="text-madder">{failing} failing </span>}
+        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing === 0 && kind}
+        {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
+      </span>
+    </button>
+  );
+}
+
+interface ThreadProps {
+  readonly from: Placed;
+  readonly to: Placed;
+  readonly values: number;
+  readonly policy: DocumentCard['links'][number]['policy'];
+  readonly opacity: number;
+  readonly isPlain: boolean;
+}
+
+function Thread({ from, to, values, policy, opacity, isPlain }: ThreadProps) {
   const [x1, y1] = [from.x + BOX.width, from.y + BOX.height / 2];
   const [x2, y2] = [to.x, to.y + BOX.height / 2];
   const middle = (x1 + x2) / 2;
   const isBehind = to.document.behind > 0;
+  const [d, stroke] = [`M ${x1} ${y1} C ${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`, isBehind ? 'var(--weld)' : 'var(--woad)'];
+  if (isPlain) return <path d={d} fill="none" stroke={stroke} strokeOpacity={opacity * 0.35} />;
   return (
-    <g opacity={isLit ? 1 : 0.2}>
+    <g opacity={opacity}>
       <path
-        d={`M ${x1} ${y1} C ${middle} ${y1} ${middle} ${y2} ${x2} ${y2}`}
+        d={d}
         fill="none"
-        stroke={isBehind ? 'var(--weld)' : 'var(--woad)'}
+        stroke={stroke}
         strokeWidth={1.6}
-        strokeDasharray="4 3"
+        strokeOpacity={policy === 'hold' ? 0.4 : 1}
+        {...(policy === 'follow' ? {} : { strokeDasharray: '4 3' })}
       />
       <circle cx={x1} cy={y1} r={2.6} fill="var(--woad)" />
       <text

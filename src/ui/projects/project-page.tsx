@@ -9,19 +9,24 @@ import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
+import { ChangeSets } from './change-sets';
 import { ProjectMap } from './project-map';
 import { useLoaded } from './use-loaded';
+
+type View = 'list' | 'map' | 'changes';
+
+const VIEWS: Readonly<Record<View, string>> = { list: 'List', map: 'Map', changes: 'Change sets' };
 
 /** The documents of a project, sources first, with their states. */
 export function ProjectPage({ id }: { id: string }) {
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
-  const [view, setView] = useState<'list' | 'map'>('list');
-  const [isCatchingUp, setCatchingUp] = useState(false);
+  const [view, setView] = useState<View>('list');
+  const [catchUp, setCatchUp] = useState<{ readonly document?: string; readonly isBranch?: boolean }>();
   const project = loaded.state === 'ready' ? loaded.value : undefined;
   const behind = project?.documents.filter((document) => document.behind > 0).length ?? 0;
   return (
-    <main className="mx-auto max-w-5xl p-6">
+    <main className={`mx-auto p-6 ${view === 'map' ? '' : 'max-w-5xl'}`}>
       <header className="mb-6 flex items-center gap-3">
         <Link href="/" className="text-walnut-soft underline">
           Projects
@@ -46,7 +51,7 @@ export function ProjectPage({ id }: { id: string }) {
             Export the project file
           </a>
         )}
-        <Button tone={behind > 0 ? 'strong' : 'plain'} disabled={behind === 0} onClick={() => setCatchingUp(true)}>
+        <Button tone={behind > 0 ? 'strong' : 'plain'} disabled={behind === 0} onClick={() => setCatchUp({})}>
           Catch up {behind > 0 ? `${behind} document${behind === 1 ? '' : 's'}` : ''}
         </Button>
       </header>
@@ -65,20 +70,23 @@ export function ProjectPage({ id }: { id: string }) {
       {project && project.documents.length > 0 && (
         <>
           <div role="group" aria-label="How the documents are shown" className="mb-2 flex gap-1">
-            {(['list', 'map'] as const).map((kind) => (
+            {(Object.keys(VIEWS) as View[]).map((kind) => (
               <Button key={kind} tone={view === kind ? 'plain' : 'quiet'} aria-pressed={view === kind} onClick={() => setView(kind)}>
-                {kind === 'list' ? 'List' : 'Map'}
+                {VIEWS[kind]}
               </Button>
             ))}
           </div>
-          {view === 'list' ? <DocumentTable documents={project.documents} /> : <ProjectMap documents={project.documents} />}
+          {view === 'list' && <DocumentTable documents={project.documents} />}
+          {view === 'map' && <ProjectMap project={id} documents={project.documents} onCatchUp={(document, isBranch) => setCatchUp({ document, isBranch })} />}
+          {view === 'changes' && <ChangeSets project={id} onChanged={reload} />}
         </>
       )}
-      {isCatchingUp && (
+      {catchUp && (
         <CatchUpDialog
           project={id}
+          {...catchUp}
           onClose={() => {
-            setCatchingUp(false);
+            setCatchUp(undefined);
             reload();
           }}
         />
@@ -130,6 +138,7 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
               revision {document.revision}
               {document.unsavedEdits > 0 && <span className="ml-2 text-walnut-soft">{document.unsavedEdits} unsaved edits</span>}
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
+              {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
             </td>
           </tr>
         ))}

@@ -4,6 +4,9 @@ import type { Result } from '@/core/kit';
 import type { ApiFailure } from '../state/api';
 import { listenLive } from '../state/live';
 
+/** One answer for notices that come close together, in milliseconds. */
+const REST_MS = 150;
+
 export type Loaded<T> =
   { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'ready'; readonly value: T };
 
@@ -18,7 +21,15 @@ export function useLoaded<T>(load: () => Promise<Result<T, ApiFailure>>): { read
   useEffect(() => {
     // The server is outside React: its answer comes when it comes, and again with every live notice.
     reload();
-    return listenLive(reload);
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const stop = listenLive(() => {
+      clearTimeout(timer);
+      timer = setTimeout(reload, REST_MS);
+    });
+    return () => {
+      clearTimeout(timer);
+      stop();
+    };
   }, [reload]);
   return { loaded, reload };
 }

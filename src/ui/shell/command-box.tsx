@@ -85,7 +85,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
           },
           {
             name: session.store.getState().isPaused ? 'Let the geometry go on' : 'Pause the geometry',
-            run: () => session.setPaused(!session.store.getState().isPaused),
+            run: () => session.geometry.setPaused(!session.store.getState().isPaused),
           },
         ]
       : []),

@@ -28,7 +28,7 @@ export function StatusLine() {
           <span aria-live="polite" className={isPaused ? 'text-weld' : ''}>
             {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing)}
           </span>
-          <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.setPaused(!isPaused)}>
+          <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.geometry.setPaused(!isPaused)}>
             {isPaused ? 'Go on' : regeneration === 'running' ? 'Stop' : 'Pause'}
           </button>
         </>

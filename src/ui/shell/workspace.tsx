@@ -6,7 +6,10 @@ import { HistoryDialog } from '../history/history-dialog';
 import { QuestionDialog } from '../design/question-dialog';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
+import { HandOverDialog } from '../links/hand-over-dialog';
 import { LinkDialog } from '../links/link-dialog';
+import { LinksWatch } from '../links/links-watch';
+import { RepointDialog } from '../links/repoint-dialog';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { PasteDialog } from '../steps/paste-dialog';
@@ -59,6 +62,7 @@ export function Workspace() {
       <OpenTask />
       <RemovalDialog />
       <QuestionDialog />
+      <LinksWatch />
       <LooseEndsWatch />
       <TableDialog />
       {kind === 'part' && <PasteDialog />}
@@ -82,6 +86,10 @@ function OpenTask() {
       return <HistoryDialog onClose={close} />;
     case 'link':
       return <LinkDialog source={task.source} onClose={close} />;
+    case 'repoint':
+      return <RepointDialog link={task.link} onClose={close} />;
+    case 'hand-over':
+      return <HandOverDialog values={task.values} onClose={close} />;
     case undefined:
       return null;
   }

@@ -12,6 +12,7 @@ import type {
   HandOverReply,
   handOverSchema,
   HistoryReply,
+  LinkableReply,
   OffersReply,
   PictureReply,
   PostEdits,
@@ -79,6 +80,7 @@ export const api = {
   listOffers: (id: string) => request<OffersReply>(`/api/documents/${id}/offers`),
   offerValues: (id: string, body: { ids: string[]; author: string }) => post<{ seq: number }>(`/api/documents/${id}/offers`, body),
   saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
+  listLinkable: (id: string) => request<LinkableReply>(`/api/documents/${id}/linkable`),
   readStanding: (id: string) => request<StandingReply>(`/api/documents/${id}/standing`),
   handOver: (id: string, body: z.infer<typeof handOverSchema>) => post<HandOverReply>(`/api/documents/${id}/hand-over`, body),
   previewCatchUp: (project: string, { document, isBranch, isMeasured }: PreviewWish) => {

@@ -2,7 +2,8 @@
 /** The bridge between React and the stores: one context, hooks with selectors. */
 import { createContext, useContext } from 'react';
 import { useStore } from 'zustand';
-import type { DocumentSession, SessionState } from './document-session';
+import type { DocumentSession } from './document-session';
+import type { SessionState } from './session-state';
 import type { WorkspaceState, WorkspaceStore } from './workspace';
 
 interface Stores {

@@ -1,64 +1,23 @@
 /**
- * One open document in the browser: its state, the edits on their way to the server, undo, and the
- * regeneration that follows every change. No React; components read {@link DocumentSession.store}.
+ * One open document in the browser: its state, the edits on their way to the server, undo, and
+ * live notices. No React; components read {@link DocumentSession.store}.
  *
  * Vocabulary: *confirmed* is the document as the server has it; *pending* are envelopes applied here but not
  * acknowledged; the *present* document is confirmed plus pending. A stale edit is rebased: what was missed
  * is applied to confirmed, pending again on top; what no longer fits goes to the tray.
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import { readMesh, type DocumentReply, type Envelope, type LiveEvent, type LoggedEdit, type SaveRevisionReply } from '@/contract';
-import { applyEdit, DocumentValues, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
-import type { BodyMesh } from '@/core/kernel-port';
+import type { DocumentReply, Envelope, LiveEvent, LoggedEdit, SaveRevisionReply } from '@/contract';
+import { applyEdit, DocumentValues, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { PastValues } from '@/core/loose-ends';
-import { fail, succeed, type Result } from '@/core/kit';
-import type { Regenerated } from '@/core/steps';
-import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
+import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
+import { PageGeometry } from './page-geometry';
 import { pastStates } from './past-states';
 import type { PendingStore } from './pending-store';
-import { choosePictures, cutAfter, type BodyPicture } from './pictures';
+import type { SessionState } from './session-state';
 import { findUndoStacks, type RevertibleEdit } from './undo';
-
-/** An edit that could not be made; kept in sight, not away. */
-export interface RefusedEdit {
-  readonly key: string;
-  readonly edit: Edit;
-  readonly reason: string;
-}
-
-export interface SessionState {
-  readonly project: DocumentReply['project'];
-  readonly document: Document;
-  readonly values: DocumentValues;
-  /** Rises with every change: `values` is one object that is kept up to date in place. */
-  readonly version: number;
-  readonly revision: number;
-  readonly unsavedEdits: number;
-  /** What it takes that has another value at its source now. */
-  readonly behind: DocumentReply['behind'];
-  readonly pending: number;
-  readonly isOffline: boolean;
-  readonly tray: readonly RefusedEdit[];
-  readonly canUndo: boolean;
-  readonly canRedo: boolean;
-  readonly regenerated: Regenerated | undefined;
-  readonly meshes: ReadonlyMap<string, BodyMesh>;
-  /** The shape to show for each body: the present one, or the last good one of a body that failed. */
-  readonly pictures: readonly BodyPicture[];
-  /** The last step that is built; undefined for all of them. */
-  readonly builtTo: string | undefined;
-  /** The solid that the step at hand is made on, where that is not the one that is shown. */
-  readonly before: readonly BodyPicture[] | undefined;
-  /** Whether geometry waits until it is told to go on. */
-  readonly isPaused: boolean;
-  /** What an edit that is not made yet would lead to. */
-  readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
-  readonly regeneration: 'idle' | 'running' | RegenerationFailure;
-  /** A word for the one who edits, until the next edit. */
-  readonly notice: string | undefined;
-}
 
 interface Pending {
   readonly envelope: Envelope;
@@ -67,34 +26,29 @@ interface Pending {
 
 const RETRY_MS = 2_000;
 const STANDING_MS = 100;
-/** Meshes kept in the page: the present ones and some to go back to. */
-const MAX_MESHES = 40;
 
 export class DocumentSession {
   readonly store: StoreApi<SessionState>;
+  readonly geometry: PageGeometry;
   private confirmed: Document;
   private seq: number;
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
   private past: { readonly newest: string | undefined; readonly states: readonly PastValues[] } | undefined;
-  /** The newest wish for the ground of a step: older ones are let go of. */
-  private wishForBefore: object | undefined;
   /** An edit that is shown but not made. */
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
   private standingTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
-  /** The document with an edit that is only tried. */
-  private previewed: Document | undefined;
 
   constructor(
     reply: DocumentReply,
     private readonly author: string,
     private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture'>,
     private readonly pendingStore: PendingStore,
-    private readonly client: RegenerationClient | undefined,
+    client: RegenerationClient | undefined,
   ) {
     this.confirmed = reply.document;
     this.seq = reply.seq;
@@ -120,34 +74,21 @@ export class DocumentSession {
       before: undefined,
       isPaused: false,
       preview: undefined,
-      regeneration: this.client && reply.document.kind === 'part' ? 'running' : 'idle',
+      regeneration: client && reply.document.kind === 'part' ? 'running' : 'idle',
       notice: undefined,
     }));
+    this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id));
     this.tellUndo();
   }
 
   /** Brings in edits that an earlier page could not send, and regenerates for the first time. */
   async start(): Promise<void> {
-    void this.showKeptPicture();
+    void this.geometry.showKeptPicture();
     const kept = await this.pendingStore.load(this.id);
     const known = new Set(this.log.map(({ key }) => key));
     this.applyPending(kept.filter(({ key }) => !known.has(key)));
-    this.regenerate();
+    this.geometry.regenerate();
     void this.flush();
-  }
-
-  /** The solid of the latest revision, until this page has built its own. */
-  private async showKeptPicture(): Promise<void> {
-    if (!this.client) return;
-    const reply = await this.api.readPicture(this.id);
-    if (!reply.ok || this.isClosed) return;
-    const { revision, bodies } = reply.value;
-    this.store.setState((state) => {
-      const meshes = new Map([...bodies.map(({ key, mesh }) => [key, readMesh(mesh)] as const), ...state.meshes]);
-      if (state.regenerated) return { meshes };
-      const isStale = state.unsavedEdits > 0 || state.revision !== revision;
-      return { meshes, pictures: bodies.map(({ id, key }) => ({ body: id, key, isStale })) };
-    });
   }
 
   get id(): string {
@@ -174,7 +115,7 @@ export class DocumentSession {
     this.trial = { edit, inverse };
     this.values.apply(document, diff);
     this.store.setState((state) => ({ document, version: state.version + 1 }));
-    this.regenerate();
+    this.geometry.regenerate();
     return undefined;
   }
 
@@ -184,7 +125,7 @@ export class DocumentSession {
     if (!edit) return;
     this.takeBackTrial();
     if (isKept) this.edit(edit);
-    else this.regenerate();
+    else this.geometry.regenerate();
   }
 
   private takeBackTrial(): void {
@@ -208,10 +149,10 @@ export class DocumentSession {
     const envelope: Envelope = { key: newId(), edit, author: this.author, ...(reverts === undefined ? {} : { reverts }) };
     this.pending.push({ envelope, inverse: result.value.inverse });
     values.apply(result.value.document, result.value.diff);
-    this.previewed = undefined;
-    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined, preview: undefined });
+    this.geometry.endPreview();
+    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined });
     this.tellPending();
-    this.regenerate();
+    this.geometry.regenerate();
     void this.flush();
     return undefined;
   }
@@ -276,7 +217,7 @@ export class DocumentSession {
     this.isClosed = true;
     clearTimeout(this.retryTimer);
     clearTimeout(this.standingTimer);
-    this.client?.close();
+    this.geometry.close();
   }
 
   private revert(target: RevertibleEdit | undefined, word: string): void {
@@ -355,7 +296,7 @@ export class DocumentSession {
     for (const edit of missed) this.confirm(edit);
     this.rebuild();
     this.tellPending();
-    this.regenerate();
+    this.geometry.regenerate();
     void this.refreshStanding();
   }
 
@@ -366,18 +307,12 @@ export class DocumentSession {
     this.log.push(edit);
   }
 
-  /** What the last regeneration read off the geometry becomes part of the values. */
-  private takeMeasured(): void {
-    const { regenerated, values } = this.store.getState();
-    if (regenerated && values.setMeasured(regenerated.measured)) this.store.setState((state) => ({ version: state.version + 1 }));
-  }
-
   private rebuild(): void {
     this.trial = undefined;
     const waiting = this.pending.map(({ envelope }) => envelope);
     this.pending = [];
     this.store.setState((state) => ({ document: this.confirmed, values: new DocumentValues(this.confirmed), version: state.version + 1 }));
-    this.takeMeasured();
+    this.geometry.takeMeasured();
     this.applyPending(waiting);
   }
 
@@ -402,7 +337,7 @@ export class DocumentSession {
     this.pending = this.pending.filter((other) => other !== entry);
     this.store.setState((state) => ({ tray: [...state.tray, { key, edit: entry.envelope.edit, reason }] }));
     this.rebuild();
-    this.regenerate();
+    this.geometry.regenerate();
   }
 
   private async refreshStanding(): Promise<void> {
@@ -428,97 +363,6 @@ export class DocumentSession {
   private tellUndo(): void {
     const { undo, redo } = findUndoStacks(this.fullLog(), this.author);
     this.store.setState({ canUndo: undo.length > 0, canRedo: redo.length > 0 });
-  }
-
-  /** Shows what the document would look like after an edit that is not made yet; undefined ends it. */
-  preview(edit: Edit | undefined): EditFailure | undefined {
-    if (!edit) {
-      if (this.previewed) {
-        this.previewed = undefined;
-        this.store.setState({ preview: undefined });
-        this.regenerate();
-      }
-      return undefined;
-    }
-    const result = applyEdit(this.document, edit);
-    if (!result.ok) return result.failure;
-    this.previewed = result.value.document;
-    this.regenerate();
-    return undefined;
-  }
-
-  /** Steps that an edit would break: what is built now and would not be then. Nothing is changed. */
-  async foresee(edit: Edit): Promise<Result<readonly { readonly id: string; readonly message: string }[], EditFailure>> {
-    const result = applyEdit(this.document, edit);
-    if (!result.ok) return fail(result.failure);
-    const before = this.store.getState().regenerated;
-    const reply = await this.client?.regenerate(result.value.document);
-    if (!reply?.ok || !before) return succeed([]);
-    const broken = reply.value.result.steps.filter(
-      ({ id, status }) => (status === 'failed' || status === 'waiting') && before.steps.some((step) => step.id === id && step.status === 'done'),
-    );
-    return succeed(broken.map(({ id, problem }) => ({ id, message: problem?.message ?? '' })));
-  }
-
-  /** Builds what a step is made on, beside the solid as it is, to pick faces and edges from; undefined lets go of it. */
-  async showBefore(step: string | undefined): Promise<void> {
-    const wish = {};
-    this.wishForBefore = wish;
-    this.store.setState({ before: undefined });
-    const { document, meshes } = this.store.getState();
-    const steps = listIds(document, 'steps');
-    const at = step === undefined ? -1 : steps.indexOf(step);
-    if (at < 0 || !this.client) return;
-    const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
-    // A newer request may have taken its turn: asked again then.
-    let reply = await this.client.regenerate(upTo, [...meshes.keys()]);
-    while (!reply.ok && reply.failure.kind === 'superseded' && this.wishForBefore === wish) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
-    if (!reply.ok || this.wishForBefore !== wish) return;
-    const { result, meshes: fresh } = reply.value;
-    this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
-  }
-
-  /** Regenerates only up to a step, for a look at the part as it was then; undefined for all of it. */
-  buildTo(step: string | undefined): void {
-    this.store.setState({ builtTo: step });
-    this.regenerate();
-  }
-
-  /** Stops geometry, also what is being built just now, from following edits; or lets it follow again. */
-  setPaused(isPaused: boolean): void {
-    this.store.setState({ isPaused });
-    if (!isPaused) {
-      this.regenerate();
-      return;
-    }
-    this.client?.cancel();
-    this.store.setState({ regeneration: 'idle' });
-  }
-
-  private regenerate(): void {
-    const { client, previewed } = this;
-    if (this.store.getState().isPaused) return;
-    const { meshes, builtTo } = this.store.getState();
-    const document = cutAfter(this.store.getState().document, builtTo);
-    if (!client || document.kind !== 'part') return;
-    this.store.setState({ regeneration: 'running' });
-    void client.regenerate(previewed ?? document, [...meshes.keys()]).then((reply) => {
-      if (this.isClosed) return;
-      if (!reply.ok) {
-        if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
-        return;
-      }
-      const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
-      for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
-      const { result } = reply.value;
-      const pictures = choosePictures(result, this.store.getState().pictures);
-      if (previewed) {
-        if (this.previewed === previewed) this.store.setState({ preview: { result, pictures }, meshes: known, regeneration: 'idle' });
-        return;
-      }
-      this.store.setState({ regenerated: result, meshes: known, pictures, regeneration: 'idle' });
-      this.takeMeasured();
-    });
   }
 }
 

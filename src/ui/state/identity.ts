@@ -8,6 +8,12 @@ export function newId(): string {
   return makeId();
 }
 
+/** An author in words, for those who work in this browser. */
+export function describeAuthor(author: string): string {
+  if (author === thisAuthor()) return 'you';
+  return author.startsWith('browser-') ? 'another browser' : author;
+}
+
 export function thisAuthor(): string {
   const known = localStorage.getItem('warpbeam-author');
   if (known !== null) return known;

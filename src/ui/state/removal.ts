@@ -1,10 +1,41 @@
 /** Deleting what others may read: done at once when nothing reads it, asked about otherwise. */
-import { applyEdit, type Edit, type Readers } from '@/core/document';
+import { applyEdit, findAny, type Edit, type Readers } from '@/core/document';
 import type { DocumentSession } from './document-session';
 import type { WorkspaceStore } from './workspace';
 
-/** Makes the edit, or opens the question in the workspace. Any other failure is said by the session. */
+/**
+ * Makes the edit, or opens the question in the workspace: first about values that other documents take, then about
+ * formulas here. Any other failure is said by the session.
+ */
 export function editOrAsk(session: DocumentSession, workspace: WorkspaceStore, title: string, makeEdit: (readers: Readers) => Edit): void {
+  const lines = [...findGoing(session, makeEdit)].flatMap((id) => {
+    const users = workspace.getState().uses.get(id);
+    const record = findAny(session.document, id);
+    return users && record && 'name' in record ? [`${record.name}: taken by ${[...new Set(users)].join(', ')}`] : [];
+  });
+  const go = (): void => editOrAskReaders(session, workspace, title, makeEdit);
+  if (lines.length === 0) {
+    go();
+    return;
+  }
+  workspace.setState({
+    question: {
+      title: `${title}?`,
+      words: 'Other documents take what would go. They keep the value that they have until they catch up, and have an error then.',
+      lines,
+      answers: [{ label: 'Go on all the same', run: go }],
+    },
+  });
+}
+
+/** Records that an edit would take out of the document. */
+function findGoing(session: DocumentSession, makeEdit: (readers: Readers) => Edit): ReadonlySet<string> {
+  const plain = applyEdit(session.document, makeEdit({ mode: 'refuse' }));
+  const tried = plain.ok ? plain : applyEdit(session.document, makeEdit(presentNumbers(session, makeEdit)));
+  return new Set(tried.ok ? tried.value.diff.records.flatMap(({ id, after }) => (after ? [] : id)) : []);
+}
+
+function editOrAskReaders(session: DocumentSession, workspace: WorkspaceStore, title: string, makeEdit: (readers: Readers) => Edit): void {
   const plain = makeEdit({ mode: 'refuse' });
   const tried = applyEdit(session.document, plain);
   if (tried.ok || tried.failure.code !== 'still-read') {

@@ -24,7 +24,7 @@ export async function moveStep(session: DocumentSession, workspace: WorkspaceSto
   const to = place + by;
   if (place < 0 || to < 0 || to >= order.length) return;
   const edit: Edit = { type: 'step.move', id, after: order[by === 1 ? to : to - 1] ?? null };
-  const broken = await session.foresee(edit);
+  const broken = await session.geometry.foresee(edit);
   if (!broken.ok || broken.value.length === 0) {
     session.edit(edit);
     return;

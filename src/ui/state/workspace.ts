@@ -1,5 +1,6 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
+import type { LinkableValue } from '@/contract';
 import type { Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
 import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
@@ -26,7 +27,14 @@ export interface Question {
   readonly answers: readonly { readonly label: string; readonly run: () => void }[];
 }
 
-export type Task = { readonly kind: 'catch-up' } | { readonly kind: 'history' } | { readonly kind: 'link'; readonly source?: string };
+export type Task =
+  | { readonly kind: 'catch-up' }
+  | { readonly kind: 'history' }
+  | { readonly kind: 'link'; readonly source?: string }
+  /** Values of a link from another document instead. */
+  | { readonly kind: 'repoint'; readonly link: string }
+  /** Values of this document to be linked in others. */
+  | { readonly kind: 'hand-over'; readonly values: readonly string[] };
 
 /** A wish for a face or edge of a solid: the next one that is clicked goes to it. */
 export interface PickWish {
@@ -63,6 +71,10 @@ export interface WorkspaceState {
   readonly view: LedgerView;
   /** A table from a spreadsheet that is about to be taken over. */
   readonly table: readonly (readonly string[])[] | undefined;
+  /** Names of the documents that take each value of this one. */
+  readonly uses: ReadonlyMap<string, readonly string[]>;
+  /** Values of other documents that could be linked. */
+  readonly linkable: readonly LinkableValue[];
   /** Values of the last revision, once they are known. */
   readonly saved: Readonly<Record<string, TakenValue>> | undefined;
   /** What a careful designer would look at again; found beside the work. */
@@ -92,6 +104,8 @@ export function createWorkspace(): WorkspaceStore {
     marked: new Set(),
     view: WHOLE_LEDGER,
     table: undefined,
+    uses: new Map(),
+    linkable: [],
     saved: undefined,
     looseEnds: [],
     showsLooseEnds: false,

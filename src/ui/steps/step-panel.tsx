@@ -36,8 +36,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   const changed = draft.isNew ? undefined : draft.step.id;
   useEffect(() => {
     // What a step is made on is gone from the solid after it: its edges and faces are picked on the one before.
-    void session.showBefore(changed);
-    return () => void session.showBefore(undefined);
+    void session.geometry.showBefore(changed);
+    return () => void session.geometry.showBefore(undefined);
   }, [session, changed]);
   const missing = whatIsMissing(document, draft);
   const slots = slotsOf(draft.step);
@@ -47,14 +47,14 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   useEffect(() => {
     // The solid follows what is typed and picked, before anything is changed.
     const timer = setTimeout(() => {
-      if (missing === undefined) setRefusal(session.preview(stepEdit(session.document, draft, idFor))?.message);
-      else session.preview(undefined);
+      if (missing === undefined) setRefusal(session.geometry.preview(stepEdit(session.document, draft, idFor))?.message);
+      else session.geometry.preview(undefined);
     }, PREVIEW_REST_MS);
     return () => clearTimeout(timer);
   }, [session, document, draft, missing]);
 
   const close = (): void => {
-    session.preview(undefined);
+    session.geometry.preview(undefined);
     workspace.setState({ draft: undefined, picking: undefined });
   };
   const build = (): string | undefined => {

@@ -1,0 +1,145 @@
+'use client';
+import Link from 'next/link';
+import { useCallback, useEffect, useState } from 'react';
+import type { ChangeSetCard, ChangeSetReply } from '@/contract';
+import { Button } from '../design/button';
+import { Notice, Skeleton } from '../design/states';
+import { api, type ApiFailure } from '../state/api';
+import { describeAuthor, thisAuthor } from '../state/identity';
+import { listenLive } from '../state/live';
+
+/** The change sets of a project, newest first: what each changed, and taking one back as a whole. */
+export function ChangeSets({ project, onChanged }: { project: string; onChanged: () => void }) {
+  const [cards, setCards] = useState<readonly ChangeSetCard[]>();
+  const [hasMore, setMore] = useState(false);
+  const [failure, setFailure] = useState<ApiFailure>();
+  const [word, setWord] = useState<string>();
+  const [working, setWorking] = useState<string>();
+
+  const load = useCallback(
+    async (before?: string) => {
+      const reply = await api.listChangeSets(project, before);
+      if (!reply.ok) {
+        setFailure(reply.failure);
+        return;
+      }
+      setMore(reply.value.hasMore);
+      setCards((known) => [...(before === undefined ? [] : (known ?? [])), ...reply.value.changeSets]);
+    },
+    [project],
+  );
+  useEffect(() => {
+    // Change sets are the server's; new ones are listed at once.
+    void load();
+    return listenLive((event) => {
+      if (event.type === 'saved' && event.project === project) void load();
+    });
+  }, [load, project]);
+
+  const undo = async ({ id }: ChangeSetCard): Promise<void> => {
+    setWorking(id);
+    setFailure(undefined);
+    const reply = await api.undoChangeSet(id, thisAuthor());
+    setWorking(undefined);
+    if (!reply.ok) {
+      setFailure(reply.failure);
+      return;
+    }
+    const { documents, nowBehind } = reply.value;
+    setWord(`Undone in ${documents.length} documents, as a new change set.${nowBehind.length > 0 ? ` Behind now: ${nowBehind.length}.` : ''}`);
+    void load();
+    onChanged();
+  };
+
+  return (
+    <section aria-label="Change sets">
+      {failure && (
+        <Notice title="Nothing was changed" tone="error">
+          {failure.message}
+        </Notice>
+      )}
+      {word !== undefined && (
+        <p role="status" className="mb-2 rounded-box bg-indigo-wash px-3 py-1">
+          {word}
+        </p>
+      )}
+      {!cards && !failure && <Skeleton />}
+      {cards?.length === 0 && (
+        <Notice title="No change set yet">
+          <p>When documents catch up, or follow what is saved, their new revisions are made together and are listed here.</p>
+        </Notice>
+      )}
+      <ol className="overflow-hidden rounded-box border border-rule bg-sheet empty:hidden">
+        {cards?.map((card) => (
+          <ChangeSetLine key={card.id} card={card} isWorking={working === card.id} onUndo={() => void undo(card)} />
+        ))}
+      </ol>
+      {hasMore && (
+        <Button tone="quiet" className="mt-2" onClick={() => void load(cards?.at(-1)?.at)}>
+          Earlier ones
+        </Button>
+      )}
+    </section>
+  );
+}
+
+function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWorking: boolean; onUndo: () => void }) {
+  const { id, message, author, at, isUndone, leftBehind, documents } = card;
+  const [changed, setChanged] = useState<ChangeSetReply['documents']>();
+  const [isOpen, setOpen] = useState(false);
+  const open = (): void => {
+    setOpen(!isOpen);
+    if (changed) return;
+    void api.readChangeSet(id).then((reply) => {
+      if (reply.ok) setChanged(reply.value.documents);
+    });
+  };
+  return (
+    <li className="border-b border-rule/60 px-3 py-2 last:border-0">
+      <div className="flex items-center gap-3">
+        <span className={`font-semibold ${isUndone ? 'text-walnut-soft line-through' : ''}`}>{message}</span>
+        <span className="min-w-0 flex-1 truncate text-walnut-soft">
+          {describeAuthor(author)}, {new Date(at).toLocaleString()}: {documents.length} document{documents.length === 1 ? '' : 's'}
+          {isUndone && ', undone'}
+        </span>
+        <Button tone="quiet" aria-expanded={isOpen} onClick={open}>
+          What it changed
+        </Button>
+        <Button disabled={isUndone || isWorking} onClick={onUndo}>
+          Undo it as a whole
+        </Button>
+      </div>
+      {leftBehind.length > 0 && (
+        <ul className="text-[13px] text-weld">
+          {leftBehind.slice(0, 5).map((left) => (
+            <li key={left.id}>
+              {left.name} was left behind: {left.reason}
+            </li>
+          ))}
+          {leftBehind.length > 5 && <li>and {leftBehind.length - 5} more were left behind</li>}
+        </ul>
+      )}
+      {isOpen && !changed && <Skeleton rows={2} />}
+      {isOpen && changed && (
+        <ul className="mt-1 max-h-64 overflow-y-auto">
+          {changed.map((document) => (
+            <li key={document.id}>
+              <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4">
+                {document.name}
+              </Link>
+              <span className="ml-2 font-mono text-[13px]">
+                {document.differs.slice(0, 6).map(({ id: value, before, after }) => (
+                  <span key={value} className="mr-3">
+                    {after?.name ?? before?.name} <span className="text-madder">{before?.shown ?? 'was not there'}</span> →{' '}
+                    <span className="text-indigo">{after?.shown ?? 'gone'}</span>
+                  </span>
+                ))}
+                {document.differs.length > 6 && <span className="text-walnut-soft">and {document.differs.length - 6} more</span>}
+              </span>
+            </li>
+          ))}
+        </ul>
+      )}
+    </li>
+  );
+}

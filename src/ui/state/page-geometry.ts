@@ -1,0 +1,151 @@
+/**
+ * The geometry of an open document in the browser: regenerated after every change, shown as it was last good, tried out
+ * and looked at as it was. No React; it writes to the store of the session.
+ */
+import type { StoreApi } from 'zustand/vanilla';
+import { readMesh } from '@/contract';
+import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
+import type { RegenerationClient } from '@/workers/client';
+import type { Api } from './api';
+import type { SessionState } from './session-state';
+import { choosePictures, cutAfter } from './pictures';
+
+/** Meshes kept in the page: the present ones and some to go back to. */
+const MAX_MESHES = 40;
+
+export class PageGeometry {
+  /** The newest wish for the ground of a step: older ones are let go of. */
+  private wishForBefore: object | undefined;
+  /** The document with an edit that is only tried. */
+  private previewed: Document | undefined;
+  private isClosed = false;
+
+  constructor(
+    private readonly store: StoreApi<SessionState>,
+    private readonly client: RegenerationClient | undefined,
+    private readonly readPicture: Api['readPicture'],
+  ) {}
+
+  /** The solid of the latest revision, until this page has built its own. */
+  async showKeptPicture(): Promise<void> {
+    if (!this.client) return;
+    const reply = await this.readPicture(this.store.getState().document.id);
+    if (!reply.ok || this.isClosed) return;
+    const { revision, bodies } = reply.value;
+    this.store.setState((state) => {
+      const meshes = new Map([...bodies.map(({ key, mesh }) => [key, readMesh(mesh)] as const), ...state.meshes]);
+      if (state.regenerated) return { meshes };
+      const isStale = state.unsavedEdits > 0 || state.revision !== revision;
+      return { meshes, pictures: bodies.map(({ id, key }) => ({ body: id, key, isStale })) };
+    });
+  }
+
+  /** Shows what the document would look like after an edit that is not made yet; undefined ends it. */
+  preview(edit: Edit | undefined): EditFailure | undefined {
+    if (!edit) {
+      if (this.previewed) {
+        this.previewed = undefined;
+        this.store.setState({ preview: undefined });
+        this.regenerate();
+      }
+      return undefined;
+    }
+    const result = applyEdit(this.store.getState().document, edit);
+    if (!result.ok) return result.failure;
+    this.previewed = result.value.document;
+    this.regenerate();
+    return undefined;
+  }
+
+  /** Steps that an edit would break: what is built now and would not be then. Nothing is changed. */
+  async foresee(edit: Edit): Promise<Result<readonly { readonly id: string; readonly message: string }[], EditFailure>> {
+    const result = applyEdit(this.store.getState().document, edit);
+    if (!result.ok) return fail(result.failure);
+    const before = this.store.getState().regenerated;
+    const reply = await this.client?.regenerate(result.value.document);
+    if (!reply?.ok || !before) return succeed([]);
+    const broken = reply.value.result.steps.filter(
+      ({ id, status }) => (status === 'failed' || status === 'waiting') && before.steps.some((step) => step.id === id && step.status === 'done'),
+    );
+    return succeed(broken.map(({ id, problem }) => ({ id, message: problem?.message ?? '' })));
+  }
+
+  /** Builds what a step is made on, beside the solid as it is, to pick faces and edges from; undefined lets go of it. */
+  async showBefore(step: string | undefined): Promise<void> {
+    const wish = {};
+    this.wishForBefore = wish;
+    this.store.setState({ before: undefined });
+    const { document, meshes } = this.store.getState();
+    const steps = listIds(document, 'steps');
+    const at = step === undefined ? -1 : steps.indexOf(step);
+    if (at < 0 || !this.client) return;
+    const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
+    // A newer request may have taken its turn: asked again then.
+    let reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    while (!reply.ok && reply.failure.kind === 'superseded' && this.wishForBefore === wish) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    if (!reply.ok || this.wishForBefore !== wish) return;
+    const { result, meshes: fresh } = reply.value;
+    this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
+  }
+
+  /** Regenerates only up to a step, for a look at the part as it was then; undefined for all of it. */
+  buildTo(step: string | undefined): void {
+    this.store.setState({ builtTo: step });
+    this.regenerate();
+  }
+
+  /** Stops geometry, also what is being built just now, from following edits; or lets it follow again. */
+  setPaused(isPaused: boolean): void {
+    this.store.setState({ isPaused });
+    if (!isPaused) {
+      this.regenerate();
+      return;
+    }
+    this.client?.cancel();
+    this.store.setState({ regeneration: 'idle' });
+  }
+
+  /** Builds what the document is now; the newest request wins. */
+  regenerate(): void {
+    const { client, previewed } = this;
+    if (this.store.getState().isPaused) return;
+    const { meshes, builtTo } = this.store.getState();
+    const document = cutAfter(this.store.getState().document, builtTo);
+    if (!client || document.kind !== 'part') return;
+    this.store.setState({ regeneration: 'running' });
+    void client.regenerate(previewed ?? document, [...meshes.keys()]).then((reply) => {
+      if (this.isClosed) return;
+      if (!reply.ok) {
+        if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
+        return;
+      }
+      const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
+      for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
+      const { result } = reply.value;
+      const pictures = choosePictures(result, this.store.getState().pictures);
+      if (previewed) {
+        if (this.previewed === previewed) this.store.setState({ preview: { result, pictures }, meshes: known, regeneration: 'idle' });
+        return;
+      }
+      this.store.setState({ regenerated: result, meshes: known, pictures, regeneration: 'idle' });
+      this.takeMeasured();
+    });
+  }
+  /** What the last regeneration read off the geometry becomes part of the values. */
+  takeMeasured(): void {
+    const { regenerated, values } = this.store.getState();
+    if (regenerated && values.setMeasured(regenerated.measured)) this.store.setState((state) => ({ version: state.version + 1 }));
+  }
+
+  /** An edit was made: what was only tried is let go of. */
+  endPreview(): void {
+    this.previewed = undefined;
+    this.store.setState({ preview: undefined });
+  }
+
+  close(): void {
+    this.isClosed = true;
+    this.client?.close();
+  }
+}

@@ -1,0 +1,46 @@
+/** What the page knows of its open document. */
+import type { DocumentReply } from '@/contract';
+import type { Document, DocumentValues, Edit } from '@/core/document';
+import type { BodyMesh } from '@/core/kernel-port';
+import type { Regenerated } from '@/core/steps';
+import type { RegenerationFailure } from '@/workers/client';
+import type { BodyPicture } from './pictures';
+
+/** An edit that could not be made; kept in sight, not away. */
+export interface RefusedEdit {
+  readonly key: string;
+  readonly edit: Edit;
+  readonly reason: string;
+}
+
+export interface SessionState {
+  readonly project: DocumentReply['project'];
+  readonly document: Document;
+  readonly values: DocumentValues;
+  /** Rises with every change: `values` is one object that is kept up to date in place. */
+  readonly version: number;
+  readonly revision: number;
+  readonly unsavedEdits: number;
+  /** What it takes that has another value at its source now. */
+  readonly behind: DocumentReply['behind'];
+  readonly pending: number;
+  readonly isOffline: boolean;
+  readonly tray: readonly RefusedEdit[];
+  readonly canUndo: boolean;
+  readonly canRedo: boolean;
+  readonly regenerated: Regenerated | undefined;
+  readonly meshes: ReadonlyMap<string, BodyMesh>;
+  /** The shape to show for each body: the present one, or the last good one of a body that failed. */
+  readonly pictures: readonly BodyPicture[];
+  /** The last step that is built; undefined for all of them. */
+  readonly builtTo: string | undefined;
+  /** The solid that the step at hand is made on, where that is not the one that is shown. */
+  readonly before: readonly BodyPicture[] | undefined;
+  /** Whether geometry waits until it is told to go on. */
+  readonly isPaused: boolean;
+  /** What an edit that is not made yet would lead to. */
+  readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
+  readonly regeneration: 'idle' | 'running' | RegenerationFailure;
+  /** A word for the one who edits, until the next edit. */
+  readonly notice: string | undefined;
+}
