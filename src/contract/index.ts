@@ -28,6 +28,7 @@ export {
   type PlannedDocumentReply,
   type ProjectCard,
   type ProjectReply,
+  type ReachedDocument,
   type ReachReply,
   type RevisionReply,
   type SavedBody,
@@ -35,6 +36,8 @@ export {
   type SaveRevisionReply,
   type StandingReply,
   type UndoChangeSetReply,
+  type UnsavedSource,
   type UsesReply,
+  type ValueHistoryReply,
 } from './replies';
 export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';

@@ -22,6 +22,7 @@ export interface DocumentCard {
   readonly behind: number;
   /** Values with an error at the latest revision. */
   readonly failing: number;
+  readonly brokenGuards: number;
   /** The documents that it takes from, and how many values. */
   readonly links: readonly { readonly source: string; readonly policy: Link['policy']; readonly values: number }[];
   readonly bodies: readonly SavedBody[];
@@ -53,12 +54,21 @@ export interface DocumentReply {
   readonly savedSeq: number;
   /** What it takes that has another value at its source now. */
   readonly behind: readonly ValueChange[];
+  readonly unsavedSources: readonly UnsavedSource[];
   /** The latest edits, oldest first: what undo can reach after a reload. */
   readonly history: readonly LoggedEdit[];
 }
 
+/** A source with edits that are in no revision, so that others do not see them yet. */
+export interface UnsavedSource {
+  readonly id: string;
+  readonly name: string;
+  readonly edits: number;
+}
+
 /** How an open document stands, without its content. */
 export interface StandingReply {
+  readonly unsavedSources: readonly UnsavedSource[];
   readonly seq: number;
   readonly savedSeq: number;
   readonly revision: number;
@@ -252,13 +262,29 @@ export interface UndoChangeSetReply extends CatchUpReply {
   readonly nowBehind: SaveRevisionReply['nowBehind'];
 }
 
-/** What one value drives, in its own document and in others. */
+/** Values of one document that another value is tied to, with the steps that they belong to. */
+export interface ReachedDocument {
+  readonly id: string;
+  readonly name: string;
+  readonly values: readonly { readonly id: string; readonly name: string }[];
+  readonly steps: readonly { readonly id: string; readonly name: string }[];
+}
+
+/** What one value drives and reads, directly or through others, in its own document and in others. */
 export interface ReachReply {
-  readonly documents: readonly {
-    readonly id: string;
-    readonly name: string;
-    readonly values: readonly { readonly id: string; readonly name: string }[];
-    readonly steps: readonly { readonly id: string; readonly name: string }[];
+  readonly drives: readonly ReachedDocument[];
+  readonly reads: readonly ReachedDocument[];
+}
+
+/** What a value was over the revisions, newest first; only those in which it became another. */
+export interface ValueHistoryReply {
+  readonly changes: readonly {
+    readonly revision: number;
+    readonly author: string;
+    readonly at: string;
+    /** Absent where it was not there. */
+    readonly shown?: string;
+    readonly formula?: string;
   }[];
 }
 

@@ -8,7 +8,7 @@ import { listChangeSets, readChangeSet, undoChangeSet } from '@/server/services/
 import { readState } from '@/server/services/document-store';
 import { postEdits, readDocument, readStandingOf } from '@/server/services/documents';
 import { handOver } from '@/server/services/hand-over';
-import { listRevisions } from '@/server/services/history';
+import { listRevisions, listValueHistory } from '@/server/services/history';
 import { importProject, readProject } from '@/server/services/projects';
 import { readReach } from '@/server/services/reach';
 import { saveRevision } from '@/server/services/revisions';
@@ -317,11 +317,21 @@ test('what one value reaches is told across documents, through what is computed 
   const imported = await importText(DEMO_TEXT);
   const reach = await readReach(imported.project, imported.ids['Loom sizes'] ?? '', 'weaving-width');
   if (!reach.ok) throw new Error(reach.failure.message);
-  const names = (document: string) => reach.value.documents.find(({ name }) => name === document)?.values.map(({ name }) => name);
+  const names = (document: string) => reach.value.drives.find(({ name }) => name === document)?.values.map(({ name }) => name);
   expect(names('Loom sizes')?.sort()).toEqual(['dents', 'frame_depth', 'inner_width']);
   expect(names('Cross rail')).toContain('rail_length');
-  expect(reach.value.documents.find(({ name }) => name === 'Cross rail')?.steps.map(({ name }) => name)).not.toEqual([]);
+  expect(reach.value.drives.find(({ name }) => name === 'Cross rail')?.steps.map(({ name }) => name)).not.toEqual([]);
   expect(names('Pawl')).toBeUndefined();
+  const rail = imported.ids['Cross rail'] ?? '';
+  const length = findNamed(await present(rail), 'rail_length')?.id ?? '';
+  const back = await readReach(imported.project, rail, length);
+  expect(
+    back.ok &&
+      back.value.reads
+        .find(({ name }) => name === 'Loom sizes')
+        ?.values.map(({ name }) => name)
+        .sort(),
+  ).toEqual(['frame_stock', 'inner_width', 'side_gap', 'weaving_width']);
 }, 60_000);
 
 test('where-used, history, change sets and standing are one query each, in a project of 1,000 documents too', async () => {
@@ -333,6 +343,7 @@ test('where-used, history, change sets and standing are one query each, in a pro
   expect(await countQueries(async () => (uses = await listUses(master)))).toBe(1);
   expect(uses.length).toBeGreaterThan(40);
   expect(await countQueries(() => listRevisions(master))).toBe(1);
+  expect(await countQueries(() => listValueHistory(master, 'out'))).toBe(1);
   expect(await countQueries(() => listChangeSets(imported.project))).toBe(1);
   await readDocument(master);
   // Its own row, and the heads of the project: nothing has moved.

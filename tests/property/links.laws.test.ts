@@ -1,7 +1,8 @@
 import fc from 'fast-check';
-import { applyEdit, createDocument, DocumentValues, type Document, type Edit, type TakenValue } from '@/core/document';
-import { applySetting, catchUpProject, findBehind, planCatchUp, publishValues, type PlannedDocument } from '@/core/links';
+import { applyEdit, contentText, createDocument, DocumentValues, type Document, type Edit, type TakenValue } from '@/core/document';
+import { applySetting, catchUpProject, findBehind, planCatchUp, planWithout, publishValues, type PlannedDocument } from '@/core/links';
 import { demoDocuments, edited } from '../support/demo';
+import { generateProject } from '../support/generated-project';
 
 const planned = (document: Document, published?: Readonly<Record<string, TakenValue>>): PlannedDocument => ({
   document,
@@ -166,4 +167,61 @@ test('a link to a taken name asks for an alias and never adds a suffix by itself
     takes: [{ type: 'take', id: 'clash', link: 'other', parameter: 'rail-length', name: 'depth', sourceName: 'rail_length', value }],
   });
   expect(result).toMatchObject({ ok: false, failure: { code: 'bad-name', repairs: [{ text: 'depth_2' }] } });
+});
+
+test('a network of documents that catch up one by one, in any order, has the very content of one that does so at once', () => {
+  const generated = generateProject([1, 3, 6, 8]);
+  const [master] = generated.documents;
+  if (!master) throw new Error('no master');
+  const changed = edited(master, { type: 'parameter.setFormula', id: 'out', formula: { text: '141 mm' } });
+  const start = generated.documents.map((document) => planned(document === master ? changed : document));
+  const everybody = new Set(start.map(({ document }) => document.id));
+  const apply = (documents: readonly PlannedDocument[], targets: ReadonlySet<string>): PlannedDocument[] => {
+    const plan = planCatchUp(documents, targets);
+    return documents.map((entry) => {
+      const done = plan.documents.find(({ id }) => id === entry.document.id);
+      return done ? { ...planned(done.after, done.publishedAfter), revision: entry.revision + 1 } : entry;
+    });
+  };
+  const contents = (documents: readonly PlannedDocument[]): string[] => documents.map(({ document }) => contentText(document));
+  const atOnce = contents(apply(start, everybody));
+  fc.assert(
+    fc.property(fc.array(fc.nat(start.length - 1), { maxLength: 30 }), (order) => {
+      let documents: PlannedDocument[] = [...start];
+      for (const pick of order) documents = apply(documents, new Set([start[pick]?.document.id ?? '']));
+      expect(contents(apply(documents, everybody))).toEqual(atOnce);
+    }),
+    { numRuns: 25 },
+  );
+});
+
+test('a document that is held out of a plan keeps what depends on it out too', () => {
+  const generated = generateProject([1, 3, 6]);
+  const [master] = generated.documents;
+  if (!master) throw new Error('no master');
+  const documents = generated.documents.map((document) =>
+    planned(document === master ? edited(master, { type: 'parameter.setFormula', id: 'out', formula: { text: '9 mm' } }) : document),
+  );
+  const { plan, left } = planWithout(documents, new Set(documents.map(({ document }) => document.id)), ({ id }) => (id === 'g1-0' ? 'Not today.' : undefined));
+  const isLeft = new Set(left.map(({ id }) => id));
+  expect(left[0]).toEqual({ id: 'g1-0', name: 'g1-0', reason: 'Not today.' });
+  for (const { after } of plan.documents) {
+    const sources = Object.values(after.records).flatMap((record) => (record.type === 'link' ? record.source : []));
+    expect(sources.some((source) => isLeft.has(source))).toBe(false);
+  }
+  expect(plan.documents.length + left.length).toBe(9);
+});
+
+test('what follows comes along only where its source changes, and never against a hold', () => {
+  const documents = generateProject([1, 2, 4], 'follow').documents;
+  const [master] = documents;
+  if (!master) throw new Error('no master');
+  const changed = edited(master, { type: 'parameter.setFormula', id: 'out', formula: { text: '5 mm' } });
+  const fresh = documents.map((document) => (document === master ? { ...planned(changed), isFresh: true } : planned(document)));
+  expect(planCatchUp(fresh, new Set()).documents).toHaveLength(6);
+  expect(planCatchUp(fresh, new Set()).documents.every(({ comesAlong }) => comesAlong)).toBe(true);
+  expect(planCatchUp(fresh, new Set(), { isStrict: true }).documents).toEqual([]);
+  // Nothing was saved just now: whoever was asked before is still asked.
+  const stale = fresh.map((entry) => ({ ...entry, isFresh: false }));
+  expect(planCatchUp(stale, new Set()).documents).toEqual([]);
 });

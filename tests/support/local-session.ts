@@ -5,7 +5,7 @@ import { fail } from '@/core/kit';
 import { DocumentSession } from '@/ui/state/document-session';
 
 export function openLocally(document: Document): DocumentSession {
-  const reply: DocumentReply = { project: { id: 'p', name: 'P' }, document, seq: 0, revision: 1, savedSeq: 0, behind: [], history: [] };
+  const reply: DocumentReply = { project: { id: 'p', name: 'P' }, document, seq: 0, revision: 1, savedSeq: 0, behind: [], unsavedSources: [], history: [] };
   const down = () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' }));
   const api = { postEdits: down, readEdits: down, saveRevision: down, readStanding: down, readPicture: down };
   return new DocumentSession(reply, 'ann', api, { load: () => Promise.resolve([]), save: () => Promise.resolve() }, undefined);

@@ -33,7 +33,7 @@ export function removeValues(draft: Draft, ids: readonly string[], readers: Read
     };
   }
   if (readers.mode === 'keep') {
-    keepAsParameters(draft, [...named.values()], outside.length > 0);
+    keepAsParameters(draft, [...named.values()], outside.length > 0 || readers.all === true);
     return undefined;
   }
   for (const [, id] of named) dropValue(draft, id);

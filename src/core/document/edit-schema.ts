@@ -37,7 +37,11 @@ export const readersSchema = z.discriminatedUnion('mode', [
   /** Refuse the deletion if anything reads it. */
   z.strictObject({ mode: z.literal('refuse') }),
   /** Dimensions and taken values that are read stay, as user parameters. */
-  z.strictObject({ mode: z.literal('keep') }),
+  z.strictObject({
+    mode: z.literal('keep'),
+    /** Those that nothing reads stay as well. */
+    all: z.boolean().optional(),
+  }),
   /** Put numbers in: the formula text for each deleted value that is read. */
   z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().max(200)) }),
 ]);

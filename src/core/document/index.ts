@@ -28,7 +28,16 @@ export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
-export { MAX_PROJECT_SIZE, projectJsonSchema, readProjectFile, stableJson, writeProjectFile, type FileProblem, type ProjectFile } from './project-file';
+export {
+  contentText,
+  MAX_PROJECT_SIZE,
+  projectJsonSchema,
+  readProjectFile,
+  stableJson,
+  writeProjectFile,
+  type FileProblem,
+  type ProjectFile,
+} from './project-file';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
   type Body,

@@ -5,6 +5,7 @@
  */
 import { z } from 'zod';
 import { fail, succeed, type Result } from '../kit';
+import { listRecords } from './access';
 import { migrateDocument } from './migrations';
 import { documentSchema, type Document } from './schema';
 
@@ -65,6 +66,15 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
 /** Writes a project file; equal content gives equal bytes. */
 export function writeProjectFile(project: ProjectFile): string {
   return `${stableJson({ format: PROJECT_FORMAT, version: PROJECT_VERSION, name: project.name, documents: project.documents }, 2)}\n`;
+}
+
+/**
+ * What a document says, as text that is equal for equal content. Which revision of a source a link has seen is no
+ * content: what it took is.
+ */
+export function contentText(document: Document): string {
+  const links = listRecords(document, 'links', 'link').map((link) => [link.id, { ...link, revision: 0, hash: '' }] as const);
+  return stableJson({ ...document, records: { ...document.records, ...Object.fromEntries(links) } });
 }
 
 /** JSON with sorted keys. */

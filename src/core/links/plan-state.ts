@@ -4,6 +4,7 @@ import {
   findBrokenGuards,
   findRecord,
   isNamed,
+  listNamed,
   listRecords,
   showTaken,
   type BrokenGuard,
@@ -13,6 +14,7 @@ import {
   type Link,
   type MeasuredValue,
   type NamedRecord,
+  type ShownValue,
   type TakenValue,
 } from '../document';
 import { sameData } from '../kit';
@@ -69,6 +71,8 @@ export interface DocumentPlan {
 
 export class PlanState {
   private values: DocumentValues | undefined;
+  /** How things stood before the first new value came in. */
+  private before: Before | undefined;
   private published: Readonly<Record<string, TakenValue>>;
   private document: Document;
   private awaitsGeometry = false;
@@ -132,16 +136,15 @@ export class PlanState {
   }
 
   finish(stateOf: (id: string) => PlanState | undefined): DocumentPlan | undefined {
-    if (this.edits.size === 0 || !this.values) return undefined;
+    if (this.edits.size === 0 || !this.values || !this.before) return undefined;
     this.recordHashes(stateOf);
-    const before = valuesAsPublished(this.planned.document, this.planned.published);
+    const { shown: before, broken: brokenNow } = this.before;
     const failures: { id: string; name: string; message: string }[] = [];
     for (const record of Object.values(this.document.records)) {
       if (!isNamed(record)) continue;
       const [problem] = this.values.show(record.id)?.diagnostics ?? [];
-      if (problem && before.show(record.id)?.diagnostics.length === 0) failures.push({ id: record.id, name: record.name, message: problem.message });
+      if (problem && before.get(record.id)?.diagnostics.length === 0) failures.push({ id: record.id, name: record.name, message: problem.message });
     }
-    const brokenNow = new Set(findBrokenGuards(before).map(({ id }) => id));
     return {
       id: this.id,
       name: this.planned.document.name,
@@ -156,20 +159,20 @@ export class PlanState {
     };
   }
 
-  private listChanges(before: DocumentValues, after: DocumentValues): ValueChange[] {
+  private listChanges(before: Before['shown'], after: DocumentValues): ValueChange[] {
     const changes = Object.values(this.document.records).flatMap((record) => (isNamed(record) ? (this.changeOf(record, before, after) ?? []) : []));
     // What comes in first, then what follows from it.
     return changes.sort((a, b) => Number(b.isTaken) - Number(a.isTaken));
   }
 
-  private changeOf(record: NamedRecord, before: DocumentValues, after: DocumentValues): ValueChange | undefined {
+  private changeOf(record: NamedRecord, before: Before['shown'], after: DocumentValues): ValueChange | undefined {
     const { id, name } = record;
     const old = record.type === 'take' ? findRecord(this.planned.document, id, 'take') : undefined;
     const isTaken = record.type === 'take' && !sameData(record.value, old?.value);
     if (isTaken && (record.value.kind === 'table' || old?.value.kind === 'table')) {
       return { id, name, before: old ? showTaken(old.value) : '', after: showTaken(record.value), isTaken };
     }
-    const [was, is] = [before.show(id), after.show(id)];
+    const [was, is] = [before.get(id), after.show(id)];
     return was && is && (isTaken || !Object.is(was.value, is.value)) ? { id, name, before: was.shown, after: is.shown, isTaken } : undefined;
   }
 
@@ -188,7 +191,10 @@ export class PlanState {
   }
 
   private applyTaken(edit: EditOf<'link.catchUp'>): void {
-    this.values ??= valuesAsPublished(this.document, this.planned.published);
+    if (!this.values) {
+      this.values = valuesAsPublished(this.document, this.planned.published);
+      this.before = lookAt(this.values);
+    }
     const applied = applyEdit(this.document, edit);
     if (!applied.ok) throw new Error(`Bug: a planned catch-up was refused: ${applied.failure.message}`);
     this.document = applied.value.document;
@@ -207,6 +213,21 @@ export class PlanState {
     }
     this.hashAfter = this.options.hash?.(this.document);
   }
+}
+
+interface Before {
+  readonly shown: ReadonlyMap<string, ShownValue>;
+  /** Ids of guards that do not hold. */
+  readonly broken: ReadonlySet<string>;
+}
+
+function lookAt(values: DocumentValues): Before {
+  const shown = new Map<string, ShownValue>();
+  for (const { id } of listNamed(values.document)) {
+    const value = values.show(id);
+    if (value) shown.set(id, value);
+  }
+  return { shown, broken: new Set(findBrokenGuards(values).map(({ id }) => id)) };
 }
 
 /** Whether two readings are one value: in which unit it is shown does not matter. */

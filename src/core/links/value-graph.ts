@@ -43,42 +43,60 @@ export function findValueCycle(documents: readonly Document[]): string[] {
   });
 }
 
-/** What one value drives in a document: ids of values, and of steps that read it. */
+/** What one value is tied to in a document: ids of values, and of the steps that they belong to. */
 export interface Reached {
   readonly values: readonly string[];
   readonly steps: readonly string[];
 }
 
-/** Everything that depends on one value, in its own document and in others, by document; the value itself is not listed. */
-export function findReached(documents: readonly Document[], document: string, id: string): ReadonlyMap<string, Reached> {
+export interface ReachedBothWays {
+  /** By document: what depends on the value, directly or through others. */
+  readonly drives: ReadonlyMap<string, Reached>;
+  /** By document: what it depends on. */
+  readonly reads: ReadonlyMap<string, Reached>;
+}
+
+/** Everything that depends on one value, and that it depends on, in its own document and in others; it is not listed itself. */
+export function findReached(documents: readonly Document[], document: string, id: string): ReachedBothWays {
   const graph = graphValues(documents);
   const readers = graph.nodes.map((): number[] => []);
   graph.reads.forEach((reads, reader) => {
     for (const read of reads) readers[read]?.push(reader);
   });
   const start = graph.find(document, id);
-  const wave = start === undefined ? [] : [start];
-  const seen = new Set(wave);
-  const reached = new Map<string, { values: string[]; steps: Set<string> }>();
-  for (let at = wave.pop(); at !== undefined; at = wave.pop()) {
-    for (const reader of readers[at] ?? []) {
-      const node = graph.nodes[reader];
-      if (!node || seen.has(reader)) continue;
-      seen.add(reader);
-      wave.push(reader);
-      const entry = reached.get(node.document.id) ?? { values: [], steps: new Set<string>() };
-      reached.set(node.document.id, entry);
-      const record = findAny(node.document, node.id);
-      if (record && isNamed(record)) entry.values.push(node.id);
-      if (record?.type === 'parameter' && record.owner !== undefined) entry.steps.add(record.owner);
-    }
-  }
-  return new Map(
-    [...reached].map(([key, { values, steps }]) => [
-      key,
-      { values, steps: listIds(documents.find((one) => one.id === key) ?? EMPTY, 'steps').filter((step) => steps.has(step)) },
-    ]),
-  );
+  if (start === undefined) return { drives: new Map(), reads: new Map() };
+  return { drives: sortByDocument(graph, spread(readers, start), documents), reads: sortByDocument(graph, spread(graph.reads, start), documents) };
 }
 
-const EMPTY = { lists: {} };
+function spread(next: readonly (readonly number[])[], start: number): number[] {
+  const wave = [start];
+  const seen = new Set(wave);
+  for (let at = wave.pop(); at !== undefined; at = wave.pop()) {
+    for (const other of next[at] ?? []) {
+      if (seen.has(other)) continue;
+      seen.add(other);
+      wave.push(other);
+    }
+  }
+  seen.delete(start);
+  return [...seen];
+}
+
+function sortByDocument({ nodes }: ValueGraph, found: readonly number[], documents: readonly Document[]): ReadonlyMap<string, Reached> {
+  const byDocument = new Map<string, { values: string[]; owners: Set<string> }>();
+  for (const index of found) {
+    const node = nodes[index];
+    const record = node && findAny(node.document, node.id);
+    if (!record || !isNamed(record)) continue;
+    const entry = byDocument.get(node.document.id) ?? { values: [], owners: new Set<string>() };
+    byDocument.set(node.document.id, entry);
+    entry.values.push(node.id);
+    if (record.type === 'parameter' && record.owner !== undefined) entry.owners.add(record.owner);
+  }
+  return new Map(
+    documents.flatMap((document) => {
+      const entry = byDocument.get(document.id);
+      return entry ? [[document.id, { values: entry.values, steps: listIds(document, 'steps').filter((step) => entry.owners.has(step)) }] as const] : [];
+    }),
+  );
+}

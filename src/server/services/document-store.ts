@@ -2,19 +2,14 @@
 import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
-import { applyEdit, listRecords, stableJson, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, contentText, listRecords, type Document, type TakenValue } from '@/core/document';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
 import { refuse, RefusedTransaction } from './refusal';
 
-/**
- * Fingerprint of a document's content; equal content, equal hash. Which revision of a source a link has seen is
- * no content: what it took is.
- */
+/** Fingerprint of a document's content; equal content, equal hash. */
 export function contentHash(document: Document): string {
-  const links = listRecords(document, 'links', 'link').map((link) => [link.id, { ...link, revision: 0, hash: '' }] as const);
-  const content = { ...document, records: { ...document.records, ...Object.fromEntries(links) } };
-  return createHash('sha256').update(stableJson(content)).digest('hex').slice(0, 40);
+  return createHash('sha256').update(contentText(document)).digest('hex').slice(0, 40);
 }
 
 export function readState(row: DocumentRow): Document {

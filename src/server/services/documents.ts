@@ -5,7 +5,7 @@ import { database } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
 import { findKnownKeys, lockDocument, readEdits, readState, writeChanges } from './document-store';
-import { listBehind, readStanding } from './planned-documents';
+import { listBehind, listUnsavedSources, readStanding } from './planned-documents';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** How many of the latest edits come with a document, for undo across a reload. */
@@ -23,6 +23,7 @@ export async function readDocument(id: string): Promise<Result<DocumentReply, Re
     revision: row.revision,
     savedSeq: row.savedSeq,
     behind: listBehind(standing, id),
+    unsavedSources: listUnsavedSources(standing, id),
     history: history.filter((edit) => edit.seq <= row.seq),
   });
 }
@@ -32,7 +33,8 @@ export async function readStandingOf(id: string): Promise<Result<StandingReply, 
   const row = await DocumentRow.findByPk(id, { attributes: ['projectId', 'seq', 'savedSeq', 'revision'] });
   if (!row) return fail(refuse('not-found', 'There is no such document.'));
   const { seq, savedSeq, revision, projectId } = row;
-  return succeed({ seq, savedSeq, revision, behind: listBehind(await readStanding(projectId), id) });
+  const standing = await readStanding(projectId);
+  return succeed({ seq, savedSeq, revision, behind: listBehind(standing, id), unsavedSources: listUnsavedSources(standing, id) });
 }
 
 export async function readEditsAfter(id: string, seq: number): Promise<Result<EditsReply, Refusal>> {

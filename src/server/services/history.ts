@@ -1,7 +1,7 @@
 /** The revisions of a document: listed with what differs, read, named. */
 import { Op } from 'sequelize';
-import type { HistoryReply, RevisionReply } from '@/contract';
-import { compareSnapshots, type Document, type Snapshot, type TakenValue } from '@/core/document';
+import type { HistoryReply, RevisionReply, ValueHistoryReply } from '@/contract';
+import { compareSnapshots, findRecord, showTaken, type Document, type Snapshot, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
@@ -25,6 +25,30 @@ export async function listRevisions(documentId: string, before?: number): Promis
       const previous = rows[i + 1];
       const { values, steps } = previous ? compareSnapshots(snapshotOf(previous), snapshotOf(row)) : { values: [], steps: [] };
       return { ...cardOf(row), differs: values.slice(0, NAMED), differing: values.length, steps };
+    }),
+  };
+}
+
+/** How far back a value is followed. */
+const MOST_REVISIONS = 300;
+
+/** What a value was, from its revisions: one query. */
+export async function listValueHistory(documentId: string, value: string): Promise<ValueHistoryReply> {
+  const rows = await RevisionRow.findAll({ where: { documentId }, order: [['number', 'DESC']], limit: MOST_REVISIONS });
+  const states = rows.map((row) => {
+    const { document, values } = snapshotOf(row);
+    const taken = Object.hasOwn(values, value) ? values[value] : undefined;
+    const formula = findRecord(document, value, 'parameter')?.formula.text;
+    return { row, shown: taken && showTaken(taken), formula };
+  });
+  return {
+    changes: states.flatMap(({ row, shown, formula }, i) => {
+      const before = states[i + 1];
+      const isOther = before ? before.shown !== shown || before.formula !== formula : shown !== undefined;
+      if (!isOther) return [];
+      const { number: revision, author } = row;
+      const at = row.createdAt.toISOString();
+      return [{ revision, author, at, ...(shown === undefined ? {} : { shown }), ...(formula === undefined ? {} : { formula }) }];
     }),
   };
 }

@@ -4,9 +4,9 @@
  */
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
-import type { SavedBody } from '@/contract';
-import { DocumentValues, type TakenValue } from '@/core/document';
-import { planCatchUp, publishValues, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import type { SavedBody, UnsavedSource } from '@/contract';
+import { DocumentValues, findBrokenGuards, listIds, listRecords, type TakenValue } from '@/core/document';
+import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument } from '@/core/links';
 import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
@@ -17,6 +17,8 @@ export interface LoadedDocument {
   readonly head: Pick<DocumentRow, 'id' | 'seq' | 'revision' | 'savedSeq' | 'name'>;
   readonly planned: PlannedDocument;
   readonly bodies: readonly SavedBody[];
+  /** Guards that do not hold now, measured values as of the latest revision. */
+  readonly brokenGuards: number;
 }
 
 /** Packed bytes of documents that are kept unpacked. */
@@ -78,16 +80,18 @@ async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
     const [revision] = (row as DocumentRow & { readonly revisions?: readonly RevisionRow[] }).revisions ?? [];
     const document = readState(row);
     const { id, seq, savedSeq, name } = row;
+    const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document));
     const entry: LoadedDocument = {
       head: { id, seq, revision: row.revision, savedSeq, name },
       planned: {
         document,
         revision: row.revision,
         hash: revision?.hash ?? '',
-        published: revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document)),
+        published,
         hasUnsavedEdits: seq !== savedSeq,
       },
       bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
+      brokenGuards: listIds(document, 'guards').length === 0 ? 0 : findBrokenGuards(valuesAsPublished(document, published)).length,
     };
     kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
     return entry;
@@ -113,6 +117,15 @@ export async function readStanding(projectId: string): Promise<Standing> {
   const standing = { loaded, plan };
   standings.set(projectId, standing);
   return standing;
+}
+
+/** Sources of a document with edits that are in no revision yet: it does not see them. */
+export function listUnsavedSources({ loaded }: Standing, documentId: string): UnsavedSource[] {
+  const own = loaded.find(({ head }) => head.id === documentId);
+  const sources = new Set(own ? listRecords(own.planned.document, 'links', 'link').map(({ source }) => source) : []);
+  return loaded.flatMap(({ head }) =>
+    sources.has(head.id) && head.seq > head.savedSeq ? [{ id: head.id, name: head.name, edits: head.seq - head.savedSeq }] : [],
+  );
 }
 
 /** What a document takes that has another value at its source now: none when it is up to date. */

@@ -32,7 +32,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
   return succeed({
     id,
     name: project.name,
-    documents: standing.loaded.map(({ head, planned: { document, published }, bodies }) => ({
+    documents: standing.loaded.map(({ head, planned: { document, published }, bodies, brokenGuards }) => ({
       id: document.id,
       name: document.name,
       kind: document.kind,
@@ -40,6 +40,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
       unsavedEdits: head.seq - head.savedSeq,
       behind: listBehind(standing, document.id).length,
       failing: Object.values(published).filter(({ kind }) => kind === 'refused').length,
+      brokenGuards,
       links: listRecords(document, 'links', 'link').map(({ id: link, source, policy }) => ({
         source,
         policy,

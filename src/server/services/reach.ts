@@ -1,8 +1,8 @@
-/** What one value drives throughout its project. */
-import type { ReachReply } from '@/contract';
-import { findRecord, findStep, listRecords } from '@/core/document';
+/** What one value drives, and what it is driven by, throughout its project. */
+import type { ReachedDocument, ReachReply } from '@/contract';
+import { findAny, findStep, isNamed, listRecords, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { findReached, reachOf } from '@/core/links';
+import { findReached, reachOf, type Reached } from '@/core/links';
 import { loadPlanned } from './planned-documents';
 import { refuse, type Refusal } from './refusal';
 
@@ -10,24 +10,26 @@ import { refuse, type Refusal } from './refusal';
 export async function readReach(project: string, document: string, value: string): Promise<Result<ReachReply, Refusal>> {
   const all = (await loadPlanned(project)).map(({ planned }) => planned.document);
   if (!all.some(({ id }) => id === document)) return fail(refuse('not-found', 'There is no such document.'));
-  // A value gets nowhere but where its document is taken.
+  // A value gets nowhere but where its document is taken, and comes from nowhere but what that takes.
   const nodes = all.map((one) => ({ id: one.id, sources: listRecords(one, 'links', 'link').map(({ source }) => source) }));
-  const takers = reachOf(nodes, document, 'takers');
-  const near = all.filter(({ id }) => takers.has(id));
-  const reached = findReached(near, document, value);
-  return succeed({
-    documents: near.flatMap((one) => {
-      const entry = reached.get(one.id);
-      if (!entry) return [];
-      const nameOf = (id: string): string => (findRecord(one, id, 'parameter') ?? findRecord(one, id, 'take') ?? findRecord(one, id, 'table'))?.name ?? id;
-      return [
-        {
-          id: one.id,
-          name: one.name,
-          values: entry.values.map((id) => ({ id, name: nameOf(id) })),
-          steps: entry.steps.map((id) => ({ id, name: findStep(one, id)?.name ?? id })),
-        },
-      ];
-    }),
-  });
+  const linked = reachOf(nodes, document);
+  const near = all.filter(({ id }) => linked.has(id));
+  const { drives, reads } = findReached(near, document, value);
+  return succeed({ drives: near.flatMap((one) => describe(one, drives.get(one.id))), reads: near.flatMap((one) => describe(one, reads.get(one.id))) });
+}
+
+function describe(document: Document, reached: Reached | undefined): ReachedDocument[] {
+  if (!reached) return [];
+  const nameOf = (id: string): string => {
+    const record = findAny(document, id);
+    return record && isNamed(record) ? record.name : id;
+  };
+  return [
+    {
+      id: document.id,
+      name: document.name,
+      values: reached.values.map((id) => ({ id, name: nameOf(id) })),
+      steps: reached.steps.map((id) => ({ id, name: findStep(document, id)?.name ?? id })),
+    },
+  ];
 }

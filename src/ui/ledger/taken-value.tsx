@@ -60,6 +60,17 @@ export function TakenValue({ take }: { take: Take }) {
       <Button onClick={() => workspace.setState({ task: { kind: 'link', source: link.source } })}>Change the link</Button>
       <Button onClick={() => workspace.setState({ task: { kind: 'repoint', link: link.id } })}>Take from another document</Button>
       <Button
+        title="All values of this link stay as they are now, as user parameters"
+        onClick={() => {
+          const count = takes().length;
+          const failure = session.edit({ type: 'link.remove', id: link.id, readers: { mode: 'keep', all: true } });
+          if (!failure)
+            session.notify(`${count} value${count === 1 ? '' : 's'} of ${link.sourceName} are values of this document alone now. Undo links them again.`);
+        }}
+      >
+        Freeze
+      </Button>
+      <Button
         onClick={() => {
           editOrAsk(session, workspace, `Stop taking ${take.name} from ${link.sourceName}`, (readers) => ({
             type: 'link.put',

@@ -1,17 +1,11 @@
 'use client';
 import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
-import type { ValueDifference } from '@/core/document';
+import type { ValueHistoryReply } from '@/contract';
 import { Button } from '../design/button';
 import { api } from '../state/api';
 import { useSession } from '../state/context';
-
-interface Past {
-  readonly revision: number;
-  readonly author: string;
-  readonly at: string;
-  readonly value: ValueDifference['after'];
-}
+import { describeAuthor } from '../state/identity';
 
 /** What a value was in earlier revisions, with who saved them; only those in which it was another. */
 export function ValueHistory({ id }: { id: string }) {
@@ -32,23 +26,15 @@ export function ValueHistory({ id }: { id: string }) {
 
 function PastList({ id }: { id: string }) {
   const session = useSession();
-  const [past, setPast] = useState<readonly Past[]>();
+  const [past, setPast] = useState<ValueHistoryReply['changes']>();
   const [problem, setProblem] = useState<string>();
   useEffect(() => {
     // The history of revisions is the server's.
     let isGone = false;
-    void api.listRevisions(session.id).then((reply) => {
+    void api.listValueHistory(session.id, id).then((reply) => {
       if (isGone) return;
-      if (!reply.ok) {
-        setProblem(reply.failure.message);
-        return;
-      }
-      setPast(
-        reply.value.revisions.flatMap(({ number, author, at, differs }) => {
-          const found = differs.find((difference) => difference.id === id);
-          return found ? [{ revision: number, author, at, value: found.after }] : [];
-        }),
-      );
+      if (reply.ok) setPast(reply.value.changes);
+      else setProblem(reply.failure.message);
     });
     return () => {
       isGone = true;
@@ -56,18 +42,18 @@ function PastList({ id }: { id: string }) {
   }, [session, id]);
   if (problem !== undefined) return <p className="text-madder">{problem}</p>;
   if (!past) return <p className="text-walnut-soft">Looking…</p>;
-  if (past.length === 0) return <p>It was the same in every revision that is listed.</p>;
+  if (past.length === 0) return <p>It is in no revision yet.</p>;
   return (
     <ul>
-      {past.map(({ revision, author, at, value }) => (
+      {past.map(({ revision, author, at, shown, formula }) => (
         <li key={revision} className="flex gap-2 border-b border-rule/50 py-0.5">
           <span className="text-walnut-soft">revision {revision}</span>
           <span className="font-mono">
-            {value ? `${value.shown}${value.formula === undefined || value.formula === value.shown ? '' : `  (${value.formula})`}` : 'not there'}
+            {shown === undefined ? 'not there' : `${shown}${formula === undefined || formula === shown ? '' : `  (${formula})`}`}
           </span>
           <span className="flex-1" />
           <span className="text-walnut-soft" title={at}>
-            {author}
+            {describeAuthor(author)}, {new Date(at).toLocaleDateString()}
           </span>
         </li>
       ))}

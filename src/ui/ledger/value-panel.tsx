@@ -3,6 +3,7 @@ import { explainValue, findRecord, type EditOf, type Parameter } from '@/core/do
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { Trace } from '../links/trace';
 import { editOrAsk } from '../state/removal';
 import { TakenValue } from './taken-value';
 import { TextField } from './text-field';
@@ -20,6 +21,7 @@ export function ValuePanel() {
   const selected = useWorkspace((state) => state.selected);
   const document = useSessionState((state) => state.document);
   const version = useSessionState((state) => state.version);
+  const users = useWorkspace((state) => (selected === undefined ? undefined : state.uses.get(selected)));
   const parameter = selected === undefined ? undefined : findRecord(document, selected, 'parameter');
   const take = selected === undefined ? undefined : findRecord(document, selected, 'take');
   if (selected === undefined || (!parameter && !take)) {
@@ -42,6 +44,13 @@ export function ValuePanel() {
       <p className="mt-1">
         <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
         <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
+        {users && users.length > 0 && (
+          <span className="mr-4">
+            <span className="text-walnut-soft">Taken by </span>
+            {[...new Set(users)].join(', ')}
+          </span>
+        )}
+        <Trace key={`trace ${selected}`} id={selected} />
         <ValueVerbs key={selected} id={selected} />
         <ValueHistory key={`history ${selected}`} id={selected} />
         <Button

@@ -9,6 +9,7 @@ const card = (id: string, ...sources: string[]): DocumentCard => ({
   unsavedEdits: 0,
   behind: 0,
   failing: 0,
+  brokenGuards: 0,
   links: sources.map((source) => ({ source, policy: 'ask', values: 1 })),
   bodies: [],
   hasThumbnail: false,

@@ -6,6 +6,7 @@ import { reachOf } from '@/core/links';
 import { Button } from '../design/button';
 import { api } from '../state/api';
 import { BOX, layOutMap, type Placed } from './map-layout';
+import { ReachedList } from '../links/reached-list';
 import { ReachFilter, type ReachWish } from './reach-filter';
 
 interface ProjectMapProps {
@@ -42,7 +43,7 @@ export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
   const byValue = document !== undefined && value !== undefined ? reach : undefined;
   const lit = useMemo(() => {
     if (document === undefined) return undefined;
-    if (value !== undefined) return new Set([document, ...(byValue?.documents.map(({ id }) => id) ?? [])]);
+    if (value !== undefined) return new Set([document, ...(byValue?.drives.map(({ id }) => id) ?? [])]);
     return reachOf(
       documents.map(({ id, links }) => ({ id, sources: links.map(({ source }) => source) })),
       document,
@@ -109,7 +110,7 @@ export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
                     placed={one}
                     isLit={!lit || lit.has(one.document.id)}
                     isChosen={one.document.id === document}
-                    reached={byValue?.documents.find(({ id }) => id === one.document.id)?.values.length}
+                    reached={byValue?.drives.find(({ id }) => id === one.document.id)?.values.length}
                     onChoose={() => setWish(one.document.id === document ? {} : { document: one.document.id })}
                   />
                 </li>
@@ -142,6 +143,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
         {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edits`}
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
+      {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}
       {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up it and what takes from it</Button>}
@@ -151,19 +153,11 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
 
 /** The values that one value drives, by document. */
 function ReachedValues({ reach }: { reach: ReachReply }) {
-  if (reach.documents.length === 0) return <p className="mb-2 text-walnut-soft">Nothing depends on it.</p>;
+  if (reach.drives.length === 0) return <p className="mb-2 text-walnut-soft">Nothing depends on it.</p>;
   return (
-    <ul aria-label="What it reaches" className="mb-2 max-h-40 overflow-y-auto rounded-box border border-rule bg-sheet px-3 py-1">
-      {reach.documents.map(({ id, name, values, steps }) => (
-        <li key={id}>
-          <Link href={`/documents/${id}`} className="font-semibold underline decoration-rule underline-offset-4">
-            {name}
-          </Link>{' '}
-          <span className="font-mono text-[13px]">{values.map((value) => value.name).join(', ')}</span>
-          {steps.length > 0 && <span className="text-walnut-soft"> in {steps.map((step) => step.name).join(', ')}</span>}
-        </li>
-      ))}
-    </ul>
+    <div className="mb-2 max-h-40 overflow-y-auto rounded-box border border-rule bg-sheet px-3 py-1">
+      <ReachedList label="What it reaches" documents={reach.drives} />
+    </div>
   );
 }
 
@@ -177,7 +171,8 @@ interface MapBoxProps {
 }
 
 function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: MapBoxProps) {
-  const { name, kind, behind, failing, links } = document;
+  const { name, kind, behind, links } = document;
+  const failing = document.failing + document.brokenGuards;
   const taken = links.reduce((sum, { values }) => sum + values, 0);
   const border = failing > 0 ? 'border-madder' : behind > 0 ? 'border-weld' : 'border-rule';
   return (

@@ -138,6 +138,7 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
               revision {document.revision}
               {document.unsavedEdits > 0 && <span className="ml-2 text-walnut-soft">{document.unsavedEdits} unsaved edits</span>}
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
+              {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
               {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
             </td>
           </tr>

@@ -6,7 +6,7 @@ import { Button } from '../design/button';
 import { CommandBox } from './command-box';
 import { ExportMenu } from './export-menu';
 import { ThemeButton } from '../design/theme-button';
-import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** Which document this is, how it stands, and saving it. */
 export function TopBar() {
@@ -54,11 +54,15 @@ function SaveState() {
   const pending = useSessionState((state) => state.pending);
   const isOffline = useSessionState((state) => state.isOffline);
   const revision = useSessionState((state) => state.revision);
+  const sources = useSessionState((state) => state.unsavedSources);
+  const isTaken = useWorkspace((state) => state.uses.size > 0);
   if (isOffline) return <span className="text-weld">{pending} edits wait for the server</span>;
   return (
     <span className="text-walnut-soft" aria-live="polite">
       revision {revision}
       {unsaved > 0 ? `, ${unsaved} edit${unsaved === 1 ? '' : 's'} since` : ''}
+      {unsaved > 0 && isTaken && ' that others do not see yet'}
+      {sources.length > 0 && <span className="text-weld">; {sources.map(({ name, edits }) => `${name} has ${edits} unsaved`).join(', ')}</span>}
     </span>
   );
 }

@@ -1,9 +1,11 @@
 'use client';
 import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
+import { findAny } from '@/core/document';
 import { CatchUpDialog } from '../catch-up/catch-up-dialog';
 import { HistoryDialog } from '../history/history-dialog';
 import { QuestionDialog } from '../design/question-dialog';
+import { goToRow } from '../ledger/go-to-row';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
 import { HandOverDialog } from '../links/hand-over-dialog';
@@ -22,6 +24,7 @@ import { Tray } from './tray';
 /** One open document: ledger, and for a part the canvas beside it. */
 export function Workspace() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const kind = useSessionState((state) => state.document.kind);
   const sketch = useWorkspace((state) => state.sketch);
 
@@ -38,6 +41,17 @@ export function Workspace() {
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);
   }, [session]);
+
+  useEffect(() => {
+    // An address may name a value: `#<id>`.
+    const goThere = (): void => {
+      const id = decodeURIComponent(window.location.hash.slice(1));
+      if (id !== '' && findAny(session.document, id)) goToRow(workspace, id);
+    };
+    goThere();
+    window.addEventListener('hashchange', goThere);
+    return () => window.removeEventListener('hashchange', goThere);
+  }, [session, workspace]);
 
   return (
     <div className="flex h-dvh flex-col">

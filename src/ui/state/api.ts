@@ -24,6 +24,7 @@ import type {
   StandingReply,
   UndoChangeSetReply,
   UsesReply,
+  ValueHistoryReply,
 } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 
@@ -76,6 +77,7 @@ export const api = {
   postEdits: (id: string, body: PostEdits) => post<EditsReply>(`/api/documents/${id}/edits`, body),
   listRevisions: (id: string, before?: number) => request<HistoryReply>(`/api/documents/${id}/revisions${before === undefined ? '' : `?before=${before}`}`),
   readRevision: (id: string, number: number) => request<RevisionReply>(`/api/documents/${id}/revisions/${number}`),
+  listValueHistory: (id: string, value: string) => request<ValueHistoryReply>(`/api/documents/${id}/values/${encodeURIComponent(value)}`),
   nameRevision: (id: string, number: number, message: string) => send<{ message: string }>('PATCH', `/api/documents/${id}/revisions/${number}`, { message }),
   listOffers: (id: string) => request<OffersReply>(`/api/documents/${id}/offers`),
   offerValues: (id: string, body: { ids: string[]; author: string }) => post<{ seq: number }>(`/api/documents/${id}/offers`, body),

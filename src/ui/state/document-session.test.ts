@@ -13,7 +13,16 @@ class FakeServer {
   isDown = false;
 
   reply(): DocumentReply {
-    return { project: { id: 'p', name: 'P' }, document: this.document, seq: this.log.length, revision: 1, savedSeq: 0, behind: [], history: [...this.log] };
+    return {
+      project: { id: 'p', name: 'P' },
+      document: this.document,
+      seq: this.log.length,
+      revision: 1,
+      savedSeq: 0,
+      behind: [],
+      unsavedSources: [],
+      history: [...this.log],
+    };
   }
 
   apply(envelope: Envelope): Result<LoggedEdit, string> {
@@ -39,7 +48,7 @@ class FakeServer {
     },
     readEdits: (_: string, after: number) => Promise.resolve(succeed({ seq: this.log.length, edits: this.log.slice(after) })),
     saveRevision: () => Promise.resolve(succeed({ revision: 2, followed: [], asked: [], nowBehind: [] })),
-    readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [] })),
+    readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [], unsavedSources: [] })),
     readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
   };
 }

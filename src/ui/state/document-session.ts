@@ -8,7 +8,7 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LiveEvent, LoggedEdit, SaveRevisionReply } from '@/contract';
-import { applyEdit, DocumentValues, type Document, type Edit, type EditFailure } from '@/core/document';
+import { applyEdit, DocumentValues, listRecords, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { PastValues } from '@/core/loose-ends';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
@@ -62,6 +62,7 @@ export class DocumentSession {
       revision: reply.revision,
       unsavedEdits: reply.seq - reply.savedSeq,
       behind: reply.behind,
+      unsavedSources: reply.unsavedSources,
       pending: 0,
       isOffline: false,
       tray: [],
@@ -193,8 +194,10 @@ export class DocumentSession {
   /** Something happened at the server. */
   hear(event: LiveEvent): void {
     if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();
-    if (event.type !== 'saved' || event.project !== this.store.getState().project.id) return;
-    if (event.documents.some(({ id, seq }) => id === this.id && seq > this.seq) && !this.sending) void this.fetchMissing();
+    if (event.project !== this.store.getState().project.id) return;
+    const isSource = event.type === 'edited' && listRecords(this.document, 'links', 'link').some(({ source }) => source === event.document);
+    if (event.type !== 'saved' && !isSource) return;
+    if (event.type === 'saved' && event.documents.some(({ id, seq }) => id === this.id && seq > this.seq) && !this.sending) void this.fetchMissing();
     // One answer for whatever comes close together.
     clearTimeout(this.standingTimer);
     this.standingTimer = setTimeout(() => void this.refreshStanding(), STANDING_MS);
@@ -343,11 +346,11 @@ export class DocumentSession {
   private async refreshStanding(): Promise<void> {
     const reply = await this.api.readStanding(this.id);
     if (!reply.ok || this.isClosed) return;
-    const { savedSeq, revision, behind } = reply.value;
+    const { savedSeq, revision, behind, unsavedSources } = reply.value;
     this.savedSeq = savedSeq;
     const known = new Map(this.store.getState().behind.map((change) => [change.id, change.after]));
     const news = behind.filter(({ id, after }) => known.get(id) !== after);
-    this.store.setState({ behind, revision, ...(news.length > 0 ? { notice: tellNews(news) } : {}) });
+    this.store.setState({ behind, revision, unsavedSources, ...(news.length > 0 ? { notice: tellNews(news) } : {}) });
     this.tellPending();
   }
 

@@ -23,6 +23,8 @@ export interface SessionState {
   readonly unsavedEdits: number;
   /** What it takes that has another value at its source now. */
   readonly behind: DocumentReply['behind'];
+  /** Sources with edits that are in no revision yet. */
+  readonly unsavedSources: DocumentReply['unsavedSources'];
   readonly pending: number;
   readonly isOffline: boolean;
   readonly tray: readonly RefusedEdit[];
