@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { applyEdit, contentText, createDocument, DocumentValues, type Document, type Edit, type TakenValue } from '@/core/document';
+import { applyEdit, contentText, createDocument, DocumentValues, limitsOf, type Document, type Edit, type TakenValue } from '@/core/document';
 import { applySetting, catchUpProject, findBehind, planCatchUp, planWithout, publishValues, type PlannedDocument } from '@/core/links';
 import { demoDocuments, edited } from '../support/demo';
 import { generateProject } from '../support/generated-project';
@@ -224,4 +224,15 @@ test('what follows comes along only where its source changes, and never against 
   // Nothing was saved just now: whoever was asked before is still asked.
   const stale = fresh.map((entry) => ({ ...entry, isFresh: false }));
   expect(planCatchUp(stale, new Set()).documents).toEqual([]);
+});
+
+test('a tolerance that changes at the source marks those who take the value, and comes with it', () => {
+  const [master, taker] = generateProject([1, 1]).documents;
+  if (!master || !taker) throw new Error('no documents');
+  const fit = edited(master, { type: 'parameter.update', id: 'out', changes: { tolerance: { kind: 'symmetric', by: { text: '0.2 mm' } } } });
+  const plan = planCatchUp([planned(fit), planned(taker)], new Set([taker.id]));
+  const [entry] = plan.documents;
+  expect(entry?.changes).toEqual([{ id: 't0', name: 'in_0', before: '100 mm', after: '100 mm ±0.2 mm', isTaken: true }]);
+  expect(entry && limitsOf(new DocumentValues(entry.after), 't0')).toMatchObject({ shown: '99.8 mm to 100.2 mm' });
+  expect(findBehind([planned(fit), planned(entry?.after ?? taker)]).size).toBe(0);
 });

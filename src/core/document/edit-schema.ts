@@ -18,6 +18,7 @@ import {
   tableSchema,
   takeSchema,
   takenValueSchema,
+  toleranceSchema,
 } from './schema';
 import { unitSystemSchema } from './schema-parts';
 import { stepSchema } from './step-schema';
@@ -77,6 +78,7 @@ const parameterChanges = z.strictObject({
   least: typedFormulaSchema.nullable().optional(),
   most: typedFormulaSchema.nullable().optional(),
   choices: z.array(z.string().max(200)).max(200).nullable().optional(),
+  tolerance: toleranceSchema.nullable().optional(),
 });
 
 const singleEditSchema = z.discriminatedUnion('type', [

@@ -3,7 +3,7 @@ import { readFormula, renameInFormula } from '../formula';
 import { findNamed, isNamed, isStep } from './access';
 import type { Draft } from './draft';
 import type { TypedFormula } from './edit-schema';
-import type { Document, DocumentRecord, Formula } from './schema';
+import type { Document, DocumentRecord, Formula, Tolerance } from './schema';
 
 /** The record with every formula in it mapped; the same object if none changed. */
 export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => Formula): DocumentRecord {
@@ -12,8 +12,9 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const formula = map(record.formula);
       const least = record.least && map(record.least);
       const most = record.most && map(record.most);
-      if (formula === record.formula && least === record.least && most === record.most) return record;
-      return { ...record, formula, ...(least ? { least } : {}), ...(most ? { most } : {}) };
+      const tolerance = record.tolerance && mapTolerance(record.tolerance, map);
+      if (formula === record.formula && least === record.least && most === record.most && tolerance === record.tolerance) return record;
+      return { ...record, formula, ...(least ? { least } : {}), ...(most ? { most } : {}), ...(tolerance ? { tolerance } : {}) };
     }
     case 'body': {
       const density = record.density && map(record.density);
@@ -27,6 +28,21 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       if (!isStep(record)) return record;
       const suppressed = record.suppressed && map(record.suppressed);
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
+    }
+  }
+}
+
+function mapTolerance(tolerance: Tolerance, map: (formula: Formula) => Formula): Tolerance {
+  switch (tolerance.kind) {
+    case 'symmetric': {
+      const by = map(tolerance.by);
+      return by === tolerance.by ? tolerance : { ...tolerance, by };
+    }
+    case 'fit':
+      return tolerance;
+    default: {
+      const [upper, lower] = [map(tolerance.upper), map(tolerance.lower)];
+      return upper === tolerance.upper && lower === tolerance.lower ? tolerance : { ...tolerance, upper, lower };
     }
   }
 }

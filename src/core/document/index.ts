@@ -56,6 +56,7 @@ export {
   type SketchRepeat,
   type StoredFile,
   type Table,
+  type Tolerance,
   type Take,
   type TakenValue,
 } from './schema';
@@ -64,4 +65,5 @@ export { type AxisReference, type Feature, type PlaneReference, type SketchStep,
 export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
 export { showTaken } from './taken-text';
 export { DocumentValues, slotOf, tableSlot, type MeasuredValue, type ShownValue } from './values';
+export { limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type Limits } from './tolerances';
 export { tryFormula, type TriedFormula } from './try-formula';

@@ -15,6 +15,14 @@ export const SCHEMA_VERSION = 2;
 /** Version of the formula language that the formulas are written in. */
 export const LANGUAGE_VERSION = 1;
 
+/** How far a value may be off: amounts are formulas; a fit is a tolerance class of ISO 286, for lengths. */
+export const toleranceSchema = z.discriminatedUnion('kind', [
+  z.strictObject({ kind: z.literal('symmetric'), by: formulaSchema }),
+  z.strictObject({ kind: z.literal('deviations'), upper: formulaSchema, lower: formulaSchema }),
+  z.strictObject({ kind: z.literal('limits'), upper: formulaSchema, lower: formulaSchema }),
+  z.strictObject({ kind: z.literal('fit'), fit: z.string().max(10) }),
+]);
+
 export const parameterSchema = z.strictObject({
   type: z.literal('parameter'),
   id,
@@ -32,6 +40,7 @@ export const parameterSchema = z.strictObject({
   least: formulaSchema.optional(),
   most: formulaSchema.optional(),
   choices: z.array(text).max(200).optional(),
+  tolerance: toleranceSchema.optional(),
   /** Read off the geometry, not computed by its formula, which is empty then. */
   measure: measureSchema.optional(),
 });
@@ -56,6 +65,8 @@ export const takenValueSchema = z.union([
     unit: z.string().max(40),
     /** Whether the value must be whole. */
     isCount: z.boolean().optional(),
+    /** Deviations that it may have at its source, in internal base units. */
+    tolerance: z.strictObject({ upper: finite, lower: finite }).optional(),
   }),
   z.strictObject({ kind: z.literal('temperature'), value: finite, unit: z.string().max(40) }),
   z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
@@ -238,6 +249,7 @@ export const documentSchema = z.strictObject({
 });
 
 export type Formula = Readonly<z.infer<typeof formulaSchema>>;
+export type Tolerance = Readonly<z.infer<typeof toleranceSchema>>;
 export type Parameter = Readonly<z.infer<typeof parameterSchema>>;
 export type TakenValue = Readonly<z.infer<typeof takenValueSchema>>;
 export type Link = Readonly<z.infer<typeof linkSchema>>;

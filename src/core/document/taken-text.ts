@@ -31,7 +31,8 @@ export function showTaken(value: TakenValue): string {
     case 'quantity':
     case 'temperature': {
       const unit = unitOf(value);
-      return joinUnit(formatRounded(value.value, unit, DECIMALS), unit.symbol);
+      const amount = joinUnit(formatRounded(value.value, unit, DECIMALS), unit.symbol);
+      return value.kind === 'quantity' && value.tolerance ? `${amount} ${showDeviations(value.tolerance, unit)}` : amount;
     }
     case 'yes-no':
       return value.value === 1 ? 'yes' : 'no';
@@ -42,6 +43,13 @@ export function showTaken(value: TakenValue): string {
     case 'refused':
       return 'error';
   }
+}
+
+/** `±0.2 mm`, or `+0.2/-0.1 mm`. */
+function showDeviations({ upper, lower }: { readonly upper: number; readonly lower: number }, unit: Unit): string {
+  const words = (value: number): string => formatRounded(value, unit, DECIMALS);
+  if (upper === -lower) return `±${joinUnit(words(upper), unit.symbol)}`;
+  return joinUnit(`${upper > 0 ? '+' : ''}${words(upper)}/${lower > 0 ? '+' : ''}${words(lower)}`, unit.symbol);
 }
 
 /** What a user parameter must be to hold the value. */

@@ -1,6 +1,6 @@
 export { findBehind, planCatchUp, planWithout, type CatchUpPlan, type LeftBehind } from './catch-up';
 export { layerDocuments, reachOf } from './layers';
-export { publishValues, valuesAsPublished } from './offered';
+export { publishValue, publishValues, valuesAsPublished } from './offered';
 export { type DocumentPlan, type PlannedDocument, type PlanOptions, type ValueChange } from './plan-state';
 export { applySetting, catchUpProject, type SetFailure } from './project';
 export { findReached, type Reached, type ReachedBothWays } from './value-graph';

@@ -169,7 +169,7 @@ export class PlanState {
     const { id, name } = record;
     const old = record.type === 'take' ? findRecord(this.planned.document, id, 'take') : undefined;
     const isTaken = record.type === 'take' && !sameData(record.value, old?.value);
-    if (isTaken && (record.value.kind === 'table' || old?.value.kind === 'table')) {
+    if (isTaken && (isWordy(record.value) || (old && isWordy(old.value)))) {
       return { id, name, before: old ? showTaken(old.value) : '', after: showTaken(record.value), isTaken };
     }
     const [was, is] = [before.get(id), after.show(id)];
@@ -228,6 +228,11 @@ function lookAt(values: DocumentValues): Before {
     if (value) shown.set(id, value);
   }
   return { shown, broken: new Set(findBrokenGuards(values).map(({ id }) => id)) };
+}
+
+/** What the value alone does not say. */
+function isWordy(value: TakenValue): boolean {
+  return value.kind === 'table' || (value.kind === 'quantity' && value.tolerance !== undefined);
 }
 
 /** Whether two readings are one value: in which unit it is shown does not matter. */

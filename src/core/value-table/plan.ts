@@ -2,7 +2,19 @@
  * What a table from a spreadsheet would change, cell by cell, before anything is changed. Rows are found by name; a
  * new name is a new value. Nothing is deleted: a row that is missing leaves its value as it is, and so does an empty cell.
  */
-import { applyEdit, DocumentValues, findNamed, findRecord, meantNames, type Edit, type EditOf, type Parameter } from '../document';
+import {
+  applyEdit,
+  DocumentValues,
+  findNamed,
+  findRecord,
+  meantNames,
+  parseTolerance,
+  TOLERANCE_HINT,
+  toleranceText,
+  type Edit,
+  type EditOf,
+  type Parameter,
+} from '../document';
 import { checkName } from '../formula';
 import { parseUnit, QUANTITY_KINDS } from '../units';
 import { COLUMNS, type Column } from './table';
@@ -121,7 +133,7 @@ class Plan {
   }
 
   private changeRest(record: Parameter, row: ReadRow, problem: (column: Column, message: string) => void): void {
-    const { kind = '', unit, least, most, choices } = row;
+    const { kind = '', unit, least, most, tolerance, choices } = row;
     if (kind !== '' && kind !== record.kind && kind !== 'measured' && record.owner === undefined) {
       if (KINDS.has(kind)) this.update(record, 'kind', record.kind, kind, { kind });
       else problem('kind', `${kind} is no kind of value; kinds are ${[...KINDS].join(', ')}.`);
@@ -136,6 +148,12 @@ class Plan {
     ] as const) {
       const before = record[side]?.text ?? '';
       if (text && text !== before) this.update(record, side, before, text, { [side]: { text } });
+    }
+    const written = record.tolerance ? toleranceText(record.tolerance) : '';
+    if (tolerance && tolerance !== written) {
+      const parsed = parseTolerance(tolerance);
+      if (parsed) this.update(record, 'tolerance', written, tolerance, { tolerance: parsed });
+      else problem('tolerance', TOLERANCE_HINT);
     }
     const listed = record.choices?.join('; ') ?? '';
     if (choices && choices !== listed) {

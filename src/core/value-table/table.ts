@@ -1,7 +1,7 @@
 /** The ledger as a table of texts, to go out to a spreadsheet and to come back. */
-import { findRecord, findStep, listDriving, listIds, listRecords, listSteps, type DocumentValues, type Parameter, type Take } from '../document';
+import { findRecord, findStep, listDriving, listIds, listRecords, listSteps, toleranceText, type DocumentValues, type Parameter, type Take } from '../document';
 
-export const COLUMNS = ['name', 'formula', 'value', 'kind', 'unit', 'note', 'least', 'most', 'choices', 'from'] as const;
+export const COLUMNS = ['name', 'formula', 'value', 'kind', 'unit', 'note', 'least', 'most', 'tolerance', 'choices', 'from'] as const;
 export type Column = (typeof COLUMNS)[number];
 
 /** One value. `value` and `from` are for the reader: they are not read back. */
@@ -23,7 +23,7 @@ function rowOf(values: DocumentValues, record: Parameter | Take, sources: Readon
   const value = shown?.diagnostics[0]?.message ?? shown?.shown ?? '';
   const common = { name: record.name, value, note: record.note ?? '' };
   if (record.type === 'take') {
-    return { ...common, formula: '', kind: 'linked', unit: '', least: '', most: '', choices: '', from: sources.get(record.link) ?? '' };
+    return { ...common, formula: '', kind: 'linked', unit: '', least: '', most: '', tolerance: '', choices: '', from: sources.get(record.link) ?? '' };
   }
   return {
     ...common,
@@ -32,6 +32,7 @@ function rowOf(values: DocumentValues, record: Parameter | Take, sources: Readon
     unit: record.displayUnit ?? '',
     least: record.least?.text ?? '',
     most: record.most?.text ?? '',
+    tolerance: record.tolerance ? toleranceText(record.tolerance) : '',
     choices: record.choices?.join('; ') ?? '',
     from: findStep(values.document, record.owner ?? '')?.name ?? '',
   };

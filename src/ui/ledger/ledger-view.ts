@@ -1,6 +1,7 @@
 /** The ledger filtered, searched or sorted: then it is a flat list of values for the while. */
 import { findRecord, findStep, listDriving, listIds, listSteps, type Document, type DocumentValues, type TakenValue } from '@/core/document';
 import { sameData } from '@/core/kit';
+import { publishValue } from '@/core/links';
 import type { LedgerRow } from './ledger-rows';
 
 export const FILTERS = {
@@ -68,7 +69,7 @@ function passes(values: DocumentValues, id: string, filter: Filter, saved: Reado
     case 'wrong':
       return (shown?.diagnostics.length ?? 0) > 0;
     case 'changed':
-      return saved !== undefined && !sameData(saved[id], values.handOver(id));
+      return saved !== undefined && !sameData(saved[id], publishValue(values, id));
   }
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { explainValue, findRecord, type EditOf, type Parameter } from '@/core/document';
+import { explainValue, findRecord, limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type EditOf, type Parameter } from '@/core/document';
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -66,7 +66,7 @@ export function ValuePanel() {
       {take && <TakenValue take={take} />}
       {parameter && (
         <ParameterForm
-          key={`${parameter.id} ${JSON.stringify([parameter.note, parameter.displayUnit, parameter.least, parameter.most, parameter.choices])}`}
+          key={`${parameter.id} ${JSON.stringify([parameter.note, parameter.displayUnit, parameter.least, parameter.most, parameter.choices, parameter.tolerance])}`}
           parameter={parameter}
         />
       )}
@@ -128,6 +128,7 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
         />
       </Field>
       {!isMeasured && <Limits parameter={parameter} onUpdate={update} />}
+      <ToleranceField parameter={parameter} onUpdate={update} />
       <span className="flex basis-full items-center gap-4">
         <label className="flex items-center gap-1.5">
           <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
@@ -139,6 +140,28 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
         {(!isOwned || parameter.measure) && <RemoveButton parameter={parameter} />}
       </span>
     </div>
+  );
+}
+
+/** How far off it may be, with the limits that this makes. */
+function ToleranceField({ parameter, onUpdate }: { parameter: Parameter; onUpdate: (changes: Changes) => void }) {
+  const session = useSession();
+  const limits = limitsOf(session.values, parameter.id);
+  return (
+    <Field label="tolerance" className="min-w-52 flex-1">
+      <TextField
+        label="Tolerance"
+        value={parameter.tolerance ? toleranceText(parameter.tolerance) : ''}
+        hint="±0.1, +0.2/-0.1, H7"
+        check={(text) => (text.trim() === '' || parseTolerance(text) ? undefined : TOLERANCE_HINT)}
+        onAccept={(text) => onUpdate({ tolerance: text.trim() === '' ? null : (parseTolerance(text) ?? null) })}
+      />
+      {limits && (
+        <span className={`shrink-0 font-mono text-[13px] ${'problem' in limits ? 'text-madder' : ''}`}>
+          {'problem' in limits ? limits.problem : limits.shown}
+        </span>
+      )}
+    </Field>
   );
 }
 

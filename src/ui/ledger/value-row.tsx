@@ -1,6 +1,6 @@
 'use client';
 import { memo, useState } from 'react';
-import { describeMeasure, findRecord, isTable, slotOf, type DocumentValues, type Parameter, type Take } from '@/core/document';
+import { describeMeasure, findRecord, isTable, limitsOf, slotOf, toleranceText, type DocumentValues, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -131,6 +131,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
           <From record={record} isLiteral={shown?.isLiteral === true} isMeasured={isMeasured} problem={problem?.message} />
         )}
       </span>
+      <ToleranceCell id={id} />
       {readers > 0 && (
         <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers}`}>
           {readers} <span className="sr-only">readers</span>
@@ -144,6 +145,28 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
     </div>
   );
 });
+
+/** The tolerance as it is written, in full on hover. */
+function ToleranceCell({ id }: { id: string }) {
+  const session = useSession();
+  const tolerance = useSessionState((state) => findRecord(state.document, id, 'parameter')?.tolerance);
+  const hasTaken = useSessionState((state) => {
+    const value = findRecord(state.document, id, 'take')?.value;
+    return value?.kind === 'quantity' && value.tolerance !== undefined;
+  });
+  if (!tolerance && !hasTaken) return null;
+  const limits = limitsOf(session.values, id);
+  const isWrong = limits !== undefined && 'problem' in limits;
+  return (
+    <span
+      role="cell"
+      className={`shrink-0 font-mono text-[13px] ${isWrong ? 'text-madder' : 'text-walnut-soft'}`}
+      title={limits && ('problem' in limits ? limits.problem : limits.shown)}
+    >
+      {tolerance ? toleranceText(tolerance) : limits && !('problem' in limits) ? limits.shown : ''}
+    </span>
+  );
+}
 
 function signatureOf(values: DocumentValues, id: string): string {
   const shown = values.show(id);

@@ -67,6 +67,9 @@ export function ExportMenu() {
             <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'xlsx')}>
               XLSX of the ledger
             </DropdownMenu.Item>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void window.open(`/documents/${session.id}/report`, '_blank', 'noreferrer')}>
+              Report to print, or as PDF
+            </DropdownMenu.Item>
             <DropdownMenu.Item className={`${ITEM} mt-1 border-t border-rule`} onSelect={() => workspace.setState({ table: [] })}>
               Values from a spreadsheet…
             </DropdownMenu.Item>

@@ -1,0 +1,90 @@
+/** The limits of a value, from its tolerance. */
+import { fitDeviations, readTolerance, writeTolerance } from '../tolerance';
+import { findRecord } from './access';
+import type { Formula, Tolerance } from './schema';
+import { tryFormula } from './try-formula';
+import type { DocumentValues } from './values';
+
+/** In internal base units; or why there are none. */
+export type Limits = { readonly upper: number; readonly lower: number; readonly shown: string } | { readonly problem: string };
+
+/** Internal units of a millimetre. */
+const MILLIMETRE = 10_000;
+
+/** The greatest and the least that a value may be; undefined for one without a tolerance, or with an error of its own. */
+export function limitsOf(values: DocumentValues, id: string): Limits | undefined {
+  const tolerance = findRecord(values.document, id, 'parameter')?.tolerance;
+  const shown = values.show(id);
+  const taken = findRecord(values.document, id, 'take')?.value;
+  if (!shown || shown.diagnostics.length > 0 || shown.type?.kind !== 'quantity') return undefined;
+  if (taken?.kind === 'quantity' && taken.tolerance) {
+    return named(values, id, { upper: taken.value + taken.tolerance.upper, lower: taken.value + taken.tolerance.lower });
+  }
+  if (!tolerance) return undefined;
+  const found = compute(values, tolerance, shown.value, shown.type.dimension);
+  if ('problem' in found) return found;
+  if (found.upper < found.lower) return { problem: 'The upper limit is below the lower one.' };
+  return named(values, id, found);
+}
+
+type Dimension = Extract<NonNullable<Parameters<DocumentValues['words']>[0]['type']>, { readonly kind: 'quantity' }>['dimension'];
+
+function compute(
+  values: DocumentValues,
+  tolerance: Tolerance,
+  nominal: number,
+  dimension: Dimension,
+): { readonly upper: number; readonly lower: number } | { readonly problem: string } {
+  if (tolerance.kind === 'fit') {
+    if (dimension.key !== 'length=1') return { problem: 'A tolerance class is for lengths.' };
+    const found = fitDeviations(tolerance.fit, nominal / MILLIMETRE);
+    return 'problem' in found ? found : { upper: nominal + found.upper * MILLIMETRE, lower: nominal + found.lower * MILLIMETRE };
+  }
+  const read = ({ text, readIn }: Formula) =>
+    tryFormula(values, text, { kind: 'quantity', dimension, isCount: false, label: 'the tolerance' }, undefined, readIn);
+  const [above, below] = tolerance.kind === 'symmetric' ? [read(tolerance.by), read(tolerance.by)] : [read(tolerance.upper), read(tolerance.lower)];
+  const [problem] = [...above.diagnostics, ...below.diagnostics];
+  if (problem) return { problem: problem.message };
+  switch (tolerance.kind) {
+    case 'symmetric':
+      return { upper: nominal + above.value, lower: nominal - below.value };
+    case 'deviations':
+      return { upper: nominal + above.value, lower: nominal + below.value };
+    case 'limits':
+      return { upper: above.value, lower: below.value };
+  }
+}
+
+function named(values: DocumentValues, id: string, { upper, lower }: { readonly upper: number; readonly lower: number }): Limits {
+  const shown = values.show(id);
+  const words = (value: number): string => (shown ? values.words({ value, type: shown.type, diagnostics: [] }, shown.unit).shown : '');
+  return { upper, lower, shown: `${words(lower)} to ${words(upper)}` };
+}
+
+/** As it is written beside the value: `±0.1 mm`, `H7`. */
+export function toleranceText(tolerance: Tolerance): string {
+  switch (tolerance.kind) {
+    case 'symmetric':
+      return writeTolerance({ kind: 'symmetric', by: tolerance.by.text });
+    case 'fit':
+      return writeTolerance(tolerance);
+    default:
+      return writeTolerance({ kind: tolerance.kind, upper: tolerance.upper.text, lower: tolerance.lower.text });
+  }
+}
+
+export const TOLERANCE_HINT = 'A tolerance is written ±0.1, +0.2/-0.1, 44.9..45.1 or as a class such as H7.';
+
+/** A tolerance from its text; undefined when it is none. */
+export function parseTolerance(text: string): Tolerance | undefined {
+  const written = readTolerance(text);
+  if (!written) return undefined;
+  switch (written.kind) {
+    case 'symmetric':
+      return { kind: 'symmetric', by: { text: written.by } };
+    case 'fit':
+      return written;
+    default:
+      return { kind: written.kind, upper: { text: written.upper }, lower: { text: written.lower } };
+  }
+}

@@ -1,0 +1,2 @@
+export { fitDeviations, standardTolerance, type Deviations, type FitProblem } from './iso-286';
+export { readTolerance, writeTolerance, type WrittenTolerance } from './notation';
