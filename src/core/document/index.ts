@@ -15,6 +15,7 @@ export {
 } from './access';
 export { applyEdit } from './apply-edit';
 export { isEntity, referencesOf } from './apply-sketch';
+export { stepsOfBody, valuesOfBody } from './body-values';
 export { compareSnapshots, planRestore, type Comparison, type Snapshot, type StepDifference, type ValueDifference } from './compare';
 export { clipSteps, pasteSteps, readStepClip, type StepClip } from './copy-steps';
 export { createDocument } from './create';
@@ -38,6 +39,7 @@ export {
   type FileProblem,
   type ProjectFile,
 } from './project-file';
+export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
   type Body,

@@ -1,9 +1,10 @@
 /** Everything in a document that a careful designer would look at again, with what can be done about it. */
-import { findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
-import { findTies, type PastValues, type Tie } from './untied';
+import { findBrokenGuards, findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
+import { findNearCircles, findTies, type PastValues, type Tie } from './untied';
 
 export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } & (
-  { readonly kind: 'untied'; readonly tie: Tie } | { readonly kind: 'unused' | 'look-alike' | 'at-limit' | 'silent-guard' }
+  | { readonly kind: 'untied'; readonly tie: Tie }
+  | { readonly kind: 'unused' | 'look-alike' | 'at-limit' | 'near-circle' | 'silent-guard' | 'broken-guard' | 'behind' }
 );
 
 export interface Surroundings {
@@ -11,11 +12,22 @@ export interface Surroundings {
   readonly past?: readonly PastValues[];
   /** Values that other documents take. */
   readonly takenElsewhere?: ReadonlySet<string>;
+  /** Taken values that are another at their source now. */
+  readonly behind?: readonly { readonly id: string; readonly name: string; readonly before: string; readonly after: string }[];
 }
 
 /** All loose ends, dismissed ones too: see {@link openLooseEnds}. */
-export function findLooseEnds(values: DocumentValues, { past = [], takenElsewhere = new Set() }: Surroundings = {}): LooseEnd[] {
-  return [...untied(values, past), ...lookAlikes(values), ...unused(values, takenElsewhere), ...atLimit(values), ...silentGuards(values)];
+export function findLooseEnds(values: DocumentValues, { past = [], takenElsewhere = new Set(), behind = [] }: Surroundings = {}): LooseEnd[] {
+  return [
+    ...untied(values, past),
+    ...behindSources(behind),
+    ...brokenGuards(values),
+    ...nearCircles(values),
+    ...lookAlikes(values),
+    ...unused(values, takenElsewhere),
+    ...atLimit(values),
+    ...silentGuards(values),
+  ];
 }
 
 /** Those that nobody has dismissed. */
@@ -36,6 +48,35 @@ function untied(values: DocumentValues, past: readonly PastValues[]): LooseEnd[]
       : `${nameOf(values, tie.id)} = ${shown} is equal to ${tie.formula}, and not tied to it.`;
     return { kind: 'untied', key: `untied ${tie.id} ${tie.to.join(' ')}`, about: [tie.id, ...tie.to], message, tie };
   });
+}
+
+function behindSources(behind: NonNullable<Surroundings['behind']>): LooseEnd[] {
+  return behind.map(({ id, name, before, after }) => ({
+    kind: 'behind',
+    // Dismissed for this value at the source; the next one is pointed out again.
+    key: `behind ${id} ${after}`,
+    about: [id],
+    message: `${name} is ${before} here and ${after || 'an error'} at its source.`,
+  }));
+}
+
+function brokenGuards(values: DocumentValues): LooseEnd[] {
+  return findBrokenGuards(values).map(({ id, message }) => ({
+    kind: 'broken-guard',
+    key: `broken-guard ${id}`,
+    about: [id],
+    message: `A guard is broken: ${message}`,
+  }));
+}
+
+/** Two values that are one number, where a tie the other way round would make a circle: which of them drives? */
+function nearCircles(values: DocumentValues): LooseEnd[] {
+  return findNearCircles(values).map(({ plain, follower }) => ({
+    kind: 'near-circle',
+    key: `near-circle ${plain} ${follower}`,
+    about: [plain, follower],
+    message: `${nameOf(values, plain)} equals ${nameOf(values, follower)}, which follows from it through others: tied to it, it would depend on itself.`,
+  }));
 }
 
 function lookAlikes({ document }: DocumentValues): LooseEnd[] {

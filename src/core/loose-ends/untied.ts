@@ -60,6 +60,24 @@ export function findTies(values: DocumentValues, past: readonly PastValues[] = [
   return ties.sort((a, b) => b.confidence - a.confidence);
 }
 
+/**
+ * Plain numbers that equal a driving value which is computed from them in more than one step, of a telling number: the
+ * tie that suggests itself would make a circle.
+ */
+export function findNearCircles(values: DocumentValues): { readonly plain: string; readonly follower: string }[] {
+  const all = collect(values);
+  return all.flatMap((plain) => {
+    if (!plain.isLiteral || plain.digits < 2) return [];
+    return all.flatMap((follower) => {
+      const isEqual =
+        follower.id !== plain.id && follower.isDriving && !follower.isLiteral && follower.dimension === plain.dimension && isSame(follower.value, plain.value);
+      // What reads it directly is its own copy, on purpose.
+      if (!isEqual || values.sheet.listReads(follower.id).includes(plain.id)) return [];
+      return reads(values.sheet, follower.id, plain.id, new Set()) ? [{ plain: plain.id, follower: follower.id }] : [];
+    });
+  });
+}
+
 function collect(values: DocumentValues): Known[] {
   const driving = new Set(listDriving(values.document).map(({ id }) => id));
   return listNamed(values.document).flatMap((record): Known[] => {

@@ -5,7 +5,8 @@ import { colourOf, listMaterials } from '@/core/steps';
 import { kindDimension } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { TextField } from '../ledger/text-field';
-import { useSession, useSessionState } from '../state/context';
+import { WHOLE_LEDGER } from '../ledger/ledger-view';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
 
 const DENSITY = slotOf({ kind: 'density', name: 'the density', owner: 'body' });
@@ -13,6 +14,7 @@ const DENSITY = slotOf({ kind: 'density', name: 'the density', owner: 'body' });
 /** What a body is called, made of and looks like. */
 export function BodySettings({ body: id }: { body: string }) {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const body = useSessionState((state) => findRecord(state.document, id, 'body'));
   const mass = useSessionState((state) => state.regenerated?.bodies.find((one) => one.id === id)?.mass);
   if (!body) return null;
@@ -56,6 +58,9 @@ export function BodySettings({ body: id }: { body: string }) {
               </button>
             )}
           </label>
+          <Popover.Close className="mt-2 underline" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body: id } })}>
+            Find the values that drive it
+          </Popover.Close>
           <p className="mt-2 text-walnut-soft">
             {mass === undefined ? 'No mass: it is not built, or its density has an error.' : `Mass ${mass.toFixed(4)} kg`}
           </p>

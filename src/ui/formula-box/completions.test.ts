@@ -1,4 +1,4 @@
-import { DocumentValues } from '@/core/document';
+import { DocumentValues, findNamed } from '@/core/document';
 import { demoDocument, edited } from '../../../tests/support/demo';
 import { findCompletions } from './completions';
 
@@ -32,4 +32,32 @@ test('after a number units are offered, the one typed out first', () => {
   expect(labels('m', true)[0]).toBe('m');
   expect(labels('mm', true)[0]).toBe('mm');
   expect(labels('in', true)).not.toContain('inner_width');
+});
+
+test('of names that match alike, those near in use come first', () => {
+  const side = new DocumentValues(demoDocument('Side frame'));
+  const mortise = findNamed(side.document, 'mortise_height')?.id;
+  const ranked = (forId?: string) => findCompletions(side, 'de', false, undefined, forId).map(({ label }) => label);
+  // Beside the mortise's height stands its depth; without a place, the outline's depth comes first.
+  expect(ranked().indexOf('depth')).toBeLessThan(ranked().indexOf('mortise_depth'));
+  const byWord = findCompletions(side, 'mort', false, undefined, mortise).map(({ label }) => label);
+  expect(byWord.indexOf('mortise_depth')).toBeGreaterThanOrEqual(0);
+  const near = findCompletions(side, 'frame', false, undefined, findNamed(side.document, 'depth')?.id).map(({ label }) => label);
+  expect(near[0]).toBe('frame_depth');
+});
+
+test('values of other documents come after one’s own, under the name that they would have, and only once something is typed', () => {
+  const value = {
+    document: 'rail',
+    documentName: 'Cross rail',
+    revision: 1,
+    hash: '',
+    parameter: 'p',
+    name: 'end_hole',
+    shown: '6.6 mm',
+    isOffered: true,
+  } as const;
+  const near = () => [{ value: { ...value, value: { kind: 'quantity', dimension: 'length=1', value: 66_000, unit: 'mm' } as const }, alias: 'rail_end_hole' }];
+  expect(findCompletions(values, 'end_h', false, near).at(-1)).toMatchObject({ label: 'rail_end_hole', detail: '6.6 mm, links Cross rail' });
+  expect(findCompletions(values, '', false, near).some(({ near: link }) => link)).toBe(false);
 });

@@ -1,6 +1,6 @@
 /** What can be completed in a formula: values with their present value, functions, units that fit. */
 import type { NearValue } from '../links/link-draft';
-import { listDriving, listNamed, isNamed, isTable, type DocumentValues } from '@/core/document';
+import { findRecord, listDriving, listIds, listNamed, isNamed, isTable, type DocumentValues } from '@/core/document';
 import { CONSTANTS, listFunctions } from '@/core/formula';
 import { listUnitSymbols } from '@/core/units';
 
@@ -16,8 +16,14 @@ export interface Completion {
   readonly near?: NearValue;
 }
 
-/** Completions for a word; names match inside as well, pinned values come first. */
-export function findCompletions(values: DocumentValues, word: string, isAfterNumber: boolean, near: () => readonly NearValue[] = () => []): Completion[] {
+/** Completions for a word; names match inside as well; pinned values come first, then what is near in use to the value `forId`. */
+export function findCompletions(
+  values: DocumentValues,
+  word: string,
+  isAfterNumber: boolean,
+  near: () => readonly NearValue[] = () => [],
+  forId?: string,
+): Completion[] {
   if (isAfterNumber) {
     return listUnitSymbols()
       .filter((symbol) => /^[\p{L}µΩ]/u.test(symbol) && symbol.toLowerCase().startsWith(word.toLowerCase()))
@@ -26,6 +32,7 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
       .slice(0, 12);
   }
   const wanted = word.toLowerCase();
+  const close = forId === undefined ? new Set<string>() : findClose(values, forId);
   const driving = new Set(listDriving(values.document).map(({ id }) => id));
   const names = listNamed(values.document)
     .filter((record) => isNamed(record) && record.name.toLowerCase().includes(wanted))
@@ -36,7 +43,7 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
         label: record.name,
         detail: isTable(record) ? 'table' : (values.show(record.id)?.shown ?? ''),
         kind: 'value',
-        rank: (record.name === word ? 8 : 0) + (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (driving.has(record.id) ? 1 : 0),
+        rank: (record.name === word ? 8 : 0) + (isPinned ? 4 : 0) + (startsWith ? 2 : 0) + (close.has(record.id) ? 1.5 : 0) + (driving.has(record.id) ? 1 : 0),
         insert: record.name,
       };
     });
@@ -53,4 +60,17 @@ export function findCompletions(values: DocumentValues, word: string, isAfterNum
     return { label: alias, detail: `${value.shown}, links ${value.documentName}`, kind: 'value', rank: value.isOffered ? -1.5 : -3, insert: alias, near: one };
   });
   return [...names, ...functions, ...constants, ...linked].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
+}
+
+/** Values that stand near in use: those of the same step, and what its formulas read. */
+function findClose({ document, sheet }: DocumentValues, id: string): ReadonlySet<string> {
+  const owner = findRecord(document, id, 'parameter')?.owner;
+  const beside = owner === undefined ? neighbours(listIds(document, 'parameters'), id) : listIds(document, `${owner}/values`);
+  return new Set(beside.flatMap((other) => [...(other === id ? [] : [other]), ...sheet.listReads(other)]));
+}
+
+/** The rows just before and after. */
+function neighbours(ids: readonly string[], id: string): readonly string[] {
+  const at = ids.indexOf(id);
+  return at < 0 ? ids.slice(-3) : ids.slice(Math.max(0, at - 2), at + 3);
 }

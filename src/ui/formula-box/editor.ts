@@ -19,6 +19,8 @@ export interface FormulaEditorPort {
   readonly label: string;
   readonly hint: string;
   readonly values: () => DocumentValues;
+  /** The value whose formula it is. */
+  readonly forId: () => string | undefined;
   /** Values of other documents that can be linked. */
   readonly near: () => readonly NearValue[];
   /** Links one of them; whether that was done. */
@@ -94,7 +96,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     const before = context.state.sliceDoc(0, word?.from ?? context.pos);
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
     if (!word && !context.explicit) return null;
-    const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber, port.near);
+    const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber, port.near, port.forId());
     return {
       from: word?.from ?? context.pos,
       filter: false,

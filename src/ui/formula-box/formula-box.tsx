@@ -65,6 +65,7 @@ export function FormulaBox(props: FormulaBoxProps) {
       label: latest.current.props.label,
       hint: latest.current.props.hint ?? '',
       values: () => latest.current.props.values,
+      forId: () => latest.current.props.forId,
       near: () => listNear(session.document, workspace.getState().linkable),
       onLink: (near) => {
         const failure = session.edit(linkOneEdit(session.document, near, newId));

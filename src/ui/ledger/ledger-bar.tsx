@@ -1,4 +1,5 @@
 'use client';
+import { findRecord } from '@/core/document';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { FILTERS, WHOLE_LEDGER, type Filter, type LedgerView } from './ledger-view';
 
@@ -7,6 +8,7 @@ export function LedgerBar({ shown }: { shown: number | undefined }) {
   const workspace = useWorkspaceStore();
   const view = useWorkspace((state) => state.view);
   const revision = useSessionState((state) => state.revision);
+  const body = useSessionState((state) => (view.body === undefined ? undefined : findRecord(state.document, view.body, 'body')));
   const change = (changes: Partial<LedgerView>): void => workspace.setState({ view: { ...view, ...changes } });
   return (
     <div role="search" aria-label="Values" className="flex h-9 shrink-0 items-center gap-2 border-b border-rule bg-flax px-2">
@@ -42,7 +44,14 @@ export function LedgerBar({ shown }: { shown: number | undefined }) {
         <option value="order">as built</option>
         <option value="name">by name</option>
         <option value="value">by size</option>
+        <option value="body">by body</option>
       </select>
+      {body && (
+        <button type="button" className="rounded-box bg-indigo-wash px-1.5 whitespace-nowrap" onClick={() => change({ body: undefined })}>
+          {body.name} <span aria-hidden="true">×</span>
+          <span className="sr-only">only; show the values of all bodies</span>
+        </button>
+      )}
       {shown !== undefined && (
         <>
           <span role="status" className="whitespace-nowrap text-walnut-soft">

@@ -4,7 +4,7 @@ import { demoDocument } from '../../../tests/support/demo';
 import { openLocally } from '../../../tests/support/local-session';
 import type { DocumentSession } from '../state/document-session';
 import { createWorkspace, markRange, markTo, toggleMarked, type WorkspaceStore } from '../state/workspace';
-import { chosenValues, copyRows, deleteValues, fillDown, moveValue, pastedCells } from './ledger-keys';
+import { chosenValues, copyRows, deleteValues, dropValue, fillDown, moveValue, pastedCells } from './ledger-keys';
 
 let session: DocumentSession;
 let workspace: WorkspaceStore;
@@ -70,4 +70,16 @@ test('a dimension is not deleted by its row', () => {
   deleteValues(side, workspace, ['edge-w', 'side-frame-stock']);
   expect(side.store.getState().notice).toBe('A dimension is deleted with what it measures, a linked value with its link.');
   side.close();
+});
+
+test('a row that is dropped on another stands in its place', () => {
+  const order = (): readonly string[] => listIds(session.document, 'parameters');
+  const [first = '', second = '', third = ''] = order();
+  dropValue(session, first, third);
+  expect(order().slice(0, 3)).toEqual([second, third, first]);
+  dropValue(session, first, second);
+  expect(order().slice(0, 3)).toEqual([first, second, third]);
+  dropValue(session, first, first);
+  dropValue(session, 'gone', second);
+  expect(order().slice(0, 3)).toEqual([first, second, third]);
 });

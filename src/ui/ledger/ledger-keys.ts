@@ -46,6 +46,14 @@ export function moveValue(session: DocumentSession, id: string, by: 1 | -1): voi
   session.edit({ type: 'parameter.move', id, after: order[by === 1 ? to : to - 1] ?? null });
 }
 
+/** Puts a driving value of this document in front of another one, or behind it when it came from above. */
+export function dropValue(session: DocumentSession, id: string, target: string): void {
+  const order = listIds(session.document, 'parameters');
+  const [from, to] = [order.indexOf(id), order.indexOf(target)];
+  if (from < 0 || to < 0 || from === to) return;
+  session.edit({ type: 'parameter.move', id, after: (from < to ? order[to] : order[to - 1]) ?? null });
+}
+
 /** Deletes values that may be deleted on their own. */
 export function deleteValues(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
   const free = ids.filter((id) => {

@@ -43,3 +43,18 @@ test('what changed since the last revision is its own cone', () => {
   const after = new DocumentValues(edited(side, { type: 'parameter.setFormula', id: inset, formula: { text: '70 mm' } }));
   expect(names({ filter: 'changed' }, after, saved)).toEqual(['bearing_inset', 'slot_place']);
 });
+
+test('values that drive a body are found, with what they read; others are left out', () => {
+  const body = Object.values(side.records).find((record) => record.type === 'body');
+  const found = names({ body: body?.id }) ?? [];
+  expect(found).toEqual(expect.arrayContaining(['frame_depth', 'depth', 'stock', 'mortise_depth', 'rail_section']));
+  const unread = edited(side, { type: 'parameter.add', parameter: { type: 'parameter', id: 'idle', name: 'idle', formula: { text: '3 mm' }, kind: 'length' } });
+  expect(names({ body: body?.id }, new DocumentValues(unread))).not.toContain('idle');
+});
+
+test('grouped by body, driving values come first, and no value twice', () => {
+  const rows = viewRows(new DocumentValues(side), { ...WHOLE_LEDGER, sort: 'body' }, undefined) ?? [];
+  expect(rows.filter(({ kind }) => kind === 'heading').map((row) => (row.kind === 'heading' ? row.text : ''))).toEqual(['Driving values', 'Side']);
+  const ids = rows.filter(({ kind }) => kind === 'value').map(({ id }) => id);
+  expect(new Set(ids).size).toBe(ids.length);
+});

@@ -1,5 +1,16 @@
 /** The ledger filtered, searched or sorted: then it is a flat list of values for the while. */
-import { findRecord, findStep, listDriving, listIds, listSteps, type Document, type DocumentValues, type TakenValue } from '@/core/document';
+import {
+  findRecord,
+  findStep,
+  listDriving,
+  listIds,
+  listSteps,
+  stepsOfBody,
+  valuesOfBody,
+  type Document,
+  type DocumentValues,
+  type TakenValue,
+} from '@/core/document';
 import { sameData } from '@/core/kit';
 import { publishValue } from '@/core/links';
 import type { LedgerRow } from './ledger-rows';
@@ -19,21 +30,43 @@ export type Filter = keyof typeof FILTERS;
 export interface LedgerView {
   readonly filter: Filter;
   readonly text: string;
-  readonly sort: 'order' | 'name' | 'value';
+  /** Grouped by body, a value stands with the first body that its step makes. */
+  readonly sort: 'order' | 'name' | 'value' | 'body';
+  /** Only what drives this body. */
+  readonly body?: string | undefined;
 }
 
 export const WHOLE_LEDGER: LedgerView = { filter: 'all', text: '', sort: 'order' };
 
 /** The rows that a view shows; undefined for the ledger as it is. `saved` holds the values of the last revision. */
 export function viewRows(values: DocumentValues, view: LedgerView, saved: Readonly<Record<string, TakenValue>> | undefined): LedgerRow[] | undefined {
-  if (view.filter === 'all' && view.text.trim() === '' && view.sort === 'order') return undefined;
+  if (view.filter === 'all' && view.text.trim() === '' && view.sort === 'order' && view.body === undefined) return undefined;
   const { document } = values;
   const wanted = view.text.trim().toLowerCase();
-  const rows = listAll(document).filter(({ id }) => passes(values, id, view.filter, saved) && (wanted === '' || matches(document, id, wanted)));
+  const ofBody = view.body === undefined ? undefined : valuesOfBody(values, view.body);
+  const rows = listAll(document).filter(
+    ({ id }) => (ofBody?.has(id) ?? true) && passes(values, id, view.filter, saved) && (wanted === '' || matches(document, id, wanted)),
+  );
   const nameOf = (id: string): string => recordOf(document, id)?.name ?? '';
   if (view.sort === 'name') rows.sort((a, b) => nameOf(a.id).localeCompare(nameOf(b.id), 'en', { numeric: true }));
   if (view.sort === 'value') rows.sort((a, b) => compareNumbers(values.sheet.readNumber(a.id), values.sheet.readNumber(b.id)));
-  return rows;
+  return view.sort === 'body' ? groupByBody(document, rows) : rows;
+}
+
+/** Driving values first, then the values of each body's steps under its name, then those of steps that no body is made of. */
+function groupByBody(document: Document, rows: readonly ValueRow[]): LedgerRow[] {
+  const driving = rows.filter(({ step }) => step === undefined);
+  const groups: LedgerRow[] = driving.length > 0 ? [{ kind: 'heading', id: 'driving', text: 'Driving values' }, ...driving] : [];
+  const placed = new Set(driving.map(({ id }) => id));
+  for (const record of Object.values(document.records)) {
+    if (record.type !== 'body') continue;
+    const steps = new Set(stepsOfBody(document, record.id));
+    const own = rows.filter(({ id, step }) => step !== undefined && steps.has(step) && !placed.has(id));
+    for (const { id } of own) placed.add(id);
+    if (own.length > 0) groups.push({ kind: 'heading', id: `body ${record.id}`, text: record.name }, ...own);
+  }
+  const rest = rows.filter(({ id }) => !placed.has(id));
+  return rest.length > 0 ? [...groups, { kind: 'heading', id: 'no body', text: 'In no body' }, ...rest] : groups;
 }
 
 type ValueRow = Extract<LedgerRow, { readonly kind: 'value' }>;

@@ -75,7 +75,7 @@ export function Ledger() {
   return (
     <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">
       <Shortlist />
-      <LedgerBar shown={flat?.length} />
+      <LedgerBar shown={flat?.filter(({ kind }) => kind === 'value').length} />
       <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
         {/* Copying and pasting work on the rows that have the focus or are marked. */}
         <div

@@ -1,13 +1,27 @@
 'use client';
 import { memo, useState } from 'react';
-import { describeMeasure, findRecord, isTable, limitsOf, slotOf, toleranceText, type DocumentValues, type Parameter, type Take } from '@/core/document';
+import {
+  describeMeasure,
+  findRecord,
+  isTable,
+  limitsOf,
+  previewRename,
+  slotOf,
+  toleranceText,
+  type DocumentValues,
+  type Parameter,
+  type Take,
+} from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
 import { findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
-import { chosenValues, deleteValues, fillDown, moveValue } from './ledger-keys';
+import { chosenValues, deleteValues, dropValue, fillDown, moveValue } from './ledger-keys';
 import { useScrub } from './scrub-value';
+
+/** What a row that is dragged carries. */
+const DRAGGED = 'application/x-warpbeam-value';
 
 interface ValueRowProps {
   readonly id: string;
@@ -30,8 +44,17 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
   const isSelected = useWorkspace((state) => state.selected === id);
   const isMarked = useWorkspace((state) => state.marked.has(id));
   const isMeasured = record !== undefined && session.values.isMeasured(id);
+  // A driving value of this document, in a ledger that is in its own order.
+  const isMovable = useWorkspace((state) => state.view.sort === 'order') && record?.type === 'parameter' && record.owner === undefined;
   const [editing, setEditing] = useState<'formula' | 'name'>();
   const scrub = useScrub(id);
+  const drag = {
+    draggable: isMovable && !editing,
+    onDragStart: ({ dataTransfer }: React.DragEvent): void => {
+      dataTransfer.setData(DRAGGED, id);
+      dataTransfer.effectAllowed = 'move';
+    },
+  };
   if (!record) return null;
   const shown = session.values.show(id);
   const [problem] = shown?.diagnostics ?? [];
@@ -87,6 +110,15 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
         else workspace.setState({ marked: new Set() });
         if (!event.shiftKey) select();
       }}
+      onDragOver={(event) => {
+        if (isMovable && event.dataTransfer.types.includes(DRAGGED)) event.preventDefault();
+      }}
+      onDrop={(event) => {
+        const dragged = event.dataTransfer.getData(DRAGGED);
+        if (!isMovable || dragged === '') return;
+        event.preventDefault();
+        dropValue(session, dragged, id);
+      }}
       onMouseEnter={() => workspace.setState({ hovered: id })}
       onMouseLeave={() => workspace.setState((state) => (state.hovered === id ? { hovered: undefined } : state))}
       onFocus={(event) => {
@@ -103,7 +135,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       >
         {isTable(record) ? 'table' : problem ? 'error' : prettyUnit(shown?.shown ?? '')}
       </span>
-      <span role="cell" className="w-40 shrink-0 truncate font-semibold">
+      <span role="cell" className="w-40 shrink-0 truncate font-semibold" {...drag}>
         {editing === 'name' ? <NameBox record={record} onDone={refocus} /> : record.name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">
@@ -209,6 +241,7 @@ function From({ record, isLiteral, isMeasured, problem }: FromProps) {
 function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => void }) {
   const session = useSession();
   const [problem, setProblem] = useState<string>();
+  const [typed, setTyped] = useState(record.name);
   return (
     <span className="relative block">
       <input
@@ -218,6 +251,10 @@ function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => v
         defaultValue={record.name}
         className="w-full rounded-box border border-indigo bg-sheet px-1"
         onFocus={(event) => event.target.select()}
+        onChange={(event) => {
+          setTyped(event.target.value.trim());
+          setProblem(undefined);
+        }}
         onBlur={onDone}
         onKeyDown={(event) => {
           event.stopPropagation();
@@ -228,9 +265,33 @@ function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => v
           else onDone();
         }}
       />
-      {problem !== undefined && (
+      {problem !== undefined ? (
         <span className="absolute top-full left-0 z-40 rounded-box border border-madder bg-madder-wash px-1.5 whitespace-nowrap">{problem}</span>
+      ) : (
+        <RenamePreview record={record} name={typed} />
       )}
+    </span>
+  );
+}
+
+/** Formulas that a new name would rewrite, or why it cannot be had. */
+function RenamePreview({ record, name }: { record: Parameter | Take; name: string }) {
+  const session = useSession();
+  if (name === record.name || name === '') return null;
+  const { refusal, changes } = previewRename(session.document, record.id, name);
+  return (
+    <span
+      aria-live="polite"
+      className="absolute top-full left-0 z-40 w-max max-w-md rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] font-normal shadow-box"
+    >
+      {refusal !== undefined && <span className="text-madder">{refusal}</span>}
+      {refusal === undefined && changes.length === 0 && <span className="text-walnut-soft">No formula reads it.</span>}
+      {changes.slice(0, 5).map((change) => (
+        <span key={change.id} className="block truncate font-mono">
+          {change.name} = <span className="text-indigo">{change.after}</span>
+        </span>
+      ))}
+      {changes.length > 5 && <span className="text-walnut-soft">and {changes.length - 5} more</span>}
     </span>
   );
 }

@@ -1,8 +1,8 @@
 import type { OffersReply } from '@/contract';
-import { DocumentValues, findNamed, listNamed, listRecords, showTaken } from '@/core/document';
+import { applyEdit, DocumentValues, findNamed, listNamed, listRecords, showTaken } from '@/core/document';
 import { publishValues } from '@/core/links';
 import { demoDocument, edited } from '../../../tests/support/demo';
-import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen } from './link-draft';
+import { findAliasProblems, linkEdit, linkOneEdit, listNear, listNotOffered, setAlias, startLinkDraft, toggleChosen } from './link-draft';
 
 const sizes = demoDocument('Loom sizes');
 const side = demoDocument('Side frame');
@@ -95,4 +95,28 @@ test('a value that the source has no more stays until it is unticked', () => {
   const fewer = { ...offers, values: offers.values.filter(({ name }) => name !== 'frame_stock') };
   const draft = startLinkDraft(side, fewer);
   expect(linkEdit(draft, side, newId).takes.map(({ name }) => name)).toContain('frame_stock');
+});
+
+test('a value that is picked while a formula is typed comes under a free name, with those that are taken already', () => {
+  const side = demoDocument('Side frame');
+  const value = { kind: 'quantity', dimension: 'length=1', value: 120_000, unit: 'mm' } as const;
+  const linkable = { documentName: 'Loom sizes', revision: 1, hash: '', shown: '12 mm', value, isOffered: true };
+  const source = listRecords(side, 'links', 'link')[0]?.source ?? '';
+  const near = listNear(side, [
+    { ...linkable, document: source, parameter: 'side-gap', name: 'side_gap' },
+    // Taken already, and a name that is taken here.
+    { ...linkable, document: source, parameter: 'frame-stock', name: 'frame_stock' },
+    { ...linkable, document: 'rail', documentName: 'Cross rail', parameter: 'd', name: 'depth' },
+  ]);
+  expect(near.map(({ alias }) => alias)).toEqual(['side_gap', 'rail_depth']);
+  const [gap] = near;
+  if (!gap) throw new Error('no gap');
+  const applied = applyEdit(
+    side,
+    linkOneEdit(side, gap, () => 'fresh'),
+  );
+  if (!applied.ok) throw new Error(applied.failure.message);
+  expect(listRecords(applied.value.document, 'links', 'link')).toHaveLength(1);
+  expect(findNamed(applied.value.document, 'side_gap')).toMatchObject({ parameter: 'side-gap' });
+  expect(findNamed(applied.value.document, 'frame_depth')).toBeDefined();
 });

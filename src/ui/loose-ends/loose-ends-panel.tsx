@@ -10,6 +10,9 @@ import { editOrAsk } from '../state/removal';
 
 const HEADINGS: Readonly<Record<LooseEnd['kind'], string>> = {
   untied: 'Numbers that should follow a value',
+  behind: 'Values that are behind',
+  'broken-guard': 'Guards that are broken',
+  'near-circle': 'Ties that would make a circle',
   'look-alike': 'Names that look alike',
   unused: 'Values that nothing reads',
   'at-limit': 'Values at their limit',
@@ -84,6 +87,11 @@ function End({ end }: { end: LooseEnd }) {
             Tie to {end.tie.formula}
           </Button>
         </>
+      )}
+      {end.kind === 'behind' && (
+        <Button className="h-6" onClick={() => workspace.setState({ task: { kind: 'catch-up' } })}>
+          Preview
+        </Button>
       )}
       {end.kind === 'unused' && session.document.records[first]?.type === 'parameter' && (
         <Button className="h-6" onClick={() => editOrAsk(session, workspace, 'Delete it', (readers) => ({ type: 'parameter.remove', id: first, readers }))}>

@@ -19,6 +19,7 @@ export function LooseEndsWatch() {
   const revision = useSessionState((state) => state.revision);
   const [revisions, setRevisions] = useState<readonly PastValues[]>([]);
   const uses = useWorkspace((state) => state.uses);
+  const behind = useSessionState((state) => state.behind);
 
   useEffect(() => {
     // What values were in earlier revisions is the server's to tell.
@@ -44,10 +45,10 @@ export function LooseEndsWatch() {
   useEffect(() => {
     // Looked for when typing and dragging rest.
     const timer = setTimeout(() => {
-      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: new Set(uses.keys()) });
+      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: new Set(uses.keys()), behind });
       workspace.setState({ looseEnds: openLooseEnds(session.values, all) });
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [session, workspace, version, revisions, uses]);
+  }, [session, workspace, version, revisions, uses, behind]);
   return null;
 }

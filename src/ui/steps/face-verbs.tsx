@@ -1,6 +1,7 @@
 'use client';
-import { describeGeometry, findStep, sketchesOf } from '@/core/document';
+import { describeGeometry, findRecord, findStep, sketchesOf } from '@/core/document';
 import { Button } from '../design/button';
+import { WHOLE_LEDGER } from '../ledger/ledger-view';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { draftOf, newDraft } from './step-draft';
 
@@ -13,6 +14,7 @@ export function FaceVerbs({ body, face, onDone }: { body: string; face: string; 
   const origin = findStep(document, face.replace(/^.*:/, '').split('/')[0] ?? '');
   const step = findStep(document, face.split('/')[0] ?? '');
   const [sketch] = origin ? sketchesOf(origin) : [];
+  const bodyName = findRecord(document, body, 'body')?.name;
   const sketchName = findStep(document, sketch ?? '')?.name;
   return (
     <div role="group" aria-label="Picked face" className="flex flex-wrap items-center gap-1 rounded-box border border-rule bg-sheet px-2 py-1 shadow-box">
@@ -27,6 +29,9 @@ export function FaceVerbs({ body, face, onDone }: { body: string; face: string; 
           Change {step.name}
         </Button>
       )}
+      <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body } })}>
+        Values of {bodyName}
+      </Button>
       <Button
         tone="quiet"
         className="h-6"
