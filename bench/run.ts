@@ -3,6 +3,7 @@
  * interleaved rounds; only the ratios mean anything on another machine. `npm run bench -- sketch` runs one.
  */
 import { benchFormula } from './formula';
+import { benchLedger } from './ledger';
 import { benchLinks } from './links';
 import { benchMemory, benchNetwork } from './network';
 import { benchRegenerate } from './regenerate';
@@ -24,6 +25,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   solver: benchSolver,
   links: benchLinks,
   regenerate: benchRegenerate,
+  ledger: benchLedger,
 };
 
 async function main(wanted: readonly string[]): Promise<void> {

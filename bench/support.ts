@@ -43,7 +43,7 @@ export function microseconds(value: number): string {
   return value >= 1 ? `${value.toPrecision(3)} µs` : `${(value * 1000).toPrecision(3)} ns`;
 }
 
-function median(values: readonly number[]): number {
+export function median(values: readonly number[]): number {
   const sorted = [...values].sort((a, b) => a - b);
   return sorted[sorted.length >> 1] ?? NaN;
 }

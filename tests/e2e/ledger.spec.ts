@@ -179,3 +179,74 @@ test('the map shows what takes from what, and leads there', async ({ page }) => 
   await expect(page.getByRole('heading', { level: 1, name: 'Reed' })).toBeVisible();
   expect(problems).toEqual([]);
 });
+
+test('a value has a tolerance, its class is looked up, and both stand in the report that is printed', async ({ page, context }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Tolerances'));
+  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await row(page, 'beam_dia').click();
+  const panel = page.getByRole('complementary', { name: 'Selected value' });
+  await panel.getByRole('textbox', { name: 'Tolerance' }).fill('q6');
+  await page.keyboard.press('Enter');
+  await expect(panel.getByRole('textbox', { name: 'Tolerance' })).toHaveJSProperty(
+    'validationMessage',
+    'A tolerance is written ±0.1, +0.2/-0.1, 44.9..45.1 or as a class such as H7.',
+  );
+  await panel.getByRole('textbox', { name: 'Tolerance' }).fill('h7');
+  await page.keyboard.press('Enter');
+  await expect(panel).toContainText('44.975 mm to 45 mm');
+  await expect(row(page, 'beam_dia')).toContainText('h7');
+  await row(page, 'side_gap').click();
+  await panel.getByRole('textbox', { name: 'Tolerance' }).fill('+bearing_clearance/-0.1');
+  await page.keyboard.press('Enter');
+  await expect(panel).toContainText('11.9 mm to 12.4 mm');
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Files' }).click();
+  const opened = context.waitForEvent('page');
+  await page.getByRole('menuitem', { name: 'Report to print, or as PDF' }).click();
+  const report = await opened;
+  await expect(report.getByRole('heading', { level: 1, name: 'Loom sizes' })).toBeVisible();
+  await expect(report.getByRole('row', { name: /beam_dia 45 mm/ })).toContainText('h7 44.975 mm to 45 mm');
+  await expect(report.getByText('Lookup table screws')).toBeVisible();
+  await expectAccessible(report);
+  const pdf = await report.pdf({ format: 'A4' });
+  expect(pdf.subarray(0, 5).toString()).toBe('%PDF-');
+  expect(problems).toEqual([]);
+});
+
+test('a rename is shown before it is made; the values of a body are found; rows are dragged into order', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  const project = await importDemo(page, 'Names');
+  await page.goto(project);
+  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await row(page, 'weaving_width').focus();
+  await page.keyboard.press('Shift+F2');
+  await page.keyboard.type('weave');
+  await expect(page.getByText('inner_width = weave + 2 * side_gap')).toBeVisible();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('teeth');
+  await expect(page.getByText('There is a value named teeth here already.')).toBeVisible();
+  await page.keyboard.press('Escape');
+  await expect(row(page, 'weaving_width')).toBeVisible();
+  await row(page, 'frame_height').getByText('frame_height').dragTo(row(page, 'weaving_width').getByText('weaving_width'));
+  await expect(page.getByRole('row').first()).toContainText('frame_height');
+  await page.keyboard.press('Control+z');
+  await expect(page.getByRole('row').first()).toContainText('weaving_width');
+
+  await row(page, 'weaving_width').click();
+  await page.getByRole('button', { name: 'Trace…' }).click();
+  await expect(page.getByRole('list', { name: 'Drives' })).toContainText('rail_length');
+  await page.getByRole('list', { name: 'Drives' }).getByRole('link', { name: 'rail_length' }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Cross rail' })).toBeVisible();
+  await expect(row(page, 'rail_length')).toHaveAttribute('aria-selected', 'true');
+  await page.getByRole('button', { name: /^Rail: / }).click();
+  await page.getByRole('button', { name: 'Find the values that drive it' }).click();
+  await expect(page.getByRole('button', { name: /^Rail/ }).filter({ hasText: 'show the values of all bodies' })).toBeVisible();
+  await page.getByRole('button', { name: 'All', exact: true }).click();
+  await page.getByLabel('Order of values').selectOption('by body');
+  await expect(page.getByRole('grid').getByText('Rail', { exact: true })).toBeVisible();
+  await expectAccessible(page);
+  expect(problems).toEqual([]);
+});

@@ -135,7 +135,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       >
         {isTable(record) ? 'table' : problem ? 'error' : prettyUnit(shown?.shown ?? '')}
       </span>
-      <span role="cell" className="w-40 shrink-0 truncate font-semibold" {...drag}>
+      <span role="cell" className={`w-40 shrink-0 font-semibold ${editing === 'name' ? '' : 'truncate'}`} {...drag}>
         {editing === 'name' ? <NameBox record={record} onDone={refocus} /> : record.name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">

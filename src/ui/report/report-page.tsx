@@ -176,7 +176,8 @@ function From({ values, record, isLiteral }: { values: DocumentValues; record: P
     const link = findRecord(values.document, record.link, 'link');
     return (
       <>
-        {record.sourceName} of {link?.sourceName}, revision {link?.revision}
+        {record.sourceName !== record.name && `${record.sourceName} of `}
+        {link?.sourceName}, revision {link?.revision}
       </>
     );
   }

@@ -1,0 +1,93 @@
+/**
+ * A ledger of 1,000 rows in the browser: an edit that drives 900 of them, from the key to the next frame, and scrolling.
+ * Against the same with 50 rows in the same run. Needs a running server: `BENCH_URL=http://127.0.0.1:4173` after
+ * `npm run demo`.
+ */
+import { chromium, type Page } from '@playwright/test';
+import { createDocument, writeProjectFile, type Edit } from '../src/core/document';
+import { edited } from '../tests/support/demo';
+import { median, type Row } from './support';
+
+const EDITS = 9;
+
+function ledgerOf(rows: number): string {
+  const add = (id: string, text: string): Edit => ({ type: 'parameter.add', parameter: { type: 'parameter', id, name: id, formula: { text }, kind: 'length' } });
+  const values = Array.from({ length: rows - 1 }, (_, i) => add(`v${i}`, i % 10 === 9 ? `${i} mm` : `base + ${i} mm`));
+  const document = edited(createDocument(`bench-${rows}-${Date.now()}`, 'master', `${rows} rows`), add('base', '100 mm'), ...values);
+  return writeProjectFile({ name: `Bench, ${rows} rows`, documents: [document] });
+}
+
+async function open(page: Page, url: string, rows: number): Promise<void> {
+  const reply = await page.request.post(`${url}/api/projects`, { data: ledgerOf(rows), headers: { 'Content-Type': 'text/plain', Origin: url } });
+  const { id } = (await reply.json()) as { id: string };
+  await page.goto(`${url}/projects/${id}`);
+  await page.getByRole('link', { name: `${rows} rows`, exact: true }).click();
+  await page.locator('[data-row="base"]').waitFor();
+  await page.waitForTimeout(2500);
+}
+
+/** Milliseconds from Enter to the frame after the one that shows the new values; at the median. */
+async function timeEdits(page: Page): Promise<number> {
+  const times: number[] = [];
+  for (let i = 0; i <= EDITS; i++) {
+    await page.locator('[data-row="base"]').dblclick();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type(`${200 + i} mm`);
+    await page.evaluate(() => {
+      window.addEventListener(
+        'keydown',
+        () => {
+          const start = performance.now();
+          requestAnimationFrame(() => setTimeout(() => document.body.setAttribute('data-took', `${performance.now() - start}`)));
+        },
+        { once: true, capture: true },
+      );
+    });
+    await page.keyboard.press('Enter');
+    await page.waitForTimeout(250);
+    if (i > 0) times.push(Number(await page.locator('body').getAttribute('data-took')));
+  }
+  return median(times);
+}
+
+/** Milliseconds a frame while the list is scrolled from top to bottom; at the median. */
+function timeScroll(page: Page): Promise<number> {
+  return page.evaluate(async () => {
+    const list = document.querySelector('[role="grid"]')?.parentElement;
+    const times: number[] = [];
+    // No functions with names here: the loader marks them with a helper that the page does not have.
+    let before = await new Promise<number>((done) => requestAnimationFrame(done));
+    for (let i = 0; i < 90; i++) {
+      list?.scrollBy(0, 250);
+      const now = await new Promise<number>((done) => requestAnimationFrame(done));
+      times.push(now - before);
+      before = now;
+    }
+    return times.sort((a, b) => a - b)[45] ?? NaN;
+  });
+}
+
+export async function benchLedger(): Promise<Row[]> {
+  const url = process.env['BENCH_URL'];
+  if (url === undefined) {
+    return [{ what: 'ledger of 1,000 rows', ours: 'not run: no BENCH_URL', baseline: '', ratio: NaN, reach: 'a frame' }];
+  }
+  const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--disable-dev-shm-usage'], chromiumSandbox: false });
+  const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
+  const found: { readonly edit: number; readonly scroll: number }[] = [];
+  for (const rows of [50, 1000]) {
+    await open(page, url, rows);
+    found.push({ edit: await timeEdits(page), scroll: await timeScroll(page) });
+  }
+  await browser.close();
+  const [small, large] = found;
+  if (!small || !large) return [];
+  const row = (what: string, kind: 'edit' | 'scroll'): Row => ({
+    what,
+    ours: `${large[kind].toFixed(1)} ms`,
+    baseline: `50 rows ${small[kind].toFixed(1)} ms`,
+    ratio: small[kind] / large[kind],
+    reach: 'within a frame, or as 50 rows',
+  });
+  return [row('ledger of 1,000 rows: an edit that drives 900, to the next frame', 'edit'), row('the same scrolled, a frame', 'scroll')];
+}
