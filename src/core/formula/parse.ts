@@ -6,7 +6,7 @@
  *
  * The first syntax error ends the parse; it is returned as a diagnostic, never thrown, for any text.
  */
-import type { Diagnostic } from '../kit';
+import type { Diagnostic, Repair } from '../kit';
 import { scanUnit } from '../units';
 import { scanLiteral } from './literal';
 import type { FormulaCode } from './messages';
@@ -313,10 +313,20 @@ class Parser {
   }
 
   private missingOperator(): SyntaxProblem {
-    const gap = this.text.slice(0, this.token.from).trimEnd().length;
-    return problem('missing-operator', `An operator is missing before ${this.text.slice(this.token.from, this.token.to)}.`, { from: gap, to: this.token.to }, [
-      { label: 'Multiply', from: gap, to: this.token.from, text: '*' },
-    ]);
+    const before = this.text.slice(0, this.token.from).trimEnd();
+    const gap = before.length;
+    const word = this.text.slice(this.token.from, this.token.to);
+    const repairs: Repair[] = [{ label: 'Multiply', from: gap, to: this.token.from, text: '*' }];
+    const previous = /[\p{L}_][\p{L}\p{Nd}\p{M}_]*$/u.exec(before)?.[0];
+    const joined = previous === undefined ? undefined : `${previous}_${word}`;
+    // A name typed with a space in it, and inches after feet without their mark.
+    if (joined !== undefined && this.context.isName(joined)) {
+      repairs.unshift({ label: joined, from: gap - (previous?.length ?? 0), to: this.token.to, text: joined });
+    } else if (before.endsWith("'") && /^\d/.test(word)) {
+      const inches = /^[\d ./]*\d/.exec(this.text.slice(this.token.from))?.[0] ?? word;
+      repairs.unshift({ label: `${inches}"`, from: this.token.from, to: this.token.from + inches.length, text: `${inches}"` });
+    }
+    return problem('missing-operator', `An operator is missing before ${word}.`, { from: gap, to: this.token.to }, repairs);
   }
 
   private missingOperand(token: Token): SyntaxProblem {
@@ -325,6 +335,11 @@ class Parser {
       return problem('missing-operand', 'The formula ends where a value was expected.', { from: Math.max(0, end - 1), to: end });
     }
     if (this.isOperator(')')) return problem('missing-operand', 'A value is missing before this bracket.', token);
+    if (this.text.slice(token.from - 1, token.to) === '**') {
+      return problem('missing-operand', 'A power is written with ^.', { from: token.from - 1, to: token.to }, [
+        { label: '^', from: token.from - 1, to: token.to, text: '^' },
+      ]);
+    }
     return problem('missing-operand', `A value was expected before ${this.describe(token)}.`, token);
   }
 

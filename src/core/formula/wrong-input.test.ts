@@ -127,7 +127,7 @@ const MORE = [
 test('further slips of the keyboard, each with its message, place and repair', () => {
   expect(MORE.map((text) => `${text}  =>  ${refusal(text)}`)).toMatchInlineSnapshot(`
    [
-     "beam_dia ** 2  =>  A value was expected before *. | * | ",
+     "beam_dia ** 2  =>  A power is written with ^. | ** | beam_dia ^ 2",
      "beam_dia ^  =>  The formula ends where a value was expected. | ^ | ",
      "width / / 2  =>  A value was expected before /. | / | ",
      "min(width,)  =>  A value is missing before this bracket. | ) | ",
@@ -138,9 +138,9 @@ test('further slips of the keyboard, each with its message, place and repair', (
      "5 mm mm  =>  An operator is missing before mm. |  mm | 5 mm*mm",
      "5 mm2  =>  mm2 is not a unit. Did you mean mm^2? | mm2 | 5 mm^2",
      "3 in 1/2  =>  An operator is missing before 1/2. |  1/2 | 3 in*1/2",
-     "3' 4  =>  An operator is missing before 4. |  4 | 3'*4",
+     "3' 4  =>  An operator is missing before 4. |  4 | 3' 4"",
      "beam-dia  =>  There is no value named beam here. Did you mean beam_dia? | beam | beam_dia-dia",
-     "beam dia  =>  An operator is missing before dia. |  dia | beam*dia",
+     "beam dia  =>  An operator is missing before dia. |  dia | beam_dia",
      "=  =>  There is no formula yet. | = | ",
      "1e  =>  e is not a unit. | e | ",
      "1..5  =>  . cannot stand here. | . | ",

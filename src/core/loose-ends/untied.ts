@@ -143,7 +143,11 @@ function tiesAt(plain: Known, wanted: number, targets: readonly Known[], now: Re
   const telling = Math.min(plain.digits, 3);
   for (const target of targets) {
     if (isSame(target.value, wanted)) offer(target.name, [target], [0, 0.35, 0.65, 0.85][telling] ?? 0);
-    for (const [factor, write] of RATIOS) if (isSame(target.value * factor, wanted)) offer(write(target.name), [target], [0, 0.05, 0.3, 0.55][telling] ?? 0);
+    for (const [factor, write] of RATIOS) {
+      // Radii of diameters, halves of thicknesses: by far the commonest ratios.
+      const isCommon = factor === 2 || factor === 0.5;
+      if (isSame(target.value * factor, wanted)) offer(write(target.name), [target], [0, 0.05, isCommon ? 0.5 : 0.3, 0.55][telling] ?? 0);
+    }
   }
   // Sums of anything are met by chance too often, unless the number is telling.
   if (telling < 3) return found;
