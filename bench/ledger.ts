@@ -11,7 +11,10 @@ import { median, type Row } from './support';
 const EDITS = 9;
 
 function ledgerOf(rows: number): string {
-  const add = (id: string, text: string): Edit => ({ type: 'parameter.add', parameter: { type: 'parameter', id, name: id, formula: { text }, kind: 'length' } });
+  const add = (id: string, text: string): Edit => ({
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id, name: id, formula: { text }, kind: 'length' },
+  });
   const values = Array.from({ length: rows - 1 }, (_, i) => add(`v${i}`, i % 10 === 9 ? `${i} mm` : `base + ${i} mm`));
   const document = edited(createDocument(`bench-${rows}-${Date.now()}`, 'master', `${rows} rows`), add('base', '100 mm'), ...values);
   return writeProjectFile({ name: `Bench, ${rows} rows`, documents: [document] });
@@ -72,7 +75,11 @@ export async function benchLedger(): Promise<Row[]> {
   if (url === undefined) {
     return [{ what: 'ledger of 1,000 rows', ours: 'not run: no BENCH_URL', baseline: '', ratio: NaN, reach: 'a frame' }];
   }
-  const browser = await chromium.launch({ executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium', args: ['--disable-dev-shm-usage'], chromiumSandbox: false });
+  const browser = await chromium.launch({
+    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    args: ['--disable-dev-shm-usage'],
+    chromiumSandbox: false,
+  });
   const page = await browser.newPage({ viewport: { width: 1280, height: 800 } });
   const found: { readonly edit: number; readonly scroll: number }[] = [];
   for (const rows of [50, 1000]) {
