@@ -27,7 +27,7 @@ export interface RegenerationReply {
   readonly meshes: Readonly<Record<string, BodyMesh>>;
 }
 
-export type ComparedReply = Pick<Extract<WorkerReply, { readonly kind: 'compared' }>, 'before' | 'after' | 'meshes' | 'differences'>;
+export type ComparedReply = Pick<Extract<WorkerReply, { readonly kind: 'compared' }>, 'before' | 'after' | 'meshes' | 'differences' | 'overlaps'>;
 
 export interface ExportedFile {
   readonly bytes: Uint8Array;

@@ -4,7 +4,7 @@
  */
 import type { Document } from '@/core/document';
 import type { BodyMesh } from '@/core/kernel-port';
-import type { BodyDifference, Regenerated } from '@/core/steps';
+import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
@@ -51,6 +51,8 @@ export type WorkerReply =
       readonly after: Regenerated;
       readonly meshes: Readonly<Record<string, BodyMesh>>;
       readonly differences: readonly BodyDifference[];
+      /** Bodies that stand in one another, before and after; looked for with the differences. */
+      readonly overlaps: { readonly before: readonly Overlap[]; readonly after: readonly Overlap[] };
       readonly memory: number;
     }
   /** `bodies` counts those that the file holds: none when nothing could be built. */

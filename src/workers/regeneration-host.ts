@@ -49,10 +49,12 @@ export class RegenerationHost {
     const wanted = wants === 'meshes' ? [] : undefined;
     const old = this.readMeshes(before, wanted);
     const now = this.readMeshes(after, wanted && Object.keys(old.known));
-    const differences = wants === 'differences' ? this.regenerator.differences(before, after) : [];
+    const isWhole = wants === 'differences';
+    const differences = isWhole ? this.regenerator.differences(before, after) : [];
+    const overlaps = { before: isWhole ? this.regenerator.overlaps(before) : [], after: isWhole ? this.regenerator.overlaps(after) : [] };
     const sides = differences.flatMap(({ added, removed }) => [added, removed].flatMap((side) => (side ? buffersOf(side.mesh) : [])));
     return {
-      reply: { kind: 'compared', id, before, after, meshes: { ...old.known, ...now.known }, differences, memory: this.kernel.memory() },
+      reply: { kind: 'compared', id, before, after, meshes: { ...old.known, ...now.known }, differences, overlaps, memory: this.kernel.memory() },
       transfer: [...old.transfer, ...now.transfer, ...sides],
     };
   }

@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, importDemo, row, setFormula, watchConsole } from './support';
+import { expectAccessible, importDemo, openIn, row, saveRevision, setFormula, watchConsole } from './support';
 
 let project = '';
 
@@ -8,16 +8,7 @@ test.beforeEach(async ({ page }, info) => {
   project = await importDemo(page, `Loom for ${info.title.slice(0, 60)}`);
 });
 
-async function open(page: Page, name: string): Promise<void> {
-  await page.goto(project);
-  await page.getByRole('link', { name, exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
-}
-
-async function save(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Save revision' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
-}
+const open = (page: Page, name: string): Promise<void> => openIn(page, project, name);
 
 test('values of another document are picked, offered on the way, given local names, and followed', async ({ page }) => {
   const problems = watchConsole(page);
@@ -38,11 +29,11 @@ test('values of another document are picked, offered on the way, given local nam
   await expect(row(page, 'rail_frame_stock')).toContainText('18 mm');
   await setFormula(page, 'bearing_inset', '10 * end_hole');
   await expect(row(page, 'bearing_inset')).toContainText('66 mm');
-  await save(page);
+  await saveRevision(page);
 
   await open(page, 'Cross rail');
   await setFormula(page, 'end_hole', '7 mm');
-  await save(page);
+  await saveRevision(page);
   await open(page, 'Side frame');
   await page.getByRole('button', { name: '1 behind: preview' }).click();
   await expect(page.getByRole('dialog').getByRole('row', { name: /end_hole 6.6 mm 7 mm/ })).toBeVisible();
@@ -78,7 +69,7 @@ test('a value that is read is deleted only with a word on what becomes of its re
 test('revisions are listed with what they changed, compared, named, and restored', async ({ page }) => {
   await open(page, 'Loom sizes');
   await setFormula(page, 'weaving_width', '480 mm');
-  await save(page);
+  await saveRevision(page);
   await setFormula(page, 'side_gap', '14 mm');
   await page.getByRole('button', { name: 'History' }).click();
   const dialog = page.getByRole('dialog', { name: 'History of Loom sizes' });

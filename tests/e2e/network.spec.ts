@@ -1,6 +1,6 @@
 /** The network of documents: one edit, and every document follows. */
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
+import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, setFormula, watchConsole } from './support';
 
 let project = '';
 
@@ -9,16 +9,7 @@ test.beforeEach(async ({ page }, info) => {
   project = await importDemo(page, `Loom for ${info.title.slice(0, 60)}`);
 });
 
-async function open(page: Page, name: string): Promise<void> {
-  await page.goto(project);
-  await page.getByRole('link', { name, exact: true }).click();
-  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
-}
-
-async function save(page: Page): Promise<void> {
-  await page.getByRole('button', { name: 'Save revision' }).click();
-  await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
-}
+const open = (page: Page, name: string): Promise<void> => openIn(page, project, name);
 
 test('in one minute: the width is changed, previewed over all documents, caught up, and the parts are regenerated', async ({ page }) => {
   const problems = watchConsole(page);
@@ -55,7 +46,7 @@ test('documents are left behind with a reason, with what takes from them; a chan
   await setFormula(page, 'end_hole', '7 mm');
   await open(page, 'Loom sizes');
   await setFormula(page, 'weaving_width', '480 mm');
-  await save(page);
+  await saveRevision(page);
   await page.goto(project);
   await page.getByRole('button', { name: 'Catch up 4 documents' }).click();
   const preview = page.getByRole('dialog');
@@ -86,8 +77,8 @@ test('a link that follows is up to date when its source is saved, and an open pa
   const problems = watchConsole(page);
   await open(page, 'Cross rail');
   await row(page, 'inner_width').click();
-  await page.getByRole('combobox', { name: 'When it changes at its source' }).selectOption('follow: take it at once');
-  await save(page);
+  await page.getByRole('combobox', { name: 'When it changes there' }).selectOption('follow: take it at once');
+  await saveRevision(page);
   const other = await context.newPage();
   await open(other, 'Loom sizes');
   await setFormula(other, 'weaving_width', '440 mm');
@@ -104,7 +95,7 @@ test('everybody who has an affected document open is told, with what changed', a
   const other = await context.newPage();
   await open(other, 'Loom sizes');
   await setFormula(other, 'weaving_width', '500 mm');
-  await save(other);
+  await saveRevision(other);
   await expect(page.getByText(/At its source \w+ is .* now/)).toBeVisible();
   await expect(page.getByRole('button', { name: '2 behind: preview' })).toBeVisible();
   // The pawl takes nothing that changed.
@@ -116,7 +107,7 @@ test('the map tells what one value reaches, and catches up from there', async ({
   const problems = watchConsole(page);
   await open(page, 'Loom sizes');
   await setFormula(page, 'weaving_width', '460 mm');
-  await save(page);
+  await saveRevision(page);
   await page.goto(project);
   await page.getByRole('button', { name: 'Map', exact: true }).click();
   await page.getByRole('combobox', { name: 'Document' }).selectOption('Loom sizes');

@@ -75,3 +75,15 @@ export async function expectAccessible(page: Page): Promise<void> {
   const { violations } = await new AxeBuilder({ page }).withTags(['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa']).analyze();
   expect(violations.map(({ id, nodes }) => `${id}: ${nodes.map((node) => node.html.slice(0, 160)).join(' | ')}`)).toEqual([]);
 }
+
+/** Opens a document of a project by its name. */
+export async function openIn(page: Page, project: string, name: string): Promise<void> {
+  await page.goto(project);
+  await page.getByRole('link', { name, exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
+}
+
+export async function saveRevision(page: Page): Promise<void> {
+  await page.getByRole('button', { name: 'Save revision' }).click();
+  await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
+}

@@ -102,18 +102,22 @@ test('every screen passes the accessibility check, by day and by night', async (
   }
 });
 
-test('the formula reference opens from a value box, and shows what its examples give', async ({ page, context }) => {
+test('the formula reference opens from a value box, and shows what its examples give', async ({ page }) => {
   const problems = watchConsole(page);
   await openDocument(page, 'Loom sizes');
   await row(page, 'beam_dia').dblclick();
   await page.keyboard.type('1 5/8 in');
-  const opened = context.waitForEvent('page');
-  await page.getByRole('link', { name: 'formulas', exact: true }).click();
-  const reference = await opened;
-  await expect(reference.getByRole('heading', { level: 1, name: 'Formulas' })).toBeVisible();
+  await page.getByRole('button', { name: 'formulas', exact: true }).click();
+  const reference = page.getByRole('complementary', { name: 'Formulas' });
   await expect(reference.getByText('the root of an area is a length')).toBeVisible();
   await expect(reference.getByText('1.625 in')).toBeVisible();
-  await expectAccessible(reference);
-  await expect(page.getByRole('textbox', { name: 'Formula of beam_dia' })).toBeVisible();
+  await expectAccessible(page);
+  // The box goes on taking what is typed.
+  await page.keyboard.type(' / 2');
+  await expect(page.getByRole('textbox', { name: 'Formula of beam_dia' })).toHaveText('1 5/8 in / 2');
+  await reference.getByRole('button', { name: 'Close' }).click();
+  await page.goto('/formulas');
+  await expect(page.getByRole('heading', { level: 1, name: 'Formulas' })).toBeVisible();
+  await expectAccessible(page);
   expect(problems).toEqual([]);
 });

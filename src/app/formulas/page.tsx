@@ -1,7 +1,7 @@
-import { FormulaReference } from '@/ui/formula-reference/formula-reference';
+import { FormulaReferencePage } from '@/ui/formula-reference/formula-reference';
 
 export const metadata = { title: 'Formulas: Warpbeam' };
 
 export default function Page() {
-  return <FormulaReference />;
+  return <FormulaReferencePage />;
 }

@@ -49,3 +49,34 @@ export function findDifferences(port: KernelPort, handleOf: (key: string) => num
     return added || removed ? [{ body, ...(added ? { added } : {}), ...(removed ? { removed } : {}) }] : [];
   });
 }
+
+/** Two bodies of one state that stand in one another. Volume in cubic millimetres. */
+export interface Overlap {
+  readonly bodies: readonly [string, string];
+  readonly volume: number;
+}
+
+/** Bodies by their names, each pair once; what only touches does not overlap. */
+export function findOverlaps(port: KernelPort, handleOf: (key: string) => number | undefined, { bodies }: Regenerated): Overlap[] {
+  const solids = bodies.flatMap(({ name, key, usedBy, properties }) => {
+    const handle = key === undefined || usedBy !== undefined ? undefined : handleOf(key);
+    return handle === undefined || !properties ? [] : [{ name, handle, properties }];
+  });
+  return solids.flatMap((first, i) =>
+    solids.slice(i + 1).flatMap((second): Overlap[] => {
+      if (!doBoxesMeet(first.properties.box, second.properties.box)) return [];
+      const common = port.combine('keep', first.handle, [second.handle]);
+      if (!common.ok) return [];
+      const { volume, solids: pieces } = port.measure(common.value);
+      port.release(common.value);
+      const isSliver = volume <= SLIVER * Math.min(first.properties.volume, second.properties.volume);
+      return pieces === 0 || isSliver ? [] : [{ bodies: [first.name, second.name], volume }];
+    }),
+  );
+}
+
+type Box = NonNullable<Regenerated['bodies'][number]['properties']>['box'];
+
+function doBoxesMeet(a: Box, b: Box): boolean {
+  return [0, 1, 2].every((axis) => (a.min[axis] ?? 0) < (b.max[axis] ?? 0) && (b.min[axis] ?? 0) < (a.max[axis] ?? 0));
+}

@@ -1,4 +1,4 @@
-export type { BodyDifference } from './differences';
+export type { BodyDifference, Overlap } from './differences';
 export { isFound, likelyGeometry } from './likely-geometry';
 export { colourOf, DEFAULT_MATERIAL, listMaterials, massOf, type Material } from './materials';
 export { nameConstraint } from './messages';

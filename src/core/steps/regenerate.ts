@@ -7,7 +7,7 @@
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
 import type { BodyMesh, KernelPort, NamedExport } from '../kernel-port';
-import { findDifferences, type BodyDifference } from './differences';
+import { findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
 import { Run } from './run';
@@ -35,6 +35,11 @@ export class Regenerator {
   /** What two regenerations of a part have and the other has not. */
   differences(before: Regenerated, after: Regenerated): BodyDifference[] {
     return findDifferences(this.cache.port, (key) => this.cache.handlesOf([key])[0], before, after);
+  }
+
+  /** Bodies of a regeneration that stand in one another. */
+  overlaps(state: Regenerated): Overlap[] {
+    return findOverlaps(this.cache.port, (key) => this.cache.handlesOf([key])[0], state);
   }
 
   /** Bodies of a regeneration as a file; those that are forgotten are left out. */

@@ -1,5 +1,6 @@
 'use client';
 import type { PlannedDocumentReply } from '@/contract';
+import { findRecord, listSteps } from '@/core/document';
 import type { Decision, Left } from './catch-up-choice';
 import type { PreviewWorkshop } from './preview-workshop';
 import { SolidPreview } from './solid-preview';
@@ -68,6 +69,8 @@ interface PlannedDocumentProps {
 /** One document of a preview: its values and its solids, now and then. */
 export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedDocumentProps) {
   const { name, kind, changes, failures, guards, unsavedEdits, before, after } = entry;
+  const changed = new Set(changes.map(({ id }) => findRecord(after, id, 'parameter')?.owner));
+  const steps = listSteps(after).flatMap((step) => (changed.has(step.id) ? step.name : []));
   return (
     <section aria-label={name} className="rounded-box border border-rule bg-sheet">
       <header className="border-b border-rule px-3 py-1.5">
@@ -76,6 +79,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedD
         {!left && unsavedEdits > 0 && <span className="ml-3 text-weld">its {unsavedEdits} unsaved edits become part of the new revision</span>}
       </header>
       {stepProblem !== undefined && <p className="border-b border-rule px-3 py-1 text-madder">{stepProblem}</p>}
+      {steps.length > 0 && <p className="border-b border-rule px-3 py-1 text-walnut-soft">Steps that change: {steps.join(', ')}</p>}
       {guards.map(({ id, severity, message }) => (
         <p key={id} className={`border-b border-rule px-3 py-1 ${severity === 'error' ? 'text-madder' : 'text-weld'}`}>
           {severity === 'error' ? 'Guard broken' : 'Guard warns'}: {message}

@@ -23,7 +23,7 @@ const VIEWS: Readonly<Record<View, string>> = { over: 'over one another', beside
 /** Both solids, with what was added and removed shaded, and volume and mass before and after. */
 export function SolidPreview({ name, before, after, workshop: given }: SolidPreviewProps) {
   const [built, setBuilt] = useState<ComparedReply | 'failed'>();
-  const [differences, setDifferences] = useState<readonly BodyDifference[]>();
+  const [compared, setCompared] = useState<ComparedReply>();
   const [view, setView] = useState<View>('over');
   const [split, setSplit] = useState(0.5);
 
@@ -35,8 +35,8 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
       const reply = await workshop.compare(before, after, 'meshes');
       if (isGone) return;
       setBuilt(reply ?? 'failed');
-      const compared = reply && (await workshop.compare(before, after, 'differences'));
-      if (!isGone) setDifferences(compared?.differences);
+      const whole = reply && (await workshop.compare(before, after, 'differences'));
+      if (!isGone) setCompared(whole);
     })();
     return () => {
       isGone = true;
@@ -44,7 +44,7 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
     };
   }, [before, after, given]);
 
-  const bodies = useMemo(() => (built && built !== 'failed' ? chooseBodies(built, differences, view) : []), [built, differences, view]);
+  const bodies = useMemo(() => (built && built !== 'failed' ? chooseBodies(built, compared?.differences, view) : []), [built, compared, view]);
   if (built === 'failed') return <p className="p-3 text-madder">The solids could not be built; nothing is shown.</p>;
   return (
     <div>
@@ -86,7 +86,8 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
             ))}
           </select>
         </label>
-        {built && <Shading differences={differences} />}
+        {built && <Shading differences={compared?.differences} />}
+        {compared && <Overlaps overlaps={compared.overlaps} />}
       </div>
     </div>
   );
@@ -126,6 +127,21 @@ function Shading({ differences }: { differences: readonly BodyDifference[] | und
       {added > 0 && <span className="mr-3 text-indigo">added {cubicCentimetres(added)}</span>}
       {removed > 0 && <span className="text-madder">removed {cubicCentimetres(removed)}</span>}
       {added + removed === 0 && <span className="text-walnut-soft">The solids are the same.</span>}
+    </span>
+  );
+}
+
+/** Bodies that stand in one another then; those that did already are told as such. */
+function Overlaps({ overlaps: { before, after } }: { overlaps: ComparedReply['overlaps'] }) {
+  if (before.length + after.length === 0) return null;
+  return (
+    <span className="w-full text-[13px]">
+      {after.length === 0 && <span className="text-moss">No interference then; {before.length} now.</span>}
+      {after.map(({ bodies: [first, second], volume }) => (
+        <span key={`${first} ${second}`} className="mr-3 text-madder">
+          interference of {first} and {second}: {cubicCentimetres(volume)}
+        </span>
+      ))}
     </span>
   );
 }

@@ -106,13 +106,25 @@ export function FormulaBox(props: FormulaBoxProps) {
     <div className="relative min-w-0 flex-1">
       <div ref={host} className={`rounded-box border bg-sheet ${isWrong ? 'border-madder' : 'border-indigo'}`} />
       {isFocused && text.trim() !== '' && (
-        <LiveCheck check={check} refusal={refusal} onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)} />
+        <LiveCheck
+          check={check}
+          refusal={refusal}
+          onReference={() => workspace.setState((state) => ({ showsReference: !state.showsReference }))}
+          onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)}
+        />
       )}
     </div>
   );
 }
 
-function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string | undefined; onRepair: (repair: Repair) => void }) {
+interface LiveCheckProps {
+  readonly check: Check;
+  readonly refusal: string | undefined;
+  readonly onReference: () => void;
+  readonly onRepair: (repair: Repair) => void;
+}
+
+function LiveCheck({ check, refusal, onReference, onRepair }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
   return (
     <div
@@ -127,16 +139,17 @@ function LiveCheck({ check, refusal, onRepair }: { check: Check; refusal: string
       ) : (
         <span className="text-madder">{problem}</span>
       )}
-      <a
-        href="/formulas"
-        target="_blank"
-        rel="noreferrer"
+      <button
+        type="button"
         className="float-right ml-3 text-walnut-soft underline"
         // The box keeps the focus while the reference opens beside it.
-        onMouseDown={(event) => event.preventDefault()}
+        onMouseDown={(event) => {
+          event.preventDefault();
+          onReference();
+        }}
       >
         formulas
-      </a>
+      </button>
       {problem === undefined && check.repairs.length > 0 && <span className="ml-2 text-walnut-soft">equals {check.tried?.equals.join(', ')}</span>}
       {check.repairs.length > 0 && (
         <span className="mt-1 flex flex-wrap gap-1">

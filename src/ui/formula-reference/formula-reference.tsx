@@ -28,9 +28,8 @@ const OPERATORS: readonly (readonly [text: string, what: string])[] = [
   ['^', 'powers, from the right: 2^-1'],
 ];
 
-/** The formula language on one page, as it is in this version. */
-export function FormulaReference() {
-  const values = new DocumentValues(createDocument('reference', 'master', 'Reference'));
+/** The formula language on a page of its own. */
+export function FormulaReferencePage() {
   return (
     <main className="mx-auto max-w-4xl p-6">
       <p>
@@ -39,6 +38,16 @@ export function FormulaReference() {
         </Link>
       </p>
       <h1 className="mb-4 text-2xl font-semibold">Formulas</h1>
+      <FormulaReference />
+    </main>
+  );
+}
+
+/** The formula language as it is in this version. */
+export function FormulaReference() {
+  const values = new DocumentValues(createDocument('reference', 'master', 'Reference'));
+  return (
+    <div>
       <p className="mb-4">
         Plain mathematics, with units. A formula stays as you typed it; names in it follow when a value is renamed. What is wrong is said while you type, with
         its place, the reason, and a repair that Alt Enter takes.
@@ -72,7 +81,7 @@ export function FormulaReference() {
           return symbols.length === 0 ? [] : [<Line key={kind} text={symbols.map(prettyUnit).join('  ')} what={kind} />];
         })}
       </Section>
-    </main>
+    </div>
   );
 }
 

@@ -45,7 +45,14 @@ export function ManyRows({ rows, list, draw }: ManyRowsProps) {
         const row = rows[index];
         return (
           row && (
-            <div key={key} data-index={index} ref={virtual.measureElement} className="absolute inset-x-0 top-0" style={{ transform: `translateY(${start}px)` }}>
+            // Rows of values are of one height: measuring each would cost a layout.
+            <div
+              key={key}
+              data-index={index}
+              ref={row.kind === 'value' ? undefined : virtual.measureElement}
+              className="absolute inset-x-0 top-0"
+              style={{ transform: `translateY(${start}px)` }}
+            >
               {draw(row)}
             </div>
           )

@@ -1,9 +1,10 @@
 'use client';
 import Link from 'next/link';
-import { findRecord, listRecords, type Link as ValueLink, type Take } from '@/core/document';
+import { findRecord, listRecords, type Take } from '@/core/document';
 import { Button } from '../design/button';
+import { TextTable } from '../design/text-table';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { POLICIES } from '../links/link-draft';
+import { PolicySelect } from '../links/policy-select';
 import { editOrAsk } from '../state/removal';
 import { TextField } from './text-field';
 
@@ -23,21 +24,11 @@ export function TakenValue({ take }: { take: Take }) {
         </Link>
         {take.sourceName !== take.name && `, where it is ${take.sourceName}`}, as of revision {link.revision}.
       </span>
-      <label className="flex items-center gap-1.5">
-        <span className="text-walnut-soft">A newer one</span>
-        <select
-          aria-label="When it changes at its source"
-          className="h-7 rounded-box border border-rule bg-sheet"
-          value={link.policy}
-          onChange={(event) => session.edit({ type: 'link.put', link: { ...link, policy: event.target.value as ValueLink['policy'] }, takes: takes() })}
-        >
-          {Object.entries(POLICIES).map(([policy, words]) => (
-            <option key={policy} value={policy}>
-              {words}
-            </option>
-          ))}
-        </select>
-      </label>
+      <PolicySelect
+        label="When it changes there"
+        policy={link.policy}
+        onChange={(policy) => session.edit({ type: 'link.put', link: { ...link, policy }, takes: takes() })}
+      />
       <span className="flex basis-full items-center gap-1.5">
         <span className="shrink-0 text-walnut-soft">Note</span>
         <TextField
@@ -55,7 +46,7 @@ export function TakenValue({ take }: { take: Take }) {
         />{' '}
         pinned
       </label>
-      {take.value.kind === 'table' && <TakenTable columns={take.value.columns} rows={take.value.rows} />}
+      {take.value.kind === 'table' && <TextTable className="basis-full" columns={take.value.columns} rows={take.value.rows} />}
       <span className="flex-1" />
       <Button onClick={() => workspace.setState({ task: { kind: 'link', source: link.source } })}>Change the link</Button>
       <Button onClick={() => workspace.setState({ task: { kind: 'repoint', link: link.id } })}>Take from another document</Button>
@@ -94,33 +85,5 @@ export function TakenValue({ take }: { take: Take }) {
         Remove the link
       </Button>
     </div>
-  );
-}
-
-/** A lookup table of another document, to be read. */
-function TakenTable({ columns, rows }: Pick<Extract<Take['value'], { readonly kind: 'table' }>, 'columns' | 'rows'>) {
-  return (
-    <table className="basis-full border-collapse font-mono text-[13px]">
-      <thead>
-        <tr className="text-left text-walnut-soft">
-          {columns.map(({ name }) => (
-            <th key={name} className="pr-4 font-normal">
-              {name}
-            </th>
-          ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rows.map((row, i) => (
-          <tr key={i}>
-            {row.map((cell, k) => (
-              <td key={k} className="pr-4">
-                {cell}
-              </td>
-            ))}
-          </tr>
-        ))}
-      </tbody>
-    </table>
   );
 }

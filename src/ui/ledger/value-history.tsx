@@ -1,26 +1,17 @@
 'use client';
-import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { ValueHistoryReply } from '@/contract';
-import { Button } from '../design/button';
+import { PopoverVerb } from '../design/popover-verb';
 import { api } from '../state/api';
 import { useSession } from '../state/context';
 import { describeAuthor } from '../state/identity';
 
 /** What a value was in earlier revisions, with who saved them; only those in which it was another. */
 export function ValueHistory({ id }: { id: string }) {
-  const [isOpen, setOpen] = useState(false);
   return (
-    <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <Button tone="quiet">Over revisions…</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="end" side="top" className="z-50 w-96 rounded-box border border-rule bg-sheet p-3 shadow-box" aria-label="Over revisions">
-          {isOpen && <PastList id={id} />}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverVerb label="Over revisions…" title="Over revisions" className="w-96">
+      {() => <PastList id={id} />}
+    </PopoverVerb>
   );
 }
 

@@ -163,7 +163,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
           <From record={record} isLiteral={shown?.isLiteral === true} isMeasured={isMeasured} problem={problem?.message} />
         )}
       </span>
-      <ToleranceCell id={id} />
+      {hasTolerance(record) && <ToleranceCell record={record} />}
       {readers > 0 && (
         <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers}`}>
           {readers} <span className="sr-only">readers</span>
@@ -179,25 +179,24 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
 });
 
 /** The tolerance as it is written, in full on hover. */
-function ToleranceCell({ id }: { id: string }) {
+function ToleranceCell({ record }: { record: Parameter | Take }) {
   const session = useSession();
-  const tolerance = useSessionState((state) => findRecord(state.document, id, 'parameter')?.tolerance);
-  const hasTaken = useSessionState((state) => {
-    const value = findRecord(state.document, id, 'take')?.value;
-    return value?.kind === 'quantity' && value.tolerance !== undefined;
-  });
-  if (!tolerance && !hasTaken) return null;
-  const limits = limitsOf(session.values, id);
+  const limits = limitsOf(session.values, record.id);
   const isWrong = limits !== undefined && 'problem' in limits;
+  const written = record.type === 'parameter' && record.tolerance ? toleranceText(record.tolerance) : undefined;
   return (
     <span
       role="cell"
       className={`shrink-0 font-mono text-[13px] ${isWrong ? 'text-madder' : 'text-walnut-soft'}`}
       title={limits && ('problem' in limits ? limits.problem : limits.shown)}
     >
-      {tolerance ? toleranceText(tolerance) : limits && !('problem' in limits) ? limits.shown : ''}
+      {written ?? (limits && !('problem' in limits) ? limits.shown : '')}
     </span>
   );
+}
+
+function hasTolerance(record: Parameter | Take): boolean {
+  return record.type === 'parameter' ? record.tolerance !== undefined : record.value.kind === 'quantity' && record.value.tolerance !== undefined;
 }
 
 function signatureOf(values: DocumentValues, id: string): string {

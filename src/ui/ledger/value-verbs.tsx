@@ -1,9 +1,9 @@
 'use client';
-import { Popover } from 'radix-ui';
 import { useState } from 'react';
 import { extractPart, findNamed, findRecord, inlineValue, listNamed, listParts, replaceValue, type Rewriting } from '@/core/document';
 import type { Result } from '@/core/kit';
 import { Button } from '../design/button';
+import { PopoverVerb } from '../design/popover-verb';
 import { useSession, useSessionState } from '../state/context';
 import { newId } from '../state/identity';
 import { Choice, Select } from '../steps/fields';
@@ -12,18 +12,10 @@ type Verb = 'replace' | 'inline' | 'extract';
 
 /** Rewriting formulas around a value: every formula that would change is shown first, and no value changes. */
 export function ValueVerbs({ id }: { id: string }) {
-  const [isOpen, setOpen] = useState(false);
   return (
-    <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <Button tone="quiet">Rewrite…</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="end" side="top" className="z-50 w-96 rounded-box border border-rule bg-sheet p-3 shadow-box" aria-label="Rewrite formulas">
-          {isOpen && <RewriteForm id={id} onDone={() => setOpen(false)} />}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverVerb label="Rewrite…" title="Rewrite formulas" className="w-96">
+      {(close) => <RewriteForm id={id} onDone={close} />}
+    </PopoverVerb>
   );
 }
 

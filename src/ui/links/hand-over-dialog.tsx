@@ -8,7 +8,7 @@ import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { thisAuthor } from '../state/identity';
-import { POLICIES } from './link-draft';
+import { PolicySelect } from './policy-select';
 
 /** Links values of this document in others, from here: chosen documents, chosen names, all or none. */
 export function HandOverDialog({ values: ids, onClose }: { values: readonly string[]; onClose: () => void }) {
@@ -93,16 +93,7 @@ export function HandOverDialog({ values: ids, onClose }: { values: readonly stri
           Tick these {shown.length}
         </Button>
         <span className="flex-1" />
-        <label className="flex items-center gap-1.5">
-          When they change
-          <select className="h-7 rounded-box border border-rule bg-sheet" value={policy} onChange={(event) => setPolicy(event.target.value as Link['policy'])}>
-            {Object.entries(POLICIES).map(([key, words]) => (
-              <option key={key} value={key}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <PolicySelect label="When they change" policy={policy} onChange={setPolicy} />
       </div>
       {!documents && !failure && <Skeleton />}
       {documents?.length === 0 && <Notice title="There is no other document in this project" />}

@@ -9,7 +9,8 @@ import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { editOrAsk } from '../state/removal';
-import { findAliasProblems, linkEdit, listNotOffered, POLICIES, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from './link-draft';
+import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from './link-draft';
+import { PolicySelect } from './policy-select';
 
 /** Picks values of another document of the project, under local names. */
 export function LinkDialog({ source: initial, onClose }: { source: string | undefined; onClose: () => void }) {
@@ -135,20 +136,7 @@ function ValueChoice({ draft, problems, onChange }: { draft: LinkDraft; problems
           Tick these {shown.length}
         </Button>
         <span className="flex-1" />
-        <label className="flex items-center gap-1.5">
-          When they change
-          <select
-            className="h-7 rounded-box border border-rule bg-sheet"
-            value={draft.policy}
-            onChange={(event) => onChange({ ...draft, policy: event.target.value as LinkDraft['policy'] })}
-          >
-            {Object.entries(POLICIES).map(([policy, words]) => (
-              <option key={policy} value={policy}>
-                {words}
-              </option>
-            ))}
-          </select>
-        </label>
+        <PolicySelect label="When they change" policy={draft.policy} onChange={(policy) => onChange({ ...draft, policy })} />
       </div>
       {draft.source.unsavedEdits > 0 && (
         <p className="border-b border-weld bg-weld-wash px-3 py-1">

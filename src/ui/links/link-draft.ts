@@ -6,13 +6,6 @@ import type { LinkableValue, OffersReply } from '@/contract';
 import { findRecord, listRecords, takenNames, type Document, type EditOf, type Link, type Take } from '@/core/document';
 import { checkName } from '@/core/formula';
 
-/** What happens when a taken value changes at its source. */
-export const POLICIES: Readonly<Record<Link['policy'], string>> = {
-  follow: 'follow: take it at once',
-  ask: 'ask: show it, and wait',
-  hold: 'hold: stay where it is',
-};
-
 export interface LinkDraft {
   readonly source: OffersReply;
   readonly policy: Link['policy'];

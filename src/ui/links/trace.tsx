@@ -1,31 +1,17 @@
 'use client';
-import { Popover } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import type { ReachReply } from '@/contract';
-import { Button } from '../design/button';
+import { PopoverVerb } from '../design/popover-verb';
 import { api } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { ReachedList } from './reached-list';
 
 /** Everything that a value comes from and that it drives, in all documents of the project; each name leads there. */
 export function Trace({ id }: { id: string }) {
-  const [isOpen, setOpen] = useState(false);
   return (
-    <Popover.Root open={isOpen} onOpenChange={setOpen}>
-      <Popover.Trigger asChild>
-        <Button tone="quiet">Trace…</Button>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content
-          align="start"
-          side="top"
-          className="z-50 max-h-[60vh] w-[30rem] overflow-y-auto rounded-box border border-rule bg-sheet p-3 shadow-box"
-          aria-label="Trace across documents"
-        >
-          {isOpen && <TraceLists id={id} />}
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+    <PopoverVerb label="Trace…" title="Trace across documents" className="w-[30rem]">
+      {() => <TraceLists id={id} />}
+    </PopoverVerb>
   );
 }
 

@@ -20,6 +20,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { valuesAsPublished } from '@/core/links';
 import { Button } from '../design/button';
 import { Notice, Skeleton } from '../design/states';
+import { TextTable } from '../design/text-table';
 import { useLoaded } from '../projects/use-loaded';
 import { api, type ApiFailure } from '../state/api';
 import { ReportPicture } from './report-picture';
@@ -189,26 +190,7 @@ function LookupTable({ table: { name, columns, rows } }: { table: Table }) {
   return (
     <section>
       <h2 className="mt-4 mb-1 font-semibold">Lookup table {name}</h2>
-      <table>
-        <thead>
-          <tr>
-            {columns.map((column) => (
-              <th key={column.name}>{column.name}</th>
-            ))}
-          </tr>
-        </thead>
-        <tbody>
-          {rows.map((row, i) => (
-            <tr key={i}>
-              {row.map((cell, k) => (
-                <td key={k} className="font-mono">
-                  {cell}
-                </td>
-              ))}
-            </tr>
-          ))}
-        </tbody>
-      </table>
+      <TextTable columns={columns} rows={rows} />
     </section>
   );
 }

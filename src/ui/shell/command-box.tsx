@@ -70,7 +70,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Catch up: preview', run: () => workspace.setState({ task: { kind: 'catch-up' } }) },
     { name: 'History of revisions', run: () => workspace.setState({ task: { kind: 'history' } }) },
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },
-    { name: 'Formula reference', run: () => void window.open('/formulas', '_blank', 'noreferrer') },
+    { name: 'Formula reference', run: () => workspace.setState({ showsReference: true }) },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
     ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
     ...(session.document.kind === 'part'

@@ -5,6 +5,7 @@ import { findAny } from '@/core/document';
 import { CatchUpDialog } from '../catch-up/catch-up-dialog';
 import { HistoryDialog } from '../history/history-dialog';
 import { QuestionDialog } from '../design/question-dialog';
+import { ReferenceDrawer } from '../formula-reference/reference-drawer';
 import { goToRow } from '../ledger/go-to-row';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
@@ -76,6 +77,7 @@ export function Workspace() {
       <OpenTask />
       <RemovalDialog />
       <QuestionDialog />
+      <ReferenceDrawer />
       <LinksWatch />
       <LooseEndsWatch />
       <TableDialog />

@@ -80,6 +80,8 @@ export interface WorkspaceState {
   /** What a careful designer would look at again; found beside the work. */
   readonly looseEnds: readonly LooseEnd[];
   readonly showsLooseEnds: boolean;
+  /** The formula language beside the work. */
+  readonly showsReference: boolean;
   /** Rises with each wish to see what of the open sketch can move. */
   readonly wiggle: number;
   readonly dimensionText: 'value' | 'name' | 'formula';
@@ -109,6 +111,7 @@ export function createWorkspace(): WorkspaceStore {
     saved: undefined,
     looseEnds: [],
     showsLooseEnds: false,
+    showsReference: false,
     wiggle: 0,
     dimensionText: 'value',
   }));
