@@ -196,3 +196,51 @@ test('a link is pointed at another document, matched by name; lookup tables are 
   await expect(row(page, 'm8')).toContainText('9 mm');
   expect(problems).toEqual([]);
 });
+
+test('by keys alone: a value is changed and saved, its takers are looked at, one is left, the rest caught up, and all of it undone', async ({ page }) => {
+  const problems = watchConsole(page);
+  await open(page, 'Loom sizes');
+  await row(page, 'frame_stock').focus();
+  await page.keyboard.press('F2');
+  await page.keyboard.type('21 mm');
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'frame_stock')).toContainText('21 mm');
+  await page.keyboard.press('Control+k');
+  await page.keyboard.type('save revision');
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('revision 2')).toBeVisible();
+
+  await page.goto(project);
+  await page.getByRole('button', { name: /^Catch up 5 documents/ }).focus();
+  await page.keyboard.press('Enter');
+  const preview = page.getByRole('dialog');
+  await expect(preview.getByRole('checkbox', { name: 'Bring Pawl up to date' })).toBeVisible();
+  await tabTo(page, 'Bring Pawl up to date');
+  await page.keyboard.press('Space');
+  await page.keyboard.press('Tab');
+  await page.keyboard.press('Tab');
+  await expect(page.getByRole('textbox', { name: 'Why Pawl is left behind' })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('The pawls are cut.');
+  await page.keyboard.press('Shift+Tab');
+  await preview.getByRole('button', { name: 'Catch up 4 documents' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(preview).toBeHidden();
+
+  await page.getByRole('button', { name: 'Change sets' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText('Pawl was left behind: The pawls are cut.')).toBeVisible();
+  await page.getByRole('button', { name: 'Undo it as a whole' }).focus();
+  await page.keyboard.press('Enter');
+  await expect(page.getByText(/Undone in 4 documents/)).toBeVisible();
+  expect(problems).toEqual([]);
+});
+
+/** Presses Tab until what has that label has the focus. */
+async function tabTo(page: Page, label: string): Promise<void> {
+  for (let i = 0; i < 60; i++) {
+    await page.keyboard.press('Tab');
+    if ((await page.evaluate(() => document.activeElement?.getAttribute('aria-label'))) === label) return;
+  }
+  throw new Error(`${label} is not reached by Tab`);
+}

@@ -85,7 +85,10 @@ export async function commitCatchUp(project: string, request: z.infer<typeof cat
   if (moved) return fail(movedOn(moved.head.name));
   const reasons = new Map(request.left?.map(({ id, reason }) => [id, reason]));
   const leave = leaveFollowers(loaded, new Set(wanted.keys()));
-  const { plan, left } = await planMeasured(loaded, new Set(wanted.keys()), { reasonToLeave: (entry) => reasons.get(entry.id) ?? leave(entry) });
+  const { plan, left } = await planMeasured(loaded, new Set(wanted.keys()), {
+    reasonToLeave: (entry) => reasons.get(entry.id) ?? leave(entry),
+    checksFollowers: true,
+  });
   if (plan.documents.length === 0) return fail(refuse('moved-on', 'These documents are up to date already.'));
   const leftBehind = [...left, ...nameLeft(loaded, reasons, left)];
   return inOneTransaction(async (transaction) => {

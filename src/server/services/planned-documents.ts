@@ -22,8 +22,8 @@ export interface LoadedDocument {
 }
 
 /** Packed bytes of documents that are kept unpacked. */
-const MOST_KEPT = 64_000_000;
-const MOST_PROJECTS = 50;
+const MOST_KEPT = 16_000_000;
+const MOST_PROJECTS = 8;
 
 // On globalThis: route handlers and start-up are separate bundles.
 const shared = globalThis as typeof globalThis & {

@@ -35,7 +35,7 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
     const isLate = Date.now() > until;
     const judge = (entry: DocumentPlan): string | undefined => {
       const before = documents.find(({ document }) => document.id === entry.id)?.document;
-      return before && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
+      return before && entry.comesAlong && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
     };
     const planned = planWithout(documents, targets, (entry) => options.reasonToLeave(entry) ?? judge(entry), {
       measure: (document) => workshop.find(document)?.measured,

@@ -29,7 +29,8 @@ export function LinksWatch() {
     };
     let timer = setTimeout(load, OPENING_MS);
     const stop = listenLive((event) => {
-      if (event.project !== project || (event.type === 'edited' && event.document === session.id)) return;
+      // Pictures that were drawn, and what is edited here, change nothing of it.
+      if (event.project !== project || event.type === 'project' || (event.type === 'edited' && event.document === session.id)) return;
       clearTimeout(timer);
       timer = setTimeout(load, REST_MS);
     });

@@ -1,0 +1,85 @@
+import { createStore } from 'zustand/vanilla';
+import { fail, succeed } from '@/core/kit';
+import type { Regenerated } from '@/core/steps';
+import { RegenerationClient } from '@/workers/client';
+import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
+import { plainSide } from '../../../tests/support/demo';
+import { openLocally } from '../../../tests/support/local-session';
+import { PageGeometry } from './page-geometry';
+import type { SessionState } from './session-state';
+
+const outcome = (failing: readonly string[] = []): Regenerated => ({
+  steps: ['side-outline', 'side-board'].map((id) => ({
+    id,
+    status: failing.includes(id) ? 'failed' : 'done',
+    isFromCache: false,
+    ...(failing.includes(id) ? { problem: { message: `${id} does not fit`, about: [] } } : {}),
+  })),
+  bodies: [],
+  measured: {},
+  rebuilt: 2,
+});
+
+/** Geometry on a worker that answers at once; `failing` tells which steps fail for a document. */
+function open(failing: (request: WorkerRequest) => readonly string[] = () => []) {
+  const session = openLocally(plainSide());
+  const store = createStore<SessionState>(() => ({ ...session.store.getState(), isPaused: false }));
+  const seen: WorkerRequest[] = [];
+  const client = new RegenerationClient((onReply: (reply: WorkerReply) => void) => ({
+    post: (request) => {
+      seen.push(request);
+      const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: outcome(failing(request)), meshes: {}, memory: 0 };
+      setImmediate(() => onReply(reply));
+    },
+    terminate: () => undefined,
+  }));
+  const geometry = new PageGeometry(store, client, () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })));
+  const settled = (): Promise<void> => new Promise((done) => setImmediate(() => setImmediate(() => setImmediate(() => done()))));
+  return { session, store, geometry, seen, settled };
+}
+
+test('what is built stands in the store, and the newest state wins', async () => {
+  const { store, geometry, settled } = open();
+  geometry.regenerate();
+  expect(store.getState().regeneration).toBe('running');
+  await settled();
+  expect(store.getState()).toMatchObject({ regeneration: 'idle', regenerated: { rebuilt: 2 } });
+  geometry.close();
+});
+
+test('while it is paused nothing is built; going on builds what is there by then', async () => {
+  const { store, geometry, seen, settled } = open();
+  geometry.setPaused(true);
+  geometry.regenerate();
+  await settled();
+  expect(seen).toHaveLength(0);
+  geometry.setPaused(false);
+  await settled();
+  expect(seen).toHaveLength(1);
+  expect(store.getState().regeneration).toBe('idle');
+  geometry.close();
+});
+
+test('steps that an edit would break are foreseen, and nothing is changed', async () => {
+  const { store, geometry, settled } = open((request) => (request.document.name === 'broken' ? ['side-board'] : []));
+  geometry.regenerate();
+  await settled();
+  const before = store.getState().document;
+  expect(await geometry.foresee({ type: 'document.rename', name: 'broken' })).toEqual(succeed([{ id: 'side-board', message: 'side-board does not fit' }]));
+  expect(await geometry.foresee({ type: 'value.rename', id: 'gone', name: 'x' })).toMatchObject({ ok: false });
+  expect(store.getState().document).toBe(before);
+  geometry.close();
+});
+
+test('an edit that is only tried is shown as a preview until it is let go of', async () => {
+  const { store, geometry, seen, settled } = open();
+  expect(geometry.preview({ type: 'document.rename', name: 'tried' })).toBeUndefined();
+  await settled();
+  expect(seen.at(-1)?.document.name).toBe('tried');
+  expect(store.getState().preview).toBeDefined();
+  geometry.preview(undefined);
+  await settled();
+  expect(store.getState().preview).toBeUndefined();
+  expect(seen.at(-1)?.document.name).toBe('Side frame');
+  geometry.close();
+});
