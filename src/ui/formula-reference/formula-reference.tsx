@@ -89,15 +89,15 @@ function Section({ title, children }: { title: string; children: ReactNode }) {
   return (
     <section className="mb-6">
       <h2 className="mb-1 text-lg font-semibold">{title}</h2>
-      <dl className="rounded-box border border-rule bg-sheet">{children}</dl>
+      <dl className="@container rounded-box border border-rule bg-sheet">{children}</dl>
     </section>
   );
 }
 
 function Line({ text, what, result }: { text: string; what: string; result?: string }) {
   return (
-    <div className="flex gap-4 border-b border-rule/50 px-3 py-1 last:border-b-0">
-      <dt className="w-72 shrink-0 font-mono text-[13px] break-words">{text}</dt>
+    <div className="flex flex-wrap gap-x-4 border-b border-rule/50 px-3 py-1 last:border-b-0 @2xl:flex-nowrap">
+      <dt className="w-full shrink-0 font-mono @2xl:w-72 text-[13px] break-words">{text}</dt>
       <dd className="flex-1">{what}</dd>
       {result !== undefined && <dd className="font-mono text-[13px] tabular-nums">{prettyUnit(result)}</dd>}
     </div>

@@ -16,7 +16,7 @@ export function TakenValue({ take }: { take: Take }) {
   if (!link) return null;
   const takes = (): Take[] => listRecords(session.document, `${link.id}/takes`, 'take');
   return (
-    <div className="mt-1 flex flex-wrap items-center gap-2">
+    <div className="mt-1 flex flex-wrap items-center gap-x-2 gap-y-1">
       <span className="text-walnut-soft">
         Taken from{' '}
         <Link href={`/documents/${link.source}`} className="value-linked">
@@ -29,25 +29,8 @@ export function TakenValue({ take }: { take: Take }) {
         policy={link.policy}
         onChange={(policy) => session.edit({ type: 'link.put', link: { ...link, policy }, takes: takes() })}
       />
-      <span className="flex basis-full items-center gap-1.5">
-        <span className="shrink-0 text-walnut-soft">Note</span>
-        <TextField
-          key={`${take.id} ${take.note ?? ''}`}
-          label="Note"
-          value={take.note ?? ''}
-          onAccept={(text) => session.edit({ type: 'take.update', id: take.id, changes: { note: text === '' ? null : text } })}
-        />
-      </span>
-      <label className="flex items-center gap-1.5">
-        <input
-          type="checkbox"
-          checked={take.pinned === true}
-          onChange={(event) => session.edit({ type: 'take.update', id: take.id, changes: { pinned: event.target.checked } })}
-        />{' '}
-        pinned
-      </label>
       {take.value.kind === 'table' && <TextTable className="basis-full" columns={take.value.columns} rows={take.value.rows} />}
-      <span className="flex-1" />
+      <span className="basis-full" />
       <Button onClick={() => workspace.setState({ task: { kind: 'link', source: link.source } })}>Change the link</Button>
       <Button onClick={() => workspace.setState({ task: { kind: 'repoint', link: link.id } })}>Take from another document</Button>
       <Button
@@ -84,6 +67,23 @@ export function TakenValue({ take }: { take: Take }) {
       >
         Remove the link
       </Button>
+      <span className="flex min-w-60 flex-1 items-center gap-1.5">
+        <span className="shrink-0 text-walnut-soft">Note</span>
+        <TextField
+          key={`${take.id} ${take.note ?? ''}`}
+          label="Note"
+          value={take.note ?? ''}
+          onAccept={(text) => session.edit({ type: 'take.update', id: take.id, changes: { note: text === '' ? null : text } })}
+        />
+      </span>
+      <label className="flex items-center gap-1.5">
+        <input
+          type="checkbox"
+          checked={take.pinned === true}
+          onChange={(event) => session.edit({ type: 'take.update', id: take.id, changes: { pinned: event.target.checked } })}
+        />{' '}
+        pinned
+      </label>
     </div>
   );
 }

@@ -4,9 +4,13 @@ import { findRecord } from '@/core/document';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { goToRow } from './go-to-row';
 import type { LedgerRow } from './ledger-rows';
-import { planThreads, type Thread, type ThreadBundle, type ThreadDrawing } from './threads';
+import { cutThreads, findThreads, type AllThreads, type Thread, type ThreadBundle, type ThreadDrawing } from './threads';
 
 const WIDTH = 24;
+/** Pixels that are drawn beyond what is in sight: they are there when the list is scrolled a little. */
+const BEYOND = 400;
+/** In a long ledger threads are drawn anew when scrolling rests this long, in milliseconds; until then they go along with their rows. */
+const REST_MS = 60;
 const COLOURS = { reads: 'var(--woad)', drives: 'var(--indigo)' } as const;
 const COLUMNS = { reads: 8, drives: 14 } as const;
 
@@ -30,7 +34,7 @@ interface ThreadGutterProps {
 export function ThreadGutter(props: ThreadGutterProps) {
   const selected = useWorkspace((state) => state.selected);
   const hovered = useWorkspace((state) => state.hovered);
-  const scroll = useScroll(props.list);
+  const scroll = useScroll(props.list, props.places ? REST_MS : 0);
   return (
     <>
       {hovered !== undefined && hovered !== selected && <ValueThreads {...props} value={hovered} scroll={scroll} isPreview />}
@@ -57,30 +61,44 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
     if (host) setPlaces({ rows: known ?? measureRows(host), height: host.scrollHeight });
   }, [list, rows, known, value, version]);
 
-  const drawn = useMemo((): Drawn | undefined => {
+  // Where the threads lead is the same however far the list is scrolled.
+  const all = useMemo((): AllThreads | undefined => {
     if (!places) return undefined;
     const { sheet } = session.values;
     const middleOf = (id: string): number | undefined => places.rows.get(id) ?? places.rows.get(findRecord(session.document, id, 'parameter')?.owner ?? '');
     const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
-    const drawing = planThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), { middleOf, ...scroll });
-    const isTied = drawing !== undefined && drawing.threads.length + drawing.bundles.length > 0;
-    return isTied ? { ...drawing, ...scroll, height: places.height } : undefined;
-  }, [places, value, session, scroll]);
+    return findThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), middleOf);
+  }, [places, value, session]);
+  const drawn = useMemo((): Drawn | undefined => {
+    if (!all || !places || all.threads.length === 0) return undefined;
+    return { ...cutThreads(all, scroll), ...scroll, height: places.height };
+  }, [all, places, scroll]);
 
   if (!drawn) return null;
   const go = (id: string): void => {
     goToRow(workspace, id, findRecord(session.document, id, 'parameter')?.owner);
   };
+  // Only what is in sight is drawn: a picture as long as the ledger would be painted anew with every scroll.
+  const [top, bottom] = [Math.max(0, drawn.top - BEYOND), Math.min(drawn.height, drawn.bottom + BEYOND)];
+  const from = Math.min(Math.max(drawn.y, top - BEYOND), bottom + BEYOND);
   return (
     <div role="presentation" className="pointer-events-none absolute top-0 left-0 z-10" style={{ width: WIDTH, height: drawn.height }}>
-      <svg aria-hidden width={WIDTH} height={drawn.height} opacity={isPreview ? 0.45 : 1}>
+      <svg
+        aria-hidden
+        className="absolute left-0"
+        style={{ top }}
+        width={WIDTH}
+        height={bottom - top}
+        viewBox={`0 ${top} ${WIDTH} ${bottom - top}`}
+        opacity={isPreview ? 0.45 : 1}
+      >
         {drawn.threads.map((thread) => (
-          <ThreadLine key={`${thread.kind} ${thread.id}`} thread={thread} from={drawn.y} onGo={isPreview ? undefined : () => go(thread.id)} />
+          <ThreadLine key={`${thread.kind} ${thread.id}`} thread={thread} from={from} onGo={isPreview ? undefined : () => go(thread.id)} />
         ))}
         {drawn.bundles.map((bundle) => (
           <path
             key={`${bundle.edge} ${bundle.kind}`}
-            d={path(drawn.y, bundle.edge === 'top' ? drawn.top + 2 : drawn.bottom - 2, COLUMNS[bundle.kind])}
+            d={path(from, bundle.edge === 'top' ? drawn.top + 2 : drawn.bottom - 2, COLUMNS[bundle.kind])}
             stroke={COLOURS[bundle.kind]}
             strokeDasharray={bundle.kind === 'reads' ? '3 2' : undefined}
             strokeWidth={1.6}
@@ -152,8 +170,8 @@ interface Scroll {
   readonly bottom: number;
 }
 
-/** What part of the list is in sight, in pixels of its content. */
-function useScroll(list: RefObject<HTMLDivElement | null>): Scroll {
+/** What part of the list is in sight, in pixels of its content; at once, or when scrolling rests. */
+function useScroll(list: RefObject<HTMLDivElement | null>, rest: number): Scroll {
   const [scroll, setScroll] = useState<Scroll>({ top: 0, bottom: Infinity });
   useEffect(() => {
     // Scrolling and resizing are the browser's.
@@ -162,13 +180,20 @@ function useScroll(list: RefObject<HTMLDivElement | null>): Scroll {
     const read = (): void => {
       setScroll({ top: host.scrollTop, bottom: host.scrollTop + host.clientHeight });
     };
+    let timer: ReturnType<typeof setTimeout> | undefined;
+    const onScroll = (): void => {
+      clearTimeout(timer);
+      if (rest === 0) read();
+      else timer = setTimeout(read, rest);
+    };
     const observer = new ResizeObserver(read);
     observer.observe(host);
-    host.addEventListener('scroll', read, { passive: true });
+    host.addEventListener('scroll', onScroll, { passive: true });
     return () => {
+      clearTimeout(timer);
       observer.disconnect();
-      host.removeEventListener('scroll', read);
+      host.removeEventListener('scroll', onScroll);
     };
-  }, [list]);
+  }, [list, rest]);
   return scroll;
 }

@@ -5,10 +5,8 @@
 
 export type ThreadKind = 'reads' | 'drives';
 
-/** Where the rows of the ledger are, in pixels from the top of the list. */
-export interface RowPlaces {
-  readonly middleOf: (id: string) => number | undefined;
-  /** What part of the list is in sight. */
+/** What part of the list is in sight, in pixels from its top. */
+export interface Sight {
   readonly top: number;
   readonly bottom: number;
 }
@@ -35,28 +33,40 @@ export interface ThreadDrawing {
   readonly bundles: readonly ThreadBundle[];
 }
 
-/** `reads` and `drives` are ids of values; undefined when the value itself has no row. */
-export function planThreads(value: string, reads: readonly string[], drives: readonly string[], places: RowPlaces): ThreadDrawing | undefined {
-  const y = places.middleOf(value);
-  if (y === undefined) return undefined;
-  const all = [...placeThreads(reads, 'reads', places), ...placeThreads(drives, 'drives', places)];
-  const isInSight = (at: number): boolean => at >= places.top && at <= places.bottom;
-  return { y, threads: all.filter((thread) => isInSight(thread.y)), bundles: bundle(all, places) };
+/** All threads of a value, wherever they lead. */
+export interface AllThreads {
+  /** The middle of its own row. */
+  readonly y: number;
+  readonly threads: readonly Thread[];
 }
 
-function placeThreads(ids: readonly string[], kind: ThreadKind, places: RowPlaces): Thread[] {
+type MiddleOf = (id: string) => number | undefined;
+
+/** `reads` and `drives` are ids of values; undefined when the value itself has no row. */
+export function findThreads(value: string, reads: readonly string[], drives: readonly string[], middleOf: MiddleOf): AllThreads | undefined {
+  const y = middleOf(value);
+  return y === undefined ? undefined : { y, threads: [...placeThreads(reads, 'reads', middleOf), ...placeThreads(drives, 'drives', middleOf)] };
+}
+
+/** What of them ends in sight, and what is gathered at the edges. */
+export function cutThreads({ y, threads }: AllThreads, sight: Sight): ThreadDrawing {
+  return { y, threads: threads.filter((thread) => thread.y >= sight.top && thread.y <= sight.bottom), bundles: bundle(threads, sight) };
+}
+
+function placeThreads(ids: readonly string[], kind: ThreadKind, middleOf: MiddleOf): Thread[] {
   return [...new Set(ids)].flatMap((id) => {
-    const y = places.middleOf(id);
+    const y = middleOf(id);
     return y === undefined ? [] : [{ id, kind, y }];
   });
 }
 
-function bundle(threads: readonly Thread[], { top, bottom }: RowPlaces): ThreadBundle[] {
+function bundle(threads: readonly Thread[], { top, bottom }: Sight): ThreadBundle[] {
   const bundles: ThreadBundle[] = [];
   for (const edge of ['top', 'bottom'] as const) {
     for (const kind of ['reads', 'drives'] as const) {
       const beyond = threads.filter((thread) => thread.kind === kind && (edge === 'top' ? thread.y < top : thread.y > bottom));
-      const [nearest] = [...beyond].sort((a, b) => (edge === 'top' ? b.y - a.y : a.y - b.y));
+      const [first] = beyond;
+      const nearest = first && beyond.reduce((best, thread) => ((edge === 'top' ? thread.y > best.y : thread.y < best.y) ? thread : best), first);
       if (nearest) bundles.push({ kind, edge, count: beyond.length, nearest: nearest.id });
     }
   }
