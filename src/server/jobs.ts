@@ -47,6 +47,13 @@ const startThread: StartWorker = (onReply, onError) => {
   };
 };
 
+/** Jobs on workers that are started some other way than the bundled server does: for programs that run from source. Gives what ends them. */
+export function startJobsWith(start: StartWorker): () => void {
+  const client = new RegenerationClient(start);
+  shared.warpbeamJobs = { client, awaited: [], others: [], isRunning: false };
+  return () => client.close();
+}
+
 /** Runs work with the worker, one at a time: the client itself would drop all but the newest. What somebody waits for goes first. */
 function enqueue<T>(work: (client: RegenerationClient) => Promise<T>, isAwaited: boolean): Promise<T> {
   const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), awaited: [], others: [], isRunning: false });

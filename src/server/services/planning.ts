@@ -37,7 +37,7 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       const before = documents.find(({ document }) => document.id === entry.id)?.document;
       return before && entry.comesAlong && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
     };
-    const planned = planWithout(documents, targets, (entry) => options.reasonToLeave(entry) ?? judge(entry), {
+    const planned = planWithout(documents, targets, (entry) => judge(entry) ?? options.reasonToLeave(entry), {
       measure: (document) => workshop.find(document)?.measured,
       hash: contentHash,
     });
