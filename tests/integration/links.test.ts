@@ -355,3 +355,17 @@ test('where-used, history, change sets and standing are one query each, in a pro
   expect(done.ok && done.value.documents).toHaveLength(999);
   expect(await readOuts(imported)).toEqual(generated.expected(101));
 }, 180_000);
+
+test('many who import and save at once do not get in each other’s way', async () => {
+  const generated = generateProject([1, 4, 10]);
+  const imported = await Promise.all(Array.from({ length: 12 }, () => importText(generated.text)));
+  const saved = await Promise.all(
+    imported.map(async ({ ids }, i) => {
+      await edit(ids['g0-0'] ?? '', setFormula('out', `${200 + i} mm`));
+      return save(ids['g0-0'] ?? '');
+    }),
+  );
+  expect(saved.every(({ nowBehind }) => nowBehind.length === 14)).toBe(true);
+  const done = await Promise.all(imported.map(({ project }) => catchUpAll(project)));
+  expect(done.every(({ ok }) => ok)).toBe(true);
+}, 120_000);

@@ -2,7 +2,7 @@
  * The connection pool. One for the process, on globalThis: route handlers and instrumentation are separate
  * bundles with their own copies of this module. Made lazily, so that a build needs no database.
  */
-import { Sequelize } from 'sequelize';
+import { DatabaseError, Sequelize, Transaction } from 'sequelize';
 import { z } from 'zod';
 import { bindModels } from './models';
 
@@ -27,6 +27,29 @@ export function database(): Sequelize {
   return pool;
 }
 
+/** How often a transaction that was chosen to give way is begun anew. */
+const ATTEMPTS = 5;
+
+/**
+ * Work in one transaction. The database may end one of two that wait on each other: that one has done nothing, and is
+ * begun anew. So work must not change anything outside the transaction.
+ */
+export async function transact<T>(work: (transaction: Transaction) => Promise<T>): Promise<T> {
+  for (let attempt = 1; ; attempt++) {
+    try {
+      return await database().transaction(work);
+    } catch (problem) {
+      if (attempt >= ATTEMPTS || !isDeadlock(problem)) throw problem;
+    }
+  }
+}
+
+/** ER_LOCK_DEADLOCK of MariaDB. */
+function isDeadlock(problem: unknown): boolean {
+  if (!(problem instanceof DatabaseError)) return false;
+  return 'errno' in problem.original && problem.original.errno === 1213;
+}
+
 export async function closeDatabase(): Promise<void> {
   const pool = shared.warpbeamPool;
   delete shared.warpbeamPool;
@@ -42,6 +65,8 @@ function connect(): Sequelize {
     port: environment.DB_PORT,
     logging: false,
     timezone: '+00:00',
+    // Rows are locked by name; locks on the gaps between them would only make strangers wait on each other.
+    isolationLevel: Transaction.ISOLATION_LEVELS.READ_COMMITTED,
     pool: { max: 10, min: 0, acquire: 8_000, idle: 10_000 },
     dialectOptions: { connectTimeout: 4_000 },
     // After a restart of the database each pooled connection fails once.

@@ -9,7 +9,7 @@ import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } 
 import { listRecords } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
-import { database } from '../db/connect';
+import { transact } from '../db/connect';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { pack } from '../db/packing';
 import { publish } from '../events';
@@ -112,7 +112,7 @@ function nameLeft(loaded: readonly LoadedDocument[], reasons: ReadonlyMap<string
 
 export async function inOneTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<Result<T, Refusal>> {
   try {
-    return succeed(await database().transaction(work));
+    return succeed(await transact(work));
   } catch (problem) {
     if (problem instanceof RefusedTransaction) return fail(problem.refusal);
     throw problem;

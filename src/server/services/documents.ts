@@ -1,7 +1,7 @@
 /** One document: reading it, and applying edits to it, one transaction each. */
 import type { DocumentReply, EditsReply, PostEdits, StandingReply } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
-import { database } from '../db/connect';
+import { transact } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
 import { findKnownKeys, lockDocument, readEdits, readState, writeChanges } from './document-store';
@@ -50,7 +50,7 @@ export async function readEditsAfter(id: string, seq: number): Promise<Result<Ed
  */
 export async function postEdits(id: string, { base, envelopes }: PostEdits): Promise<Result<EditsReply, Refusal>> {
   try {
-    const applied = await database().transaction(async (transaction) => {
+    const applied = await transact(async (transaction) => {
       const row = await lockDocument(id, transaction);
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
       const known = await findKnownKeys(

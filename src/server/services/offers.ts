@@ -2,7 +2,7 @@
 import type { OffersReply } from '@/contract';
 import { findRecord, findStep, listNamed, showTaken, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { database } from '../db/connect';
+import { transact } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
@@ -62,7 +62,7 @@ export async function offerValues(
   request: { readonly ids: readonly string[]; readonly author: string },
 ): Promise<Result<{ readonly seq: number }, Refusal>> {
   try {
-    const done = await database().transaction(async (transaction) => {
+    const done = await transact(async (transaction) => {
       const row = await lockDocument(id, transaction);
       if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
       const present = readState(row);

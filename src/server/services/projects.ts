@@ -5,7 +5,7 @@ import { createDocument, DocumentValues, listIds, listRecords, readProjectFile, 
 import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues } from '@/core/links';
 import { Op, type Transaction } from 'sequelize';
-import { database } from '../db/connect';
+import { transact } from '../db/connect';
 import { publish } from '../events';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { pack } from '../db/packing';
@@ -60,7 +60,7 @@ export async function importProject(text: string, author: string): Promise<Resul
     return fail(refuse('bad-file', first?.message ?? 'The file cannot be read.', { problems: file.failure }));
   }
   const id = newId();
-  await database().transaction(async (transaction) => {
+  await transact(async (transaction) => {
     await ProjectRow.create({ id, name: file.value.name, createdAt: new Date() }, { transaction });
     const known = await DocumentRow.findAll({ attributes: ['id'], where: { id: file.value.documents.map((document) => document.id) }, transaction });
     const fresh = new Map(known.map((row) => [row.id, newId()]));
@@ -85,7 +85,7 @@ export async function createProject(name: string): Promise<{ readonly id: string
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
   const document = createDocument(newId(), wanted.kind, wanted.name);
-  await database().transaction((transaction) => insertDocuments(project, [document], wanted.author, transaction));
+  await transact((transaction) => insertDocuments(project, [document], wanted.author, transaction));
   publish({ type: 'project', project });
   return succeed({ id: document.id });
 }
