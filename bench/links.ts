@@ -30,7 +30,6 @@ function project(takers: number): PlannedDocument[] {
     revision: 1,
     hash: '',
     published: publishValues(new DocumentValues(document)),
-    hasUnsavedEdits: false,
   });
   return [master, ...parts].map(planned);
 }

@@ -1,6 +1,6 @@
 import fc from 'fast-check';
 import { applyEdit, contentText, createDocument, DocumentValues, limitsOf, type Document, type Edit, type TakenValue } from '@/core/document';
-import { applySetting, catchUpProject, findBehind, planCatchUp, planWithout, publishValues, type PlannedDocument } from '@/core/links';
+import { applySetting, catchUpProject, planCatchUp, planWithout, publishValues, type PlannedDocument } from '@/core/links';
 import { demoDocuments, edited } from '../support/demo';
 import { generateProject } from '../support/generated-project';
 
@@ -9,8 +9,13 @@ const planned = (document: Document, published?: Readonly<Record<string, TakenVa
   revision: 1,
   hash: '',
   published: published ?? publishValues(new DocumentValues(document)),
-  hasUnsavedEdits: false,
 });
+
+/** How many taken values of each document are behind; documents that are not behind are left out. */
+function findBehind(documents: readonly PlannedDocument[]): Map<string, number> {
+  const plan = planCatchUp(documents, new Set(documents.map(({ document }) => document.id)), { isStrict: true });
+  return new Map(plan.documents.map((entry) => [entry.id, entry.changes.filter((change) => change.isTaken).length]));
+}
 
 const setWidth = (documents: readonly Document[], text: string): readonly Document[] => {
   const result = applySetting(documents, `Loom sizes.weaving_width=${text}`);

@@ -80,4 +80,5 @@ test('what is not tabulated is refused with a word', () => {
   expect(fitDeviations('H7', 600)).toEqual({ problem: 'Tolerance classes are tabulated for sizes above 0 and up to 500 mm.' });
   expect(fitDeviations('H7', 0)).toHaveProperty('problem');
   expect(fitDeviations('z6', 10)).toHaveProperty('problem');
+  expect(fitDeviations('K9', 10)).toEqual({ problem: 'Holes of class K are tabulated up to grade 8.' });
 });

@@ -42,7 +42,8 @@ function compute(
   }
   const read = ({ text, readIn }: Formula) =>
     tryFormula(values, text, { kind: 'quantity', dimension, isCount: false, label: 'the tolerance' }, undefined, readIn);
-  const [above, below] = tolerance.kind === 'symmetric' ? [read(tolerance.by), read(tolerance.by)] : [read(tolerance.upper), read(tolerance.lower)];
+  const above = read(tolerance.kind === 'symmetric' ? tolerance.by : tolerance.upper);
+  const below = tolerance.kind === 'symmetric' ? above : read(tolerance.lower);
   const [problem] = [...above.diagnostics, ...below.diagnostics];
   if (problem) return { problem: problem.message };
   switch (tolerance.kind) {

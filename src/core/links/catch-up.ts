@@ -37,12 +37,6 @@ export function planCatchUp(documents: readonly PlannedDocument[], targets: Read
   return { documents: [], cycle: findValueCycle(documents.map(({ document }) => document)) };
 }
 
-/** How many taken values of each document are behind; documents that are not behind are left out. */
-export function findBehind(documents: readonly PlannedDocument[]): Map<string, number> {
-  const plan = planCatchUp(documents, new Set(documents.map(({ document }) => document.id)), { isStrict: true });
-  return new Map(plan.documents.map((entry) => [entry.id, entry.changes.filter((change) => change.isTaken).length]));
-}
-
 /** A document that is left as it is, and why. */
 export interface LeftBehind {
   readonly id: string;

@@ -1,5 +1,5 @@
-export { findBehind, planCatchUp, planWithout, type CatchUpPlan, type LeftBehind } from './catch-up';
-export { layerDocuments, reachOf } from './layers';
+export { planCatchUp, planWithout, type CatchUpPlan, type LeftBehind } from './catch-up';
+export { layerDocuments, linkedNode, reachOf } from './layers';
 export { publishValue, publishValues, valuesAsPublished } from './offered';
 export { type DocumentPlan, type PlannedDocument, type PlanOptions, type ValueChange } from './plan-state';
 export { applySetting, catchUpProject, type SetFailure } from './project';

@@ -26,4 +26,6 @@ test('a chain of thousands and a ring of documents have columns', () => {
 test('a document reaches what is below and above it, not beside it', () => {
   expect([...reachOf(NODES, 'side')].sort()).toEqual(['loom', 'side', 'sizes']);
   expect([...reachOf(NODES, 'sizes')].sort()).toEqual(['beam', 'loom', 'side', 'sizes']);
+  expect([...reachOf(NODES, 'side', 'sources')].sort()).toEqual(['side', 'sizes']);
+  expect([...reachOf(NODES, 'side', 'takers')].sort()).toEqual(['loom', 'side']);
 });

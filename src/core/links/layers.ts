@@ -1,8 +1,13 @@
 /** Documents in columns, each to the right of everything that it takes values from. */
+import { listRecords, type Document } from '../document';
 
 export interface LinkedNode {
   readonly id: string;
   readonly sources: readonly string[];
+}
+
+export function linkedNode(document: Document): LinkedNode {
+  return { id: document.id, sources: listRecords(document, 'links', 'link').map(({ source }) => source) };
 }
 
 /** The column of each document, masters in column 0. A ring of documents, which is allowed, stands side by side where it is entered. */
@@ -29,13 +34,12 @@ export function layerDocuments(nodes: readonly LinkedNode[]): ReadonlyMap<string
   return layers;
 }
 
-/** A document, everything that takes from it, directly or through others, and, unless only takers count, everything that it takes from. */
-export function reachOf(nodes: readonly LinkedNode[], id: string, ways: 'takers' | 'both' = 'both'): ReadonlySet<string> {
+/** A document with everything that takes from it, directly or through others, everything that it takes from, or both. */
+export function reachOf(nodes: readonly LinkedNode[], id: string, ways: 'takers' | 'sources' | 'both' = 'both'): ReadonlySet<string> {
   const sources = new Map(nodes.map((node) => [node.id, node.sources]));
   const takers = new Map<string, string[]>();
   for (const node of nodes) for (const source of node.sources) append(takers, source, node.id);
-  const reached = spread(takers, id);
-  return ways === 'takers' ? reached : new Set([...reached, ...spread(sources, id)]);
+  return new Set([...(ways === 'sources' ? [] : spread(takers, id)), ...(ways === 'takers' ? [] : spread(sources, id))]);
 }
 
 function spread(next: ReadonlyMap<string, readonly string[]>, id: string): Set<string> {

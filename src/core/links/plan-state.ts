@@ -27,8 +27,6 @@ export interface PlannedDocument {
   readonly revision: number;
   readonly hash: string;
   readonly published: Readonly<Record<string, TakenValue>>;
-  /** Whether there are edits since the latest revision. */
-  readonly hasUnsavedEdits: boolean;
   /** It has just got new published values, which links that follow take. */
   readonly isFresh?: boolean;
 }
@@ -62,7 +60,7 @@ export interface DocumentPlan {
   readonly changes: readonly ValueChange[];
   /** Values that would have an error which they have not now. */
   readonly failures: readonly { readonly id: string; readonly name: string; readonly message: string }[];
-  /** Guards that hold now, or warn of less, and would not then. */
+  /** Guards that hold now and would not then. */
   readonly guards: readonly BrokenGuard[];
   /** What it measures is as of its latest revision: nobody has built the geometry with the new values yet. */
   readonly awaitsGeometry: boolean;

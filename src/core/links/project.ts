@@ -6,7 +6,7 @@ import { publishValues } from './offered';
 /** The documents with every link caught up, and the plan that did it. */
 export function catchUpProject(documents: readonly Document[]): { readonly documents: readonly Document[]; readonly plan: CatchUpPlan } {
   const plan = planCatchUp(
-    documents.map((document) => ({ document, revision: 0, hash: '', published: publishValues(new DocumentValues(document)), hasUnsavedEdits: false })),
+    documents.map((document) => ({ document, revision: 0, hash: '', published: publishValues(new DocumentValues(document)) })),
     new Set(documents.map((document) => document.id)),
   );
   const after = new Map(plan.documents.map((entry) => [entry.id, entry.after]));

@@ -83,6 +83,7 @@ export function fitDeviations(fit: string, nominal: number): Deviations | FitPro
     return isBelow ? { upper: minus(distance) / 1000, lower: -(distance + width) / 1000 } : { upper: (distance + width) / 1000, lower: distance / 1000 };
   }
   if (isBelow) return { upper: (distance + width) / 1000, lower: distance / 1000 };
+  if (letter === 'k' && grade > 8) return { problem: 'Holes of class K are tabulated up to grade 8.' };
   const upper = holeUpper(letter, grade, range, width);
   return { upper: upper / 1000, lower: (upper - width) / 1000 };
 }
@@ -100,7 +101,6 @@ function shaftDistance(letter: string, grade: number, range: number): number {
 function holeUpper(letter: string, grade: number, range: number, width: number): number {
   const isRaised = range > 0 && grade >= 3 && grade <= (letter === 'p' ? 7 : 8);
   if (letter === 'n' && grade >= 9 && range > 0) return 0;
-  if (letter === 'k' && grade > 8) return 0;
   const raise = isRaised ? width - (GRADES[grade - 1]?.[range] ?? width) : 0;
   return minus(DEVIATIONS[letter]?.[range] ?? 0) + raise;
 }

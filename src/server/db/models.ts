@@ -1,5 +1,5 @@
 /** The tables as Sequelize models. `modelName` is always given: the production build shortens class names. */
-import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type Sequelize } from 'sequelize';
+import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type NonAttribute, type Sequelize } from 'sequelize';
 
 export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
   declare id: string;
@@ -21,6 +21,8 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   declare savedSeq: number;
   /** A PNG of the latest revision that was built. */
   declare thumbnail: CreationOptional<Buffer | null>;
+  /** Where they were asked for with it. */
+  declare revisions?: NonAttribute<RevisionRow[]>;
 }
 
 export class EditRow extends Model<InferAttributes<EditRow>, InferCreationAttributes<EditRow>> {
@@ -49,6 +51,7 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   /** The last edit that is in it; unknown of revisions by older programs. */
   declare seq: number | null;
   declare createdAt: CreationOptional<Date>;
+  declare document?: NonAttribute<DocumentRow>;
 }
 
 /** Derived from documents: which value of which document is taken where. */
@@ -58,6 +61,7 @@ export class LinkRow extends Model<InferAttributes<LinkRow>, InferCreationAttrib
   declare sourceId: string;
   declare parameterId: string;
   declare seenRevision: number;
+  declare document?: NonAttribute<DocumentRow>;
 }
 
 /** Meshes by the content key of their shape. */
@@ -77,6 +81,8 @@ export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCrea
   declare leftBehind: CreationOptional<Buffer | null>;
   /** The change set that this one takes back. */
   declare undoes: CreationOptional<string | null>;
+  declare revisions?: NonAttribute<RevisionRow[]>;
+  declare undoneBy?: NonAttribute<ChangeSetRow | null>;
   declare createdAt: CreationOptional<Date>;
 }
 

@@ -7,9 +7,8 @@ import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } from '@/contract';
 import { listRecords } from '@/core/document';
-import { fail, succeed, type Result } from '@/core/kit';
-import { planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
-import { transact } from '../db/connect';
+import { fail, type Result } from '@/core/kit';
+import { linkedNode, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { pack } from '../db/packing';
 import { publish } from '../events';
@@ -18,7 +17,7 @@ import { lockDocuments, writeChanges, type DocumentChange } from './document-sto
 import { newId } from './ids';
 import { loadPlanned, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 export interface PreviewRequest {
   /** Only this document, with what follows it by itself. */
@@ -49,8 +48,11 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
 function chooseTargets(loaded: readonly LoadedDocument[], { document, isBranch }: PreviewRequest): ReadonlySet<string> {
   if (document === undefined) return new Set(loaded.map(({ head }) => head.id));
   if (!isBranch) return new Set([document]);
-  const nodes = loaded.map(({ planned }) => ({ id: planned.document.id, sources: listRecords(planned.document, 'links', 'link').map(({ source }) => source) }));
-  return reachOf(nodes, document, 'takers');
+  return reachOf(
+    loaded.map(({ planned }) => linkedNode(planned.document)),
+    document,
+    'takers',
+  );
 }
 
 /** Those that come along by themselves are not published when somebody should look at them first. */
@@ -108,15 +110,6 @@ function nameLeft(loaded: readonly LoadedDocument[], reasons: ReadonlyMap<string
     const name = loaded.find(({ head }) => head.id === id)?.head.name;
     return name === undefined || left.some((one) => one.id === id) ? [] : [{ id, name, reason }];
   });
-}
-
-export async function inOneTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<Result<T, Refusal>> {
-  try {
-    return succeed(await transact(work));
-  } catch (problem) {
-    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
-    throw problem;
-  }
 }
 
 interface NewChangeSet {

@@ -7,19 +7,17 @@ import { publishValues, type LeftBehind } from '@/core/links';
 import { ChangeSetRow, DocumentRow, EditRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { evaluateWithGeometry } from '../jobs';
-import { announce, createChangeSet, inOneTransaction } from './catch-up';
+import { announce, createChangeSet } from './catch-up';
 import { lockDocuments, readState, writeChanges } from './document-store';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 const PAGE = 30;
 
-type WithRevisions = ChangeSetRow & { readonly revisions?: readonly (RevisionRow & { readonly document?: DocumentRow })[] };
-
 /** A page of the change sets of a project, newest first: one query. */
 export async function listChangeSets(projectId: string, before?: Date): Promise<ChangeSetsReply> {
-  const rows: WithRevisions[] = await ChangeSetRow.findAll({
+  const rows = await ChangeSetRow.findAll({
     where: { projectId, ...(before ? { createdAt: { [Op.lt]: before } } : {}) },
     order: [
       ['createdAt', 'DESC'],
@@ -43,7 +41,7 @@ export async function listChangeSets(projectId: string, before?: Date): Promise<
       message: row.message,
       author: row.author,
       at: row.createdAt.toISOString(),
-      isUndone: (row as { readonly undoneBy?: ChangeSetRow | null }).undoneBy != null,
+      isUndone: row.undoneBy != null,
       undoes: row.undoes,
       leftBehind: row.leftBehind ? unpack<LeftBehind[]>(row.leftBehind) : [],
       documents: (row.revisions ?? [])
@@ -67,7 +65,7 @@ interface Step {
 export async function undoChangeSet(id: string, author: string): Promise<Result<UndoChangeSetReply, Refusal>> {
   const set = await ChangeSetRow.findByPk(id, { include: [{ model: ChangeSetRow, as: 'undoneBy', attributes: ['id'] }] });
   if (!set) return fail(refuse('not-found', 'There is no such change set.'));
-  if ((set as { readonly undoneBy?: ChangeSetRow | null }).undoneBy) return fail(refuse('moved-on', 'This change set was undone already.'));
+  if (set.undoneBy) return fail(refuse('moved-on', 'This change set was undone already.'));
   const steps = await readSteps(id);
   if (!steps.ok) return steps;
   const after = new Map<string, DocumentValues>();

@@ -9,8 +9,15 @@ import { refuse, RefusedTransaction } from './refusal';
 
 /** Fingerprint of a document's content; equal content, equal hash. */
 export function contentHash(document: Document): string {
-  return createHash('sha256').update(contentText(document)).digest('hex').slice(0, 40);
+  const known = hashes.get(document);
+  if (known !== undefined) return known;
+  const hash = createHash('sha256').update(contentText(document)).digest('hex').slice(0, 40);
+  hashes.set(document, hash);
+  return hash;
 }
+
+/** Documents never change, so neither do their hashes. */
+const hashes = new WeakMap<Document, string>();
 
 export function readState(row: DocumentRow): Document {
   return unpack<Document>(row.body);

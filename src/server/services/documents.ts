@@ -1,12 +1,11 @@
 /** One document: reading it, and applying edits to it, one transaction each. */
 import type { DocumentReply, EditsReply, PostEdits, StandingReply } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
-import { transact } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
 import { findKnownKeys, lockDocument, readEdits, readState, writeChanges } from './document-store';
-import { listBehind, listUnsavedSources, readStanding } from './planned-documents';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { listBehind, listUnsavedSources, readStandingNear } from './planned-documents';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** How many of the latest edits come with a document, for undo across a reload. */
 const HISTORY = 200;
@@ -15,7 +14,7 @@ export async function readDocument(id: string): Promise<Result<DocumentReply, Re
   const row = await DocumentRow.findByPk(id);
   const project = row && (await ProjectRow.findByPk(row.projectId));
   if (!row || !project) return fail(refuse('not-found', 'There is no such document.'));
-  const [history, standing] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), readStanding(row.projectId)]);
+  const [history, standing] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), readStandingNear(row.projectId, id)]);
   return succeed({
     project: { id: project.id, name: project.name },
     document: readState(row),
@@ -33,7 +32,7 @@ export async function readStandingOf(id: string): Promise<Result<StandingReply, 
   const row = await DocumentRow.findByPk(id, { attributes: ['projectId', 'seq', 'savedSeq', 'revision'] });
   if (!row) return fail(refuse('not-found', 'There is no such document.'));
   const { seq, savedSeq, revision, projectId } = row;
-  const standing = await readStanding(projectId);
+  const standing = await readStandingNear(projectId, id);
   return succeed({ seq, savedSeq, revision, behind: listBehind(standing, id), unsavedSources: listUnsavedSources(standing, id) });
 }
 
@@ -49,27 +48,23 @@ export async function readEditsAfter(id: string, seq: number): Promise<Result<Ed
  * has moved on since `base`, nothing is applied and the missing edits are given back.
  */
 export async function postEdits(id: string, { base, envelopes }: PostEdits): Promise<Result<EditsReply, Refusal>> {
-  try {
-    const applied = await transact(async (transaction) => {
-      const row = await lockDocument(id, transaction);
-      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-      const known = await findKnownKeys(
-        id,
-        envelopes.map(({ key }) => key),
-        transaction,
-      );
-      const fresh = envelopes.filter(({ key }) => !known.has(key));
-      if (fresh.length > 0 && row.seq !== base + known.size) {
-        const edits = await readEdits(id, base, transaction);
-        throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile.', { edits, seq: row.seq }));
-      }
-      const logged = fresh.length > 0 ? await writeChanges([{ row, envelopes: fresh }], transaction) : [];
-      return { project: row.projectId, seq: row.seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
-    });
-    publish({ type: 'edited', project: applied.project, document: id, seq: applied.seq });
-    return succeed({ seq: applied.seq, edits: applied.edits });
-  } catch (problem) {
-    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
-    throw problem;
-  }
+  const applied = await inOneTransaction(async (transaction) => {
+    const row = await lockDocument(id, transaction);
+    if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+    const known = await findKnownKeys(
+      id,
+      envelopes.map(({ key }) => key),
+      transaction,
+    );
+    const fresh = envelopes.filter(({ key }) => !known.has(key));
+    if (fresh.length > 0 && row.seq !== base + known.size) {
+      const edits = await readEdits(id, base, transaction);
+      throw new RefusedTransaction(refuse('stale', 'Somebody else has changed this document meanwhile.', { edits, seq: row.seq }));
+    }
+    const logged = fresh.length > 0 ? await writeChanges([{ row, envelopes: fresh }], transaction) : [];
+    return { project: row.projectId, seq: row.seq, edits: known.size > 0 ? await readEdits(id, base, transaction) : logged };
+  });
+  if (!applied.ok) return applied;
+  publish({ type: 'edited', project: applied.value.project, document: id, seq: applied.value.seq });
+  return succeed({ seq: applied.value.seq, edits: applied.value.edits });
 }

@@ -7,10 +7,10 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
-import { inOneTransaction } from './catch-up';
 import { lockDocuments, readState, writeChanges } from './document-store';
 import { newId } from './ids';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { offerEdits } from './offers';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 type Request = z.infer<typeof handOverSchema>;
 
@@ -34,7 +34,10 @@ export async function handOver(id: string, request: Request): Promise<Result<Han
   };
   const done = await inOneTransaction(async (transaction) => {
     const heads = await lockDocuments([id, ...request.to.map(({ document }) => document)], transaction);
-    const offers = offerEdits(readState(heads.get(id) ?? row), request);
+    const offers = offerEdits(
+      readState(heads.get(id) ?? row),
+      request.to.flatMap(({ takes }) => takes.map(({ parameter }) => parameter)),
+    );
     const changes = request.to.flatMap(({ document, takes }) => {
       const head = heads.get(document);
       if (!head || head.projectId !== row.projectId || document === id)
@@ -65,14 +68,6 @@ function findNameProblems(document: Document, source: string, wanted: Request['t
     const problem = checkName(name, takenNames(document, kept.find((take) => take.parameter === parameter)?.id));
     const offer = problem?.repairs?.[0]?.text;
     return problem ? [{ document: document.id, parameter, message: `${document.name}: ${problem.message}`, ...(offer === undefined ? {} : { offer }) }] : [];
-  });
-}
-
-function offerEdits(source: Document, { to }: Request): Edit[] {
-  const ids = new Set(to.flatMap(({ takes }) => takes.map(({ parameter }) => parameter)));
-  return [...ids].flatMap((id): Edit[] => {
-    const parameter = findRecord(source, id, 'parameter');
-    return parameter && parameter.offered !== true ? [{ type: 'parameter.update', id, changes: { offered: true } }] : [];
   });
 }
 

@@ -1,14 +1,13 @@
 /** What a document has for others to link, and offering more of it. */
 import type { OffersReply } from '@/contract';
-import { findRecord, findStep, listNamed, showTaken, type Document, type TakenValue } from '@/core/document';
+import { findRecord, findStep, listNamed, showTaken, type Document, type Edit, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { transact } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
 import { lockDocument, readState, writeChanges } from './document-store';
 import { newId } from './ids';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /**
  * Every value of the latest revision, which is what others see; whether it is offered is read from the present
@@ -61,24 +60,22 @@ export async function offerValues(
   id: string,
   request: { readonly ids: readonly string[]; readonly author: string },
 ): Promise<Result<{ readonly seq: number }, Refusal>> {
-  try {
-    const done = await transact(async (transaction) => {
-      const row = await lockDocument(id, transaction);
-      if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-      const present = readState(row);
-      const wanted = request.ids.filter((value) => findRecord(present, value, 'parameter')?.offered !== true && findRecord(present, value, 'parameter'));
-      const envelopes = wanted.map((value) => ({
-        key: newId(),
-        edit: { type: 'parameter.update' as const, id: value, changes: { offered: true } },
-        author: request.author,
-      }));
-      if (envelopes.length > 0) await writeChanges([{ row, envelopes }], transaction);
-      return { project: row.projectId, seq: row.seq };
-    });
-    publish({ type: 'edited', project: done.project, document: id, seq: done.seq });
-    return succeed({ seq: done.seq });
-  } catch (problem) {
-    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
-    throw problem;
-  }
+  const done = await inOneTransaction(async (transaction) => {
+    const row = await lockDocument(id, transaction);
+    if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
+    const envelopes = offerEdits(readState(row), request.ids).map((edit) => ({ key: newId(), edit, author: request.author }));
+    if (envelopes.length > 0) await writeChanges([{ row, envelopes }], transaction);
+    return { project: row.projectId, seq: row.seq };
+  });
+  if (!done.ok) return done;
+  publish({ type: 'edited', project: done.value.project, document: id, seq: done.value.seq });
+  return succeed({ seq: done.value.seq });
+}
+
+/** What makes values offered that are not yet. */
+export function offerEdits(document: Document, ids: Iterable<string>): Edit[] {
+  return [...new Set(ids)].flatMap((id): Edit[] => {
+    const parameter = findRecord(document, id, 'parameter');
+    return parameter && parameter.offered !== true ? [{ type: 'parameter.update', id, changes: { offered: true } }] : [];
+  });
 }

@@ -6,7 +6,7 @@ import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
 import { DocumentValues, findBrokenGuards, listIds, listRecords, type TakenValue } from '@/core/document';
-import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { linkedNode, planCatchUp, publishValues, reachOf, valuesAsPublished, type CatchUpPlan, type PlannedDocument } from '@/core/links';
 import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
@@ -77,7 +77,7 @@ async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
     },
   });
   return rows.map((row) => {
-    const [revision] = (row as DocumentRow & { readonly revisions?: readonly RevisionRow[] }).revisions ?? [];
+    const [revision] = row.revisions ?? [];
     const document = readState(row);
     const { id, seq, savedSeq, name } = row;
     const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document));
@@ -88,7 +88,6 @@ async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
         revision: row.revision,
         hash: revision?.hash ?? '',
         published,
-        hasUnsavedEdits: seq !== savedSeq,
       },
       bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
       brokenGuards: listIds(document, 'guards').length === 0 ? 0 : findBrokenGuards(valuesAsPublished(document, published)).length,
@@ -109,14 +108,30 @@ export async function readStanding(projectId: string): Promise<Standing> {
   const { standings } = kept();
   const known = standings.get(projectId);
   if (known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i])) return known;
-  const plan = planCatchUp(
-    loaded.map(({ planned }) => planned),
-    new Set(loaded.map(({ head }) => head.id)),
-    { isStrict: true },
-  );
-  const standing = { loaded, plan };
+  const standing = standAmong(loaded);
   standings.set(projectId, standing);
   return standing;
+}
+
+/** How one document stands: among what it takes from alone, which is little also in a large project. */
+export async function readStandingNear(projectId: string, documentId: string): Promise<Standing> {
+  const loaded = await loadPlanned(projectId);
+  const near = reachOf(
+    loaded.map(({ planned }) => linkedNode(planned.document)),
+    documentId,
+    'sources',
+  );
+  return standAmong(loaded.filter(({ head }) => near.has(head.id)));
+}
+
+function standAmong(loaded: readonly LoadedDocument[]): Standing {
+  const everybody = new Set(loaded.map(({ head }) => head.id));
+  const plan = planCatchUp(
+    loaded.map(({ planned }) => planned),
+    everybody,
+    { isStrict: true },
+  );
+  return { loaded, plan };
 }
 
 /** Sources of a document with edits that are in no revision yet: it does not see them. */

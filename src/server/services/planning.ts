@@ -30,18 +30,20 @@ const PATIENCE = 20_000;
 export async function planMeasured(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, options: PlanningOptions): Promise<MeasuredPlan> {
   const documents = loaded.map(({ planned }) => (planned.document.id === options.instead?.document.id ? options.instead : planned));
   const workshop = new Workshop();
-  const until = options.checksFollowers === true ? Date.now() + PATIENCE : Infinity;
+  const until = Date.now() + PATIENCE;
   for (;;) {
+    // What was asked for is waited for; what only follows is left to be asked once patience ends.
     const isLate = Date.now() > until;
+    const isWorthWaiting = ({ id }: Document): boolean => !isLate || targets.has(id);
     const judge = (entry: DocumentPlan): string | undefined => {
       const before = documents.find(({ document }) => document.id === entry.id)?.document;
       return before && entry.comesAlong && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
     };
     const planned = planWithout(documents, targets, (entry) => judge(entry) ?? options.reasonToLeave(entry), {
-      measure: (document) => workshop.find(document)?.measured,
+      measure: (document) => (isWorthWaiting(document) ? workshop.find(document) : workshop.known(document))?.measured,
       hash: contentHash,
     });
-    if (isLate || !(await workshop.buildNext())) return planned;
+    if (!(await workshop.buildNext())) return planned;
   }
 }
 
@@ -50,9 +52,14 @@ class Workshop {
   private readonly built = new Map<string, Regenerated | undefined>();
   private wanted: Document[] = [];
 
-  /** What was built of a document; undefined when it cannot be built, or is not yet. */
+  /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
   find(document: Document): Regenerated | undefined {
     if (!this.has(document)) this.wanted.push(document);
+    return this.known(document);
+  }
+
+  /** The same without asking for it. */
+  known(document: Document): Regenerated | undefined {
     return this.built.get(contentHash(document));
   }
 
@@ -72,8 +79,9 @@ class Workshop {
 
 function reasonOfGeometry(before: Document, after: Document, workshop: Workshop, isLate: boolean): string | undefined {
   if (listIds(after, 'steps').length === 0) return undefined;
+  if (isLate && !workshop.has(after)) return 'There was no time to build its geometry.';
   const result = workshop.find(after);
-  if (!workshop.has(after)) return isLate ? 'There was no time to build its geometry.' : undefined;
+  if (!workshop.has(after)) return undefined;
   if (!result) return 'Its geometry could not be built.';
   const failing = result.steps.filter(({ status }) => status === 'failed');
   if (failing.length === 0) return undefined;

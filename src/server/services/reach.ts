@@ -1,8 +1,8 @@
 /** What one value drives, and what it is driven by, throughout its project. */
 import type { ReachedDocument, ReachReply } from '@/contract';
-import { findAny, findStep, isNamed, listRecords, type Document } from '@/core/document';
+import { findAny, findStep, isNamed, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { findReached, reachOf, type Reached } from '@/core/links';
+import { findReached, linkedNode, reachOf, type Reached } from '@/core/links';
 import { loadPlanned } from './planned-documents';
 import { refuse, type Refusal } from './refusal';
 
@@ -11,8 +11,7 @@ export async function readReach(project: string, document: string, value: string
   const all = (await loadPlanned(project)).map(({ planned }) => planned.document);
   if (!all.some(({ id }) => id === document)) return fail(refuse('not-found', 'There is no such document.'));
   // A value gets nowhere but where its document is taken, and comes from nowhere but what that takes.
-  const nodes = all.map((one) => ({ id: one.id, sources: listRecords(one, 'links', 'link').map(({ source }) => source) }));
-  const linked = reachOf(nodes, document);
+  const linked = reachOf(all.map(linkedNode), document);
   const near = all.filter(({ id }) => linked.has(id));
   const { drives, reads } = findReached(near, document, value);
   return succeed({ drives: near.flatMap((one) => describe(one, drives.get(one.id))), reads: near.flatMap((one) => describe(one, reads.get(one.id))) });

@@ -1,5 +1,8 @@
 /** What a service could not do, for the one who asked. */
+import type { Transaction } from 'sequelize';
 import type { ErrorReply } from '@/contract';
+import { fail, succeed, type Result } from '@/core/kit';
+import { transact } from '../db/connect';
 
 export type Refusal = ErrorReply['error'];
 
@@ -12,4 +15,14 @@ export class RefusedTransaction extends Error {
 
 export function refuse(code: Refusal['code'], message: string, more: Partial<Refusal> = {}): Refusal {
   return { code, message, ...more };
+}
+
+/** Work that is done as a whole, or refused and then not done at all. */
+export async function inOneTransaction<T>(work: (transaction: Transaction) => Promise<T>): Promise<Result<T, Refusal>> {
+  try {
+    return succeed(await transact(work));
+  } catch (problem) {
+    if (problem instanceof RefusedTransaction) return fail(problem.refusal);
+    throw problem;
+  }
 }

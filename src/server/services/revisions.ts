@@ -6,11 +6,11 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues, type CatchUpPlan, type LeftBehind } from '@/core/links';
 import { DocumentRow } from '../db/models';
 import { evaluateWithGeometry } from '../jobs';
-import { announce, createChangeSet, inOneTransaction, listSaved, lockPlanned, planChanges } from './catch-up';
+import { announce, createChangeSet, listSaved, lockPlanned, planChanges } from './catch-up';
 import { contentHash, lockDocuments, readEdits, readState, writeChanges } from './document-store';
 import { listBehind, loadPlanned, readStanding, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
-import { refuse, RefusedTransaction, type Refusal } from './refusal';
+import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 type Request = z.infer<typeof saveRevisionSchema>;
 
@@ -54,7 +54,6 @@ async function planFollowers({ id, projectId, revision }: DocumentRow, values: D
     revision: revision + 1,
     hash: contentHash(document),
     published: publishValues(values),
-    hasUnsavedEdits: false,
     isFresh: true,
   };
   const { plan, left } = await planMeasured(loaded, new Set(), {

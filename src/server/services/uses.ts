@@ -20,6 +20,6 @@ export async function listUses(sourceId: string): Promise<ValueUse[]> {
   return links.map((link) => ({
     parameter: link.parameterId,
     document: link.documentId,
-    name: (link as LinkRow & { readonly document?: DocumentRow }).document?.name ?? '',
+    name: link.document?.name ?? '',
   }));
 }

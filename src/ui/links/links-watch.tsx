@@ -16,21 +16,31 @@ export function LinksWatch() {
   useEffect(() => {
     // The other documents are the server's; what they have changes when one of them is saved.
     let isGone = false;
-    const load = (): void => {
+    const loadUses = (): void => {
       void api.listUses(session.id).then((reply) => {
         if (isGone || !reply.ok) return;
         const uses = new Map<string, string[]>();
         for (const { parameter, name } of reply.value.uses) uses.set(parameter, [...(uses.get(parameter) ?? []), name]);
         workspace.setState({ uses });
       });
+    };
+    const loadLinkable = (): void => {
       void api.listLinkable(session.id).then((reply) => {
         if (!isGone && reply.ok) workspace.setState({ linkable: reply.value.values });
       });
+    };
+    // What could be linked is as of revisions; what is linked follows every edit.
+    let isStale = true;
+    const load = (): void => {
+      loadUses();
+      if (isStale) loadLinkable();
+      isStale = false;
     };
     let timer = setTimeout(load, OPENING_MS);
     const stop = listenLive((event) => {
       // Pictures that were drawn, and what is edited here, change nothing of it.
       if (event.project !== project || event.type === 'project' || (event.type === 'edited' && event.document === session.id)) return;
+      isStale ||= event.type === 'saved';
       clearTimeout(timer);
       timer = setTimeout(load, REST_MS);
     });
