@@ -3,6 +3,7 @@
  * their properties attached to it, outside its content hash. Losing a job loses nothing but the figures.
  */
 import { Worker } from 'node:worker_threads';
+import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { DocumentValues, findRecord, type Document } from '@/core/document';
@@ -20,9 +21,7 @@ import { drawThumbnail } from './thumbnail';
 
 interface Jobs {
   readonly client: RegenerationClient;
-  readonly awaited: (() => Promise<void>)[];
-  readonly others: (() => Promise<void>)[];
-  isRunning: boolean;
+  readonly queue: PQueue;
 }
 
 const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs };
@@ -47,28 +46,21 @@ const startThread: StartWorker = (onReply, onError) => {
   };
 };
 
+function createJobs(start: StartWorker): Jobs {
+  return { client: new RegenerationClient(start), queue: new PQueue({ concurrency: 1 }) };
+}
+
 /** Jobs on workers that are started some other way than the bundled server does: for programs that run from source. Gives what ends them. */
 export function startJobsWith(start: StartWorker): () => void {
-  const client = new RegenerationClient(start);
-  shared.warpbeamJobs = { client, awaited: [], others: [], isRunning: false };
-  return () => client.close();
+  const jobs = createJobs(start);
+  shared.warpbeamJobs = jobs;
+  return () => jobs.client.close();
 }
 
 /** Runs work with the worker, one at a time: the client itself would drop all but the newest. What somebody waits for goes first. */
 function enqueue<T>(work: (client: RegenerationClient) => Promise<T>, isAwaited: boolean): Promise<T> {
-  const jobs = (shared.warpbeamJobs ??= { client: new RegenerationClient(startThread), awaited: [], others: [], isRunning: false });
-  const done = new Promise<T>((resolve, reject) => {
-    (isAwaited ? jobs.awaited : jobs.others).push(() => work(jobs.client).then(resolve, reject));
-  });
-  void runJobs(jobs);
-  return done;
-}
-
-async function runJobs(jobs: Jobs): Promise<void> {
-  if (jobs.isRunning) return;
-  jobs.isRunning = true;
-  for (let job = jobs.awaited.shift() ?? jobs.others.shift(); job; job = jobs.awaited.shift() ?? jobs.others.shift()) await job();
-  jobs.isRunning = false;
+  const { client, queue } = (shared.warpbeamJobs ??= createJobs(startThread));
+  return queue.add(() => work(client), { priority: isAwaited ? 1 : 0 });
 }
 
 export function scheduleRegeneration(documentId: string, revision: number): void {

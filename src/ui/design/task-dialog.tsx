@@ -1,5 +1,6 @@
 'use client';
 import { Dialog } from 'radix-ui';
+import { Button } from './button';
 
 interface TaskDialogProps {
   readonly title: string;
@@ -25,5 +26,26 @@ export function TaskDialog({ title, description, onClose, isWide = false, childr
         </Dialog.Content>
       </Dialog.Portal>
     </Dialog.Root>
+  );
+}
+
+interface TaskVerbsProps {
+  /** What is done. */
+  readonly label: string;
+  readonly isDisabled?: boolean;
+  readonly onAccept: () => void;
+}
+
+/** How a task ends: done, or left. */
+export function TaskVerbs({ label, isDisabled = false, onAccept }: TaskVerbsProps) {
+  return (
+    <div className="mt-3 flex gap-2">
+      <Button tone="strong" disabled={isDisabled} onClick={onAccept}>
+        {label}
+      </Button>
+      <Dialog.Close asChild>
+        <Button>Leave it</Button>
+      </Dialog.Close>
+    </div>
   );
 }

@@ -1,9 +1,7 @@
 'use client';
-import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { findNamed, findRecord, listRecords, pasteSteps, readStepClip, type StepClip } from '@/core/document';
-import { TaskDialog } from '../design/task-dialog';
-import { Button } from '../design/button';
+import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
@@ -92,14 +90,7 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
           {refusal}
         </p>
       )}
-      <div className="flex gap-2">
-        <Button tone="strong" onClick={put}>
-          Put them in
-        </Button>
-        <Dialog.Close asChild>
-          <Button>Leave it</Button>
-        </Dialog.Close>
-      </div>
+      <TaskVerbs label="Put them in" onAccept={put} />
     </TaskDialog>
   );
 }

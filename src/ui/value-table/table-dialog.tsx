@@ -1,9 +1,8 @@
 'use client';
-import { Dialog } from 'radix-ui';
 import { useMemo, useRef, useState } from 'react';
 import { planTable, readRows } from '@/core/value-table';
 import { readCsv, readXlsx } from '@/formats/spreadsheet';
-import { TaskDialog } from '../design/task-dialog';
+import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
@@ -100,14 +99,7 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
         )}
         {plan.changes.length > MOST_SHOWN && <p className="text-walnut-soft">and {plan.changes.length - MOST_SHOWN} more</p>}
       </div>
-      <div className="mt-3 flex gap-2">
-        <Button tone="strong" disabled={!plan.edit} onClick={accept}>
-          Take over
-        </Button>
-        <Dialog.Close asChild>
-          <Button>Leave it</Button>
-        </Dialog.Close>
-      </div>
+      <TaskVerbs label="Take over" isDisabled={!plan.edit} onAccept={accept} />
     </TaskDialog>
   );
 }
