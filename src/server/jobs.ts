@@ -6,9 +6,9 @@ import { Worker } from 'node:worker_threads';
 import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
-import { DocumentValues, findRecord, type Document } from '@/core/document';
+import { DocumentValues, type Document } from '@/core/document';
 import { publishValues } from '@/core/links';
-import { colourOf, type Regenerated } from '@/core/steps';
+import { colourOfBody, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import { database } from './db/connect';
@@ -117,7 +117,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   forgetPlanned(documentId);
   const drawn = result.bodies.flatMap(({ id, key }) => {
     const mesh = key === undefined ? undefined : meshes[key];
-    return mesh ? [{ mesh, colour: colourOf(findRecord(document, id, 'body') ?? { material: '' }) }] : [];
+    return mesh ? [{ mesh, colour: colourOfBody(document, id) }] : [];
   });
   await DocumentRow.update({ thumbnail: drawThumbnail(drawn) ?? null }, { where: { id: documentId, revision: number } });
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });

@@ -1,7 +1,7 @@
 /** What a regeneration worker does with its requests; the same in a browser, a server and a test. */
-import { DocumentValues, findRecord, type Document } from '@/core/document';
+import { DocumentValues } from '@/core/document';
 import type { BodyMesh, KernelPort } from '@/core/kernel-port';
-import { colourOf, Regenerator, type Regenerated } from '@/core/steps';
+import { colourOfBody, Regenerator, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
 import type { WorkerReply, WorkerRequest } from './protocol';
 
@@ -62,7 +62,7 @@ export class RegenerationHost {
   private async exportFile(request: Extract<WorkerRequest, { readonly kind: 'export' }>, result: Regenerated, report: Report): Promise<Answer> {
     const { document, id, format } = request;
     const built = result.bodies.flatMap(({ id: body, name, key }) =>
-      key === undefined || request.bodies?.includes(body) === false ? [] : [{ key, name, colour: shownColour(document, body) }],
+      key === undefined || request.bodies?.includes(body) === false ? [] : [{ key, name, colour: colourOfBody(document, body) }],
     );
     const tell = (done: number): void => report({ kind: 'progress', id, done, of: built.length + 1 });
     tell(0);
@@ -86,10 +86,6 @@ export class RegenerationHost {
     }
     return { reply: { kind: 'exported', id, bytes, bodies: built.length }, transfer: [bytes.buffer as ArrayBuffer] };
   }
-}
-
-function shownColour(document: Document, body: string): string {
-  return colourOf(findRecord(document, body, 'body') ?? { material: '' });
 }
 
 function buffersOf(mesh: BodyMesh): ArrayBuffer[] {

@@ -3,7 +3,7 @@
  * round figures of common practice, entered from memory. A body may have a density of its own instead: a formula,
  * so that it can read a named value, also one linked from another document.
  */
-import type { Body, DocumentValues } from '../document';
+import { findRecord, type Body, type Document, type DocumentValues } from '../document';
 import { parseUnit, readInUnit } from '../units';
 
 export interface Material {
@@ -46,6 +46,11 @@ export function listMaterials(): readonly Material[] {
 /** The colour that a body is shown in. */
 export function colourOf({ colour, material }: Pick<Body, 'colour' | 'material'>): string {
   return colour ?? MATERIALS.find(({ name }) => name === material)?.colour ?? '#c9b79c';
+}
+
+/** The same of a body of a document; that of unbleached wood when it is not there. */
+export function colourOfBody(document: Document, id: string): string {
+  return colourOf(findRecord(document, id, 'body') ?? { material: '' });
 }
 
 const GRAM_PER_CUBIC_CENTIMETRE = parseUnit('g/cm^3');

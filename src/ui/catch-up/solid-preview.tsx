@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { Document } from '@/core/document';
-import type { BodyDifference } from '@/core/steps';
+import { colourOfBody, type BodyDifference } from '@/core/steps';
 import type { ComparedReply } from '@/workers/client';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../canvas3d/shown-body';
@@ -44,7 +44,10 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
     };
   }, [before, after, given]);
 
-  const bodies = useMemo(() => (built && built !== 'failed' ? chooseBodies(built, compared?.differences, view) : []), [built, compared, view]);
+  const bodies = useMemo(
+    () => (built && built !== 'failed' ? chooseBodies(built, compared?.differences, view, [before, after]) : []),
+    [built, compared, view, before, after],
+  );
   if (built === 'failed') return <p className="p-3 text-madder">The solids could not be built; nothing is shown.</p>;
   return (
     <div>
@@ -93,11 +96,18 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
   );
 }
 
-function chooseBodies({ before, after, meshes }: ComparedReply, differences: readonly BodyDifference[] | undefined, view: View): ShownBody[] {
+function chooseBodies(
+  { before, after, meshes }: ComparedReply,
+  differences: readonly BodyDifference[] | undefined,
+  view: View,
+  documents: readonly [Document, Document],
+): ShownBody[] {
   const of = (state: ComparedReply['before'], look: ShownBody['look'], side?: ShownBody['side']): ShownBody[] =>
-    state.bodies.flatMap(({ key, usedBy }) => {
+    state.bodies.flatMap(({ id, key, usedBy }) => {
       const mesh = key === undefined ? undefined : meshes[key];
-      return mesh && key !== undefined && usedBy === undefined ? [{ key: `${look} ${key}`, mesh, look, ...(side ? { side } : {}) }] : [];
+      if (!mesh || key === undefined || usedBy !== undefined) return [];
+      const colour = colourOfBody(documents[state === before ? 0 : 1], id);
+      return [{ key: `${look} ${side ?? ''} ${key}`, mesh, look, colour, ...(side ? { side } : {}) }];
     });
   if (view === 'before') return of(before, 'solid');
   if (view === 'after') return of(after, 'solid');

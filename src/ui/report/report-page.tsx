@@ -88,7 +88,7 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
           Print, or save as PDF
         </Button>
       </header>
-      {picture && picture.bodies.length > 0 && <ReportPicture picture={picture} name={document.name} />}
+      {picture && picture.bodies.length > 0 && <ReportPicture picture={picture} document={document} />}
       {bodies.length > 0 && <Bodies bodies={bodies} />}
       <h2 className="mt-4 mb-1 text-lg font-semibold">Driving values</h2>
       <Values values={values} records={listDriving(document)} />

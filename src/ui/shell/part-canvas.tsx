@@ -1,9 +1,9 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { findRecord, type Document } from '@/core/document';
+import type { Document } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import type { BodyMesh } from '@/core/kernel-port';
-import { colourOf, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
+import { colourOfBody, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
 import { findDimension } from '../ledger/ledger-rows';
 import { Canvas3d, type SpaceLabel } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
@@ -41,8 +41,7 @@ function SolidCanvas() {
     const looks = (pictures: typeof standing, look: ShownBody['look']): ShownBody[] =>
       pictures.flatMap(({ body, key, isStale }) => {
         const mesh = meshes.get(key);
-        const record = findRecord(document, body, 'body');
-        return mesh ? [{ key, body, mesh, ...(record ? { colour: colourOf(record) } : {}), look: isStale && look === 'solid' ? 'stale' : look }] : [];
+        return mesh ? [{ key, body, mesh, colour: colourOfBody(document, body), look: isStale && look === 'solid' ? 'stale' : look }] : [];
       });
     if (!preview) return looks(standing, 'solid');
     // Picks are made on the solid as it stands, while the preview is seen.
