@@ -79,6 +79,29 @@ test('what is shown in full reads back as the same double', () => {
   );
 });
 
+test('no shorter text reads back as the same double', () => {
+  const digitsOf = (text: string): number =>
+    text
+      .replace(/^-?[0.]*/, '')
+      .replace('.', '')
+      .replace(/0+$/, '').length;
+  const typed = fc.tuple(fc.integer({ min: -99_999_999, max: 99_999_999 }), fc.integer({ min: 0, max: 7 }));
+  fc.assert(
+    fc.property(typed, fc.constantFrom('mm', 'in', 'ft', 'm', 'deg', 'kg'), ([digits, places], symbol) => {
+      const unit = parseUnit(symbol);
+      if (!unit) throw new Error(symbol);
+      const value = readInUnit((digits / 10 ** places).toFixed(places), unit);
+      const shown = formatExact(value, unit);
+      expect(readInUnit(shown, unit)).toBe(value);
+      for (let fewer = 1; fewer < digitsOf(shown); fewer++) {
+        const shorter = Number(shown).toPrecision(fewer);
+        expect(shorter.includes('e') ? NaN : readInUnit(shorter, unit)).not.toBe(value);
+      }
+    }),
+    { numRuns: 2000 },
+  );
+});
+
 test('rationals round to the nearest double, as decimal literals do', () => {
   fc.assert(
     fc.property(fc.bigInt({ min: -(10n ** 40n), max: 10n ** 40n }), fc.integer({ min: 0, max: 60 }), (digits, places) => {

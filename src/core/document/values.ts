@@ -25,13 +25,23 @@ import { historyNodes, measureSource } from './history-nodes';
 import type { Document, DocumentRecord, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
 import { sameData } from '../kit';
 
-/** A value with its words, as rows and replies show it. */
-export interface ShownValue extends Reading {
-  readonly unit: Unit | undefined;
+interface Words {
   /** Rounded for display, with its unit: `480 mm`. Empty when it is refused. */
   readonly shown: string;
   /** The shortest text that reads back as the same value. */
   readonly exact: string;
+}
+
+/** A value with its words, as rows and replies show it. */
+export interface ShownValue extends Reading, Words {
+  readonly unit: Unit | undefined;
+}
+
+interface Spoken extends Pick<Reading, 'value' | 'type' | 'diagnostics'> {
+  readonly unit: Unit | undefined;
+  readonly decimals: number;
+  readonly units: UnitSystem;
+  readonly words: Words;
 }
 
 const DEFAULT_DECIMALS = 3;
@@ -47,6 +57,7 @@ export class DocumentValues {
   /** Dimensions by the parameter that holds their value. */
   private readonly dimensions = new Map<string, SketchDimension>();
   private history = new Map<string, InputDefinition>();
+  private readonly spoken = new Map<string, Spoken>();
 
   constructor(private current: Document) {
     this.sheet = new Sheet(current.units);
@@ -98,15 +109,29 @@ export class DocumentValues {
     if (!record || !reading || !isNamed(record) || isTable(record)) return undefined;
     const unit = this.unitOf(record.type === 'parameter' ? record : undefined, reading, record.type === 'take' ? record.value : undefined);
     const decimals = (record.type === 'parameter' ? record.decimals : undefined) ?? DEFAULT_DECIMALS;
-    return { ...reading, unit, ...this.words(reading, unit, decimals) };
+    return { ...reading, unit, ...this.knownWords(id, reading, unit, decimals) };
+  }
+
+  /** The words of a value, made anew only where it is another: lists ask for all of theirs after each edit. */
+  private knownWords(id: string, reading: Reading, unit: Unit | undefined, decimals: number): Words {
+    const { value, type, diagnostics } = reading;
+    const { units } = this.current;
+    const known = this.spoken.get(id);
+    const isKnown =
+      known?.value === value &&
+      known.type === type &&
+      known.diagnostics === diagnostics &&
+      known.unit === unit &&
+      known.decimals === decimals &&
+      known.units === units;
+    if (isKnown) return known.words;
+    const words = this.words(reading, unit, decimals);
+    this.spoken.set(id, { value, type, diagnostics, unit, decimals, units, words });
+    return words;
   }
 
   /** Words for a value that no record owns, such as the live result of a formula being typed. */
-  words(
-    reading: Pick<Reading, 'value' | 'type' | 'diagnostics'>,
-    unit: Unit | undefined,
-    decimals = DEFAULT_DECIMALS,
-  ): { readonly shown: string; readonly exact: string } {
+  words(reading: Pick<Reading, 'value' | 'type' | 'diagnostics'>, unit: Unit | undefined, decimals = DEFAULT_DECIMALS): Words {
     if (reading.diagnostics.length > 0 || !reading.type) return { shown: '', exact: '' };
     if (reading.type === YES_NO) {
       const word = reading.value === 1 ? 'yes' : 'no';
@@ -261,6 +286,7 @@ export class DocumentValues {
   private unload(record: DocumentRecord): void {
     if (record.type === 'dimension') this.dimensions.delete(record.parameter);
     this.measured.delete(record.id);
+    this.spoken.delete(record.id);
     this.sheet.remove(record.id);
     for (const part of ['least', 'most', 'suppressed', 'density']) this.sheet.remove(`${record.id}/${part}`);
   }

@@ -1,6 +1,6 @@
 /** Everything in a document that a careful designer would look at again, with what can be done about it. */
 import { findBrokenGuards, findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
-import { findNearCircles, findTies, type PastValues, type Tie } from './untied';
+import { findNearCircles, findTies, readNumbers, type Known, type PastValues, type Tie } from './untied';
 
 export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } & (
   | { readonly kind: 'untied'; readonly tie: Tie }
@@ -18,11 +18,12 @@ export interface Surroundings {
 
 /** All loose ends, dismissed ones too: see {@link openLooseEnds}. */
 export function findLooseEnds(values: DocumentValues, { past = [], takenElsewhere = new Set(), behind = [] }: Surroundings = {}): LooseEnd[] {
+  const numbers = readNumbers(values);
   return [
-    ...untied(values, past),
+    ...untied(values, past, numbers),
     ...behindSources(behind),
     ...brokenGuards(values),
-    ...nearCircles(values),
+    ...nearCircles(values, numbers),
     ...lookAlikes(values),
     ...unused(values, takenElsewhere),
     ...atLimit(values),
@@ -40,8 +41,8 @@ function nameOf({ document }: DocumentValues, id: string): string {
   return (findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take'))?.name ?? '';
 }
 
-function untied(values: DocumentValues, past: readonly PastValues[]): LooseEnd[] {
-  return findTies(values, past).map((tie) => {
+function untied(values: DocumentValues, past: readonly PastValues[], numbers: readonly Known[]): LooseEnd[] {
+  return findTies(values, past, numbers).map((tie) => {
     const shown = values.show(tie.id)?.shown ?? '';
     const message = tie.hasStayedBehind
       ? `${nameOf(values, tie.id)} = ${shown} was equal to ${tie.formula} and stayed behind when that changed.`
@@ -70,8 +71,8 @@ function brokenGuards(values: DocumentValues): LooseEnd[] {
 }
 
 /** Two values that are one number, where a tie the other way round would make a circle: which of them drives? */
-function nearCircles(values: DocumentValues): LooseEnd[] {
-  return findNearCircles(values).map(({ plain, follower }) => ({
+function nearCircles(values: DocumentValues, numbers: readonly Known[]): LooseEnd[] {
+  return findNearCircles(values, numbers).map(({ plain, follower }) => ({
     kind: 'near-circle',
     key: `near-circle ${plain} ${follower}`,
     about: [plain, follower],

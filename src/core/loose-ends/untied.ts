@@ -7,6 +7,7 @@
  * any labelled part was looked at.
  */
 import { findRecord, listDriving, listNamed, type DocumentValues, type TakenValue } from '../document';
+import { ByValue, isSame } from './by-value';
 
 /** Values by id at some time: in internal units, quantities only. */
 export type PastValues = ReadonlyMap<string, number>;
@@ -24,11 +25,14 @@ export interface Tie {
   readonly confidence: number;
 }
 
-interface Known {
+export interface Known {
   readonly id: string;
+  /** Where it stands in the document. */
+  readonly place: number;
   readonly name: string;
   readonly value: number;
   readonly dimension: string;
+  /** How telling a plain number is; 0 for the rest. */
   readonly digits: number;
   readonly isLiteral: boolean;
   readonly isTaken: boolean;
@@ -37,6 +41,10 @@ interface Known {
 
 /** Less than this is left to chance. */
 const LEAST_CONFIDENCE = 0.5;
+/** Where more sums than these give a number, they give it by chance. */
+const MOST_SUMS = 6;
+/** No sum is as sure as this: see what {@link findSums} gives and what may be added. */
+const SURER_THAN_SUMS = 0.85;
 const RATIOS: readonly (readonly [factor: number, write: (name: string) => string])[] = [
   [2, (name) => `2 * ${name}`],
   [0.5, (name) => `${name} / 2`],
@@ -47,14 +55,12 @@ const RATIOS: readonly (readonly [factor: number, write: (name: string) => strin
 ];
 
 /** `past` holds earlier states, newest first. The best tie for each plain number, the surest first. */
-export function findTies(values: DocumentValues, past: readonly PastValues[] = []): Tie[] {
-  const all = collect(values);
-  const targets = all.filter(({ isDriving }) => isDriving);
+export function findTies(values: DocumentValues, past: readonly PastValues[] = [], all: readonly Known[] = readNumbers(values)): Tie[] {
+  const targets = all.filter(({ isDriving, value }) => isDriving && value !== 0);
+  const states = [sortNow(targets), ...past.map((state) => sortThen(targets, state))];
   const ties = all.flatMap((plain) => {
-    if (!plain.isLiteral || plain.isTaken || plain.dimension === 'text') return [];
-    const possible = targets.filter((target) => isPossible(values, plain, target));
-    const offers = [...tiesAt(plain, plain.value, possible, undefined), ...past.flatMap((state) => tiesThen(plain, possible, state))];
-    const [best] = offers.sort((a, b) => b.confidence - a.confidence || a.formula.length - b.formula.length);
+    if (!plain.isLiteral || plain.isTaken) return [];
+    const best = findBest(values, plain, states);
     return best && best.confidence >= LEAST_CONFIDENCE ? [best] : [];
   });
   return ties.sort((a, b) => b.confidence - a.confidence);
@@ -64,35 +70,72 @@ export function findTies(values: DocumentValues, past: readonly PastValues[] = [
  * Plain numbers that equal a driving value which is computed from them in more than one step, of a telling number: the
  * tie that suggests itself would make a circle.
  */
-export function findNearCircles(values: DocumentValues): { readonly plain: string; readonly follower: string }[] {
-  const all = collect(values);
+export function findNearCircles(values: DocumentValues, all: readonly Known[] = readNumbers(values)): { readonly plain: string; readonly follower: string }[] {
+  const computed = sortNow(all.filter(({ isDriving, isLiteral }) => isDriving && !isLiteral));
   return all.flatMap((plain) => {
     if (!plain.isLiteral || plain.digits < 2) return [];
-    return all.flatMap((follower) => {
-      const isEqual =
-        follower.id !== plain.id && follower.isDriving && !follower.isLiteral && follower.dimension === plain.dimension && isSame(follower.value, plain.value);
-      // What reads it directly is its own copy, on purpose.
-      if (!isEqual || values.sheet.listReads(follower.id).includes(plain.id)) return [];
-      return reads(values.sheet, follower.id, plain.id, new Set()) ? [{ plain: plain.id, follower: follower.id }] : [];
-    });
+    const equal = computed.targets.get(plain.dimension)?.equalTo(plain.value) ?? [];
+    if (equal.length === 0) return [];
+    const followers = findFollowers(values, plain.id);
+    // What reads it directly is its own copy, on purpose.
+    const direct = new Set(values.sheet.listReaders(plain.id));
+    return equal.flatMap(({ id }) => (followers.has(id) && !direct.has(id) ? [{ plain: plain.id, follower: id }] : []));
   });
 }
 
-function collect(values: DocumentValues): Known[] {
+/** What could be followed, by dimension, as it is or as it was. */
+interface TargetsOfState {
+  readonly targets: ReadonlyMap<string, ByValue<Target>>;
+  /** What a number was then; undefined for what is so now. */
+  readonly then: PastValues | undefined;
+}
+
+interface Target extends Known {
+  /** Whether it is another now than it was in its state. */
+  readonly hasMoved: boolean;
+}
+
+function sortNow(targets: readonly Known[]): TargetsOfState {
+  return { targets: sortByDimension(targets.map((target) => ({ ...target, hasMoved: false }))), then: undefined };
+}
+
+function sortThen(targets: readonly Known[], then: PastValues): TargetsOfState {
+  const values = targets.flatMap((target): Target[] => {
+    const value = then.get(target.id);
+    return value === undefined ? [] : [{ ...target, value, hasMoved: !isSame(target.value, value) }];
+  });
+  // Where nothing has moved nothing can have stayed behind.
+  return { targets: sortByDimension(values.some(({ hasMoved }) => hasMoved) ? values : []), then };
+}
+
+function sortByDimension(targets: readonly Target[]): Map<string, ByValue<Target>> {
+  const groups = new Map<string, Target[]>();
+  for (const target of targets) {
+    const group = groups.get(target.dimension);
+    if (group) group.push(target);
+    else groups.set(target.dimension, [target]);
+  }
+  return new Map([...groups].map(([dimension, group]) => [dimension, new ByValue(group)]));
+}
+
+/** All quantities of a document that are well and not read off the geometry. */
+export function readNumbers(values: DocumentValues): Known[] {
   const driving = new Set(listDriving(values.document).map(({ id }) => id));
-  return listNamed(values.document).flatMap((record): Known[] => {
-    if (record.type === 'table') return [];
-    const shown = values.show(record.id);
-    if (!shown || shown.diagnostics.length > 0 || shown.type?.kind !== 'quantity' || values.isMeasured(record.id)) return [];
-    const isAngle = shown.type.dimension.key === 'angle=1';
+  return listNamed(values.document).flatMap((record, place): Known[] => {
+    const reading = values.sheet.read(record.id);
+    if (record.type === 'table' || !reading || reading.diagnostics.length > 0 || reading.type?.kind !== 'quantity') return [];
+    if (values.isMeasured(record.id)) return [];
+    const { key: dimension } = reading.type.dimension;
+    const isLiteral = reading.isLiteral && record.type === 'parameter';
     return [
       {
         id: record.id,
+        place,
         name: record.name,
-        value: shown.value,
-        dimension: shown.type.dimension.key,
-        digits: isAngle && COMMON_ANGLES.has(Math.abs(shown.value)) ? 1 : significantDigits(shown.exact),
-        isLiteral: shown.isLiteral && record.type === 'parameter',
+        value: reading.value,
+        dimension,
+        digits: isLiteral ? tellingDigits(dimension, reading.value, values.show(record.id)?.exact ?? '') : 0,
+        isLiteral,
         isTaken: record.type === 'take',
         isDriving: driving.has(record.id),
       },
@@ -103,66 +146,92 @@ function collect(values: DocumentValues): Known[] {
 const COMMON_ANGLES = new Set([15, 30, 45, 60, 90, 120, 135, 180, 270, 360]);
 
 /** Digits that say something: `424 mm` has three, `20 mm` one. */
-function significantDigits(text: string): number {
+function tellingDigits(dimension: string, value: number, text: string): number {
+  if (dimension === 'angle=1' && COMMON_ANGLES.has(Math.abs(value))) return 1;
   const digits = (/[\d.]+/.exec(text)?.[0] ?? '').replace('.', '').replace(/^0+/, '');
   return digits.replace(/0+$/, '').length;
 }
 
-/** A number follows something other than itself, of its own kind, that does not follow it; two plain driving values are equal by choice. */
-function isPossible({ sheet }: DocumentValues, plain: Known, target: Known): boolean {
-  if (target.id === plain.id || target.dimension !== plain.dimension || target.value === 0) return false;
-  if (plain.isDriving && target.isLiteral) return false;
-  return !reads(sheet, target.id, plain.id, new Set());
-}
-
-function reads(sheet: DocumentValues['sheet'], from: string, wanted: string, seen: Set<string>): boolean {
-  if (seen.has(from)) return false;
-  seen.add(from);
-  return sheet.listReads(from).some((id) => id === wanted || reads(sheet, id, wanted, seen));
-}
-
-/** What was so in an earlier state and is not now: the number stayed, what it equalled has moved on. */
-function tiesThen(plain: Known, possible: readonly Known[], state: PastValues): Tie[] {
-  if (!isSame(state.get(plain.id), plain.value)) return [];
-  const then = possible.flatMap((target) => {
-    const value = state.get(target.id);
-    return value === undefined ? [] : [{ ...target, value }];
-  });
-  return tiesAt(plain, plain.value, then, new Map(possible.map(({ id, value }) => [id, value])));
-}
-
-/** `now` holds what targets are now when those given are what they were. */
-function tiesAt(plain: Known, wanted: number, targets: readonly Known[], now: ReadonlyMap<string, number> | undefined): Tie[] {
-  const found: Tie[] = [];
-  const offer = (formula: string, parts: readonly Known[], base: number): void => {
-    if (now && parts.every(({ id, value }) => isSame(now.get(id), value))) return;
-    const shares = parts.some(({ name }) => haveCommonWord(plain.name, name));
-    const trust = base + (now ? 0.1 : 0) + (shares ? 0.2 : 0) + (parts.every(({ isTaken }) => isTaken) ? 0.05 : 0);
-    found.push({ id: plain.id, formula, to: parts.map(({ id }) => id), hasStayedBehind: now !== undefined, confidence: Math.min(0.99, trust) });
+/** A number follows something of its own kind, other than itself, that does not follow it; two plain driving values are equal by choice. */
+function judgeTargets(values: DocumentValues, plain: Known): (target: Known) => boolean {
+  let followers: ReadonlySet<string> | undefined;
+  return (target) => {
+    if (target.id === plain.id || (plain.isDriving && target.isLiteral)) return false;
+    followers ??= findFollowers(values, plain.id);
+    return !followers.has(target.id);
   };
-  const telling = Math.min(plain.digits, 3);
-  for (const target of targets) {
-    if (isSame(target.value, wanted)) offer(target.name, [target], [0, 0.35, 0.65, 0.85][telling] ?? 0);
-    for (const [factor, write] of RATIOS) {
-      // Radii of diameters, halves of thicknesses: by far the commonest ratios.
-      const isCommon = factor === 2 || factor === 0.5;
-      if (isSame(target.value * factor, wanted)) offer(write(target.name), [target], [0, 0.05, isCommon ? 0.5 : 0.3, 0.55][telling] ?? 0);
+}
+
+/** Everything that reads a value, directly or through others. */
+function findFollowers({ sheet }: DocumentValues, id: string): ReadonlySet<string> {
+  const found = new Set<string>();
+  const waiting = [id];
+  for (let next = waiting.pop(); next !== undefined; next = waiting.pop()) {
+    for (const reader of sheet.listReaders(next)) {
+      if (found.has(reader)) continue;
+      found.add(reader);
+      waiting.push(reader);
     }
   }
-  // Sums of anything are met by chance too often, unless the number is telling.
-  if (telling < 3) return found;
-  targets.forEach((first, i) => {
-    for (const second of targets.slice(i + 1)) {
-      if (isSame(first.value + second.value, wanted)) offer(`${first.name} + ${second.name}`, [first, second], 0.5);
-      if (isSame(first.value - second.value, wanted)) offer(`${first.name} - ${second.name}`, [first, second], 0.45);
-      if (isSame(second.value - first.value, wanted)) offer(`${second.name} - ${first.name}`, [second, first], 0.45);
-    }
-  });
   return found;
 }
 
-function isSame(a: number | undefined, b: number): boolean {
-  return a !== undefined && Math.abs(a - b) <= 1e-9 * Math.max(Math.abs(a), Math.abs(b), 1);
+/** The surest tie of a number over all states; the shorter formula of two that are as sure. */
+function findBest(values: DocumentValues, plain: Known, states: readonly TargetsOfState[]): Tie | undefined {
+  const isPossible = judgeTargets(values, plain);
+  const telling = Math.min(plain.digits, 3);
+  let best: Tie | undefined;
+  for (const { targets, then } of states) {
+    // A number that was another then has not stayed.
+    if (then && !isSame(then.get(plain.id), plain.value)) continue;
+    const sorted = targets.get(plain.dimension);
+    if (!sorted) continue;
+    const offer = (formula: string, parts: readonly Target[], base: number): void => {
+      // In an earlier state: what was so then and is not now.
+      if (then && !parts.some(({ hasMoved }) => hasMoved)) return;
+      const trust = base + (then ? 0.1 : 0) + (parts.some(({ name }) => haveCommonWord(plain.name, name)) ? 0.2 : 0);
+      const confidence = Math.min(0.99, trust + (parts.every(({ isTaken }) => isTaken) ? 0.05 : 0));
+      if (best && (confidence < best.confidence || (confidence === best.confidence && formula.length >= best.formula.length))) return;
+      best = { id: plain.id, formula, to: parts.map(({ id }) => id), hasStayedBehind: then !== undefined, confidence };
+    };
+    for (const target of sorted.equalTo(plain.value)) {
+      if (isPossible(target)) offer(target.name, [target], [0, 0.35, 0.65, 0.85][telling] ?? 0);
+    }
+    for (const [factor, write] of RATIOS) {
+      // Radii of diameters, halves of thicknesses: by far the commonest ratios.
+      const base = [0, 0.05, factor === 2 || factor === 0.5 ? 0.5 : 0.3, 0.55][telling] ?? 0;
+      for (const target of sorted.equalTo(plain.value / factor)) if (isPossible(target)) offer(write(target.name), [target], base);
+    }
+    // Sums of anything are met by chance too often, unless the number is telling.
+    if (telling < 3 || (best && best.confidence >= SURER_THAN_SUMS)) continue;
+    for (const { formula, parts, base } of findSums(plain.value, sorted, isPossible)) offer(formula, parts, base);
+  }
+  return best;
+}
+
+interface Sum {
+  readonly formula: string;
+  readonly parts: readonly Target[];
+  readonly base: number;
+}
+
+/** Sums and differences of two that give a number; none at all where so many do that it says nothing. */
+function findSums(wanted: number, sorted: ByValue<Target>, isPossible: (target: Known) => boolean): Sum[] {
+  const sums: Sum[] = [];
+  const note = (sum: Sum): boolean => {
+    if (sum.parts.every(isPossible)) sums.push(sum);
+    return sums.length <= MOST_SUMS;
+  };
+  sorted.visitPairs(
+    (first) => wanted - first,
+    // Each sum is met from both its parts.
+    (a, b) => a.place > b.place || note({ formula: `${a.name} + ${b.name}`, parts: [a, b], base: 0.5 }),
+  );
+  sorted.visitPairs(
+    (first) => first - wanted,
+    (a, b) => note({ formula: `${a.name} - ${b.name}`, parts: [a, b], base: 0.45 }),
+  );
+  return sums.length > MOST_SUMS ? [] : sums;
 }
 
 /** Words that say nothing of what a value belongs to. */

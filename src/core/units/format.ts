@@ -22,10 +22,39 @@ export function inUnit(value: number, unit: Unit): number {
 
 /** The shortest decimal which, read in `unit`, gives `value` again, bit for bit. */
 export function formatExact(value: number, unit: Unit): string {
+  return formatWhole(value, unit) ?? searchExact(value, unit);
+}
+
+/** Places and size up to which whole numbers of base units are divided without rounding: 10^6 times as much stays a whole double. */
+const WHOLE_PLACES = 6;
+const MOST_WHOLE = Number.MAX_SAFE_INTEGER / 10 ** WHOLE_PLACES;
+
+/**
+ * What designers type is a whole number of base units, in a unit of a whole number of them: divided without rounding
+ * when few places do. Nothing shorter reads back the same: it would be off by more than a double can hide.
+ */
+function formatWhole(value: number, { size, factor, offset }: Unit): string | undefined {
+  const magnitude = Math.abs(value);
+  if (offset || factor.den !== 1n || !Number.isSafeInteger(size) || !Number.isInteger(value) || magnitude > MOST_WHOLE) return undefined;
+  for (let places = 0, scaled = magnitude; places <= WHOLE_PLACES; places++, scaled *= 10) {
+    if (scaled % size !== 0) continue;
+    const digits = String(scaled / size).padStart(places + 1, '0');
+    const split = digits.length - places;
+    return `${value < 0 ? '-' : ''}${digits.slice(0, split)}${places > 0 ? `.${digits.slice(split)}` : ''}`;
+  }
+  return undefined;
+}
+
+/** Digit by digit, each tried by reading it back. */
+function searchExact(value: number, unit: Unit): string {
   const approximate = inUnit(value, unit);
+  const nearby = 8 * Number.EPSILON * Math.max(Math.abs(approximate), Math.abs(value / unit.size));
   for (let digits = 1; digits <= 17; digits++) {
-    const text = plainDecimal(approximate.toPrecision(digits));
-    if (readInUnit(text, unit) === value) return text;
+    const text = approximate.toPrecision(digits);
+    // Reading exactly is dear: not for what is not even near.
+    if (Math.abs(Number(text) - approximate) > nearby) continue;
+    const plain = plainDecimal(text);
+    if (readInUnit(plain, unit) === value) return plain;
   }
   // The double of the quotient is off by a rounding; its exact digits are not.
   const above = unit.offset ? addRational(toRational(value), { num: -unit.offset.num, den: unit.offset.den }) : toRational(value);

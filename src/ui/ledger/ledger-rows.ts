@@ -1,21 +1,23 @@
 /** The ledger as a flat list: driving values, then every step with its values, in regeneration order. */
-import { findRecord, listDriving, listIds, listRecords, listSteps, type Document, type Step } from '@/core/document';
+import { findRecord, listIds, listRecords, type Document } from '@/core/document';
 
 export type LedgerRow =
   | { readonly kind: 'heading'; readonly id: string; readonly text: string }
   | { readonly kind: 'value'; readonly id: string; readonly step: string | undefined }
-  | { readonly kind: 'step'; readonly id: string; readonly step: Step; readonly values: number }
+  | { readonly kind: 'step'; readonly id: string; readonly values: number }
   | { readonly kind: 'add'; readonly id: string };
 
-export function buildLedgerRows(document: Document, folded: ReadonlySet<string>): LedgerRow[] {
+/** What stands where, from the lists of a document alone: an edit of a value changes no row's place. */
+export function buildLedgerRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<string>): LedgerRow[] {
   const rows: LedgerRow[] = [{ kind: 'heading', id: 'driving', text: 'Driving values' }];
-  for (const value of listDriving(document)) rows.push({ kind: 'value', id: value.id, step: undefined });
+  const taken = listIds(document, 'links').flatMap((link) => listIds(document, `${link}/takes`));
+  for (const id of [...taken, ...listIds(document, 'parameters')]) rows.push({ kind: 'value', id, step: undefined });
   rows.push({ kind: 'add', id: 'add' });
-  for (const step of listSteps(document)) {
-    const values = listIds(document, `${step.id}/values`);
-    rows.push({ kind: 'step', id: step.id, step, values: values.length });
-    if (folded.has(step.id)) continue;
-    for (const id of values) rows.push({ kind: 'value', id, step: step.id });
+  for (const step of listIds(document, 'steps')) {
+    const values = listIds(document, `${step}/values`);
+    rows.push({ kind: 'step', id: step, values: values.length });
+    if (folded.has(step)) continue;
+    for (const id of values) rows.push({ kind: 'value', id, step });
   }
   return rows;
 }

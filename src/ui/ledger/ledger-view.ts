@@ -38,9 +38,14 @@ export interface LedgerView {
 
 export const WHOLE_LEDGER: LedgerView = { filter: 'all', text: '', sort: 'order' };
 
+/** Whether a view shows the ledger as it is. */
+export function isWhole({ filter, text, sort, body }: LedgerView): boolean {
+  return filter === 'all' && text.trim() === '' && sort === 'order' && body === undefined;
+}
+
 /** The rows that a view shows; undefined for the ledger as it is. `saved` holds the values of the last revision. */
 export function viewRows(values: DocumentValues, view: LedgerView, saved: Readonly<Record<string, TakenValue>> | undefined): LedgerRow[] | undefined {
-  if (view.filter === 'all' && view.text.trim() === '' && view.sort === 'order' && view.body === undefined) return undefined;
+  if (isWhole(view)) return undefined;
   const { document } = values;
   const wanted = view.text.trim().toLowerCase();
   const ofBody = view.body === undefined ? undefined : valuesOfBody(values, view.body);

@@ -11,7 +11,7 @@ import { AddStep } from '../steps/add-step';
 import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
 import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
-import { viewRows } from './ledger-view';
+import { isWhole, viewRows } from './ledger-view';
 import { LookupTables } from './lookup-tables';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
@@ -26,18 +26,19 @@ const MANY = 200;
 export function Ledger() {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const document = useSessionState((state) => state.document);
+  const lists = useSessionState((state) => state.document.lists);
+  const isMaster = useSessionState((state) => state.document.kind === 'master');
   const folded = useWorkspace((state) => state.folded);
   const view = useWorkspace((state) => state.view);
   const saved = useWorkspace((state) => state.saved);
-  const version = useSessionState((state) => state.version);
+  // A ledger in its own order is the same whatever its values are.
+  const version = useSessionState((state) => (isWhole(view) ? 0 : state.version));
   // The values are one object that is kept up to date in place.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const flat = useMemo(() => viewRows(session.values, view, saved), [session, view, saved, version]);
-  const rows = useMemo(() => flat ?? buildLedgerRows(document, folded), [flat, document, folded]);
+  const rows = useMemo(() => flat ?? buildLedgerRows({ lists }, folded), [flat, lists, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
-  const isMaster = document.kind === 'master';
   const uses = useWorkspace((state) => (isMaster ? state.uses : undefined));
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);

@@ -1,10 +1,10 @@
 'use client';
 import { useVirtualizer } from '@tanstack/react-virtual';
-import { useEffect, useMemo, type RefObject } from 'react';
+import { useCallback, useEffect, useMemo, type RefObject } from 'react';
 import { useWorkspace } from '../state/context';
 import { focusRow } from './go-to-row';
 import type { LedgerRow } from './ledger-rows';
-import { ThreadGutter } from './thread-gutter';
+import { ThreadGutter, type Places } from './thread-gutter';
 
 const ROW_PX = 28;
 const OVERSCAN = 10;
@@ -18,13 +18,14 @@ interface ManyRowsProps {
 /** A long ledger: rows out of sight are not drawn, and are where they would be. */
 export function ManyRows({ rows, list, draw }: ManyRowsProps) {
   const wanted = useWorkspace((state) => state.wanted);
+  const keyOf = useCallback((index: number) => rows[index]?.id ?? index, [rows]);
   // What it returns is used here alone, and handed to nothing that remembers it.
   // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => list.current,
     estimateSize: () => ROW_PX,
-    getItemKey: (index) => rows[index]?.id ?? index,
+    getItemKey: keyOf,
     overscan: OVERSCAN,
   });
   useEffect(() => {
@@ -37,9 +38,10 @@ export function ManyRows({ rows, list, draw }: ManyRowsProps) {
     // The row is gone to once, not with every scroll.
     // eslint-disable-next-line react-hooks/exhaustive-deps
   }, [wanted]);
-  const places = useMemo(() => new Map(rows.map(({ id }, index) => [id, index * ROW_PX + ROW_PX / 2])), [rows]);
+  const height = virtual.getTotalSize();
+  const places = useMemo((): Places => ({ rows: new Map(rows.map(({ id }, index) => [id, index * ROW_PX + ROW_PX / 2])), height }), [rows, height]);
   return (
-    <div className="relative" style={{ height: virtual.getTotalSize() }}>
+    <div className="relative" style={{ height }}>
       <ThreadGutter list={list} rows={rows} places={places} />
       {virtual.getVirtualItems().map(({ key, index, start }) => {
         const row = rows[index];

@@ -23,8 +23,8 @@ interface Drawn extends ThreadDrawing {
 interface ThreadGutterProps {
   readonly list: RefObject<HTMLDivElement | null>;
   readonly rows: readonly LedgerRow[];
-  /** The middles of rows, where not all of them are drawn. */
-  readonly places?: ReadonlyMap<string, number>;
+  /** Where rows are, when not all of them are drawn. */
+  readonly places?: Places;
 }
 
 /**
@@ -53,12 +53,13 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
   const session = useSession();
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
-  const [places, setPlaces] = useState<Places>();
+  const [measured, setMeasured] = useState<Places>();
+  const places = known ?? measured;
 
   useEffect(() => {
-    // Positions are known to the browser only, after the rows are laid out.
+    // Positions are known to the browser only, after the rows are laid out: asking for them costs a layout.
     const host = list.current;
-    if (host) setPlaces({ rows: known ?? measureRows(host), height: host.scrollHeight });
+    if (host && !known) setMeasured({ rows: measureRows(host), height: host.scrollHeight });
   }, [list, rows, known, value, version]);
 
   // Where the threads lead is the same however far the list is scrolled.
@@ -68,7 +69,9 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
     const middleOf = (id: string): number | undefined => places.rows.get(id) ?? places.rows.get(findRecord(session.document, id, 'parameter')?.owner ?? '');
     const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
     return findThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), middleOf);
-  }, [places, value, session]);
+    // What is read and driven is another after an edit.
+    // eslint-disable-next-line react-hooks/exhaustive-deps
+  }, [places, value, session, version]);
   const drawn = useMemo((): Drawn | undefined => {
     if (!all || !places || all.threads.length === 0) return undefined;
     return { ...cutThreads(all, scroll), ...scroll, height: places.height };
@@ -149,7 +152,7 @@ function path(from: number, to: number, x: number): string {
   return `M ${WIDTH - 3} ${from} H ${x + 3} Q ${x} ${from} ${x} ${from + turn} V ${to - turn} Q ${x} ${to} ${x + 3} ${to}`;
 }
 
-interface Places {
+export interface Places {
   /** The middle of each row by id, in pixels of the list's content. */
   readonly rows: ReadonlyMap<string, number>;
   readonly height: number;

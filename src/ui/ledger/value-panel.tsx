@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 import { explainValue, findRecord, limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type EditOf, type Parameter } from '@/core/document';
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
@@ -42,8 +43,8 @@ export function ValuePanel() {
     <aside aria-label="Selected value" data-version={version} className={PANEL}>
       <p className="font-mono text-[13px] break-words">{chain ? chain.join(' = ') : (parameter ?? take)?.name}</p>
       <p className="mt-1">
-        <ThreadList label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
-        <ThreadList label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
+        <ThreadList key={`reads ${selected}`} label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
+        <ThreadList key={`drives ${selected}`} label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
         {users && users.length > 0 && (
           <span className="mr-4">
             <span className="text-walnut-soft">Taken by </span>
@@ -74,16 +75,33 @@ export function ValuePanel() {
   );
 }
 
-function ThreadList({ label, values, onPick }: { label: string; values: readonly { id: string; name: string }[]; onPick: (id: string) => void }) {
+/** More names than these are listed when they are asked for. */
+const MOST_NAMES = 12;
+
+interface ThreadListProps {
+  readonly label: string;
+  readonly values: readonly { readonly id: string; readonly name: string }[];
+  readonly onPick: (id: string) => void;
+}
+
+function ThreadList({ label, values, onPick }: ThreadListProps) {
+  const [isWhole, setWhole] = useState(false);
+  const listed = isWhole ? values : values.slice(0, MOST_NAMES);
+  const more = values.length - listed.length;
   return (
     <span className="mr-4">
       <span className="text-walnut-soft">{label} </span>
       {values.length === 0 && 'nothing'}
-      {values.map(({ id, name }) => (
+      {listed.map(({ id, name }) => (
         <button key={id} type="button" className="mr-2 underline decoration-rule underline-offset-2 hover:decoration-indigo" onClick={() => onPick(id)}>
           {name}
         </button>
       ))}
+      {more > 0 && (
+        <button type="button" className="rounded-box border border-rule px-1.5 hover:bg-linen" onClick={() => setWhole(true)}>
+          and {more} more
+        </button>
+      )}
     </span>
   );
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { findLooseEnds, openLooseEnds, readRevision, type PastValues } from '@/core/loose-ends';
+import { openLooseEnds, readRevision, type PastValues } from '@/core/loose-ends';
+import { LooseEndsClient } from '@/workers/loose-ends-client';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
@@ -8,6 +9,8 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 const REST_MS = 700;
 /** How long a page is left to open before the server is asked. */
 const OPENING_MS = 1500;
+/** Edits that are looked back to. */
+const LOOKED_BACK = 100;
 /** Saved revisions that are looked back to. */
 const REVISIONS = 3;
 
@@ -42,13 +45,22 @@ export function LooseEndsWatch() {
     };
   }, [session, workspace, revision]);
 
+  const [client, setClient] = useState<LooseEndsClient>();
   useEffect(() => {
+    const created = new LooseEndsClient((found) => workspace.setState({ looseEnds: openLooseEnds(session.values, found) }));
+    setClient(created);
+    return () => created.close();
+  }, [session, workspace]);
+
+  useEffect(() => {
+    client?.forget();
     // Looked for when typing and dragging rest.
     const timer = setTimeout(() => {
-      const all = findLooseEnds(session.values, { past: [...session.pastStates(), ...revisions], takenElsewhere: new Set(uses.keys()), behind });
-      workspace.setState({ looseEnds: openLooseEnds(session.values, all) });
+      const log = session.madeEdits(LOOKED_BACK);
+      const measured = session.store.getState().regenerated?.measured ?? {};
+      if (log) client?.search({ document: session.document, measured, log, past: revisions, takenElsewhere: new Set(uses.keys()), behind });
     }, REST_MS);
     return () => clearTimeout(timer);
-  }, [session, workspace, version, revisions, uses, behind]);
+  }, [client, session, version, revisions, uses, behind]);
   return null;
 }

@@ -17,7 +17,7 @@ export function StatusLine() {
   const sketch = useWorkspace((state) => state.sketch);
   const failing = regenerated?.steps.filter((step) => step.status === 'failed' || step.status === 'waiting').length ?? 0;
   const errors = Object.values(document.records).filter(
-    (record) => record.type === 'parameter' && (session.values.show(record.id)?.diagnostics.length ?? 0) > 0,
+    (record) => (record.type === 'parameter' || record.type === 'take') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;

@@ -9,12 +9,10 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LiveEvent, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, DocumentValues, listRecords, type Document, type Edit, type EditFailure } from '@/core/document';
-import type { PastValues } from '@/core/loose-ends';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
 import { PageGeometry } from './page-geometry';
-import { pastStates } from './past-states';
 import type { PendingStore } from './pending-store';
 import type { SessionState } from './session-state';
 import { findUndoStacks, type RevertibleEdit } from './undo';
@@ -35,7 +33,6 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
-  private past: { readonly newest: string | undefined; readonly states: readonly PastValues[] } | undefined;
   /** An edit that is shown but not made. */
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
@@ -79,7 +76,7 @@ export class DocumentSession {
       notice: undefined,
     }));
     this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id));
-    this.tellUndo();
+    this.store.setState(this.standingOfEdits());
   }
 
   /** Brings in edits that an earlier page could not send, and regenerates for the first time. */
@@ -151,22 +148,20 @@ export class DocumentSession {
     this.pending.push({ envelope, inverse: result.value.inverse });
     values.apply(result.value.document, result.value.diff);
     this.geometry.endPreview();
-    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined });
-    this.tellPending();
+    // Told once: whoever listens looks at it once.
+    this.store.setState({ document: result.value.document, version: version + 1, notice: undefined, ...this.standingOfEdits() });
+    this.keepPending();
     this.geometry.regenerate();
     void this.flush();
     return undefined;
   }
 
-  /** What values were before the latest edits, newest first. */
-  pastStates(): readonly PastValues[] {
-    // What is only tried out stands in the way of taking edits back.
-    if (this.trial) return this.past?.states ?? [];
-    const log = this.fullLog();
-    const newest = log.at(-1)?.key;
-    // Looked back to once for each edit: every state is a document evaluated anew.
-    if (!this.past || this.past.newest !== newest) this.past = { newest, states: pastStates(this.document, log) };
-    return this.past.states;
+  /** The edits that the document is made of, the newest last; undefined while something is only tried out. */
+  madeEdits(most: number): readonly { readonly inverse: Edit }[] | undefined {
+    if (this.trial) return undefined;
+    return this.fullLog()
+      .slice(-most)
+      .map(({ inverse }) => ({ inverse }));
   }
 
   undo(): void {
@@ -241,8 +236,8 @@ export class DocumentSession {
 
   private async sendAll(): Promise<void> {
     clearTimeout(this.retryTimer);
-    // The first round waits too, so that `sending` is set before it can be cleared.
-    await Promise.resolve();
+    // What changed is seen first; and what comes close together goes together.
+    await new Promise((done) => setTimeout(done));
     let goesOn = true;
     while (goesOn && this.pending.length > 0 && !this.isClosed) goesOn = await this.sendBatch();
     this.sending = undefined;
@@ -280,7 +275,7 @@ export class DocumentSession {
     this.pending = this.pending.filter(({ envelope }) => !sent.has(envelope.key));
     for (const edit of edits) this.confirm(edit);
     this.seq = seq;
-    this.store.setState({ isOffline: false });
+    if (this.store.getState().isOffline) this.store.setState({ isOffline: false });
     if (foreign.length > 0) this.rebuild();
     this.tellPending();
   }
@@ -355,17 +350,25 @@ export class DocumentSession {
   }
 
   private tellPending(): void {
+    this.keepPending();
+    this.store.setState(this.standingOfEdits());
+  }
+
+  private keepPending(): void {
     void this.pendingStore.save(
       this.id,
       this.pending.map(({ envelope }) => envelope),
     );
-    this.store.setState({ pending: this.pending.length, unsavedEdits: this.seq - this.savedSeq + this.pending.length });
-    this.tellUndo();
   }
 
-  private tellUndo(): void {
+  private standingOfEdits(): Pick<SessionState, 'pending' | 'unsavedEdits' | 'canUndo' | 'canRedo'> {
     const { undo, redo } = findUndoStacks(this.fullLog(), this.author);
-    this.store.setState({ canUndo: undo.length > 0, canRedo: redo.length > 0 });
+    return {
+      pending: this.pending.length,
+      unsavedEdits: this.seq - this.savedSeq + this.pending.length,
+      canUndo: undo.length > 0,
+      canRedo: redo.length > 0,
+    };
   }
 }
 

@@ -141,7 +141,7 @@ export class PageGeometry {
   /** An edit was made: what was only tried is let go of. */
   endPreview(): void {
     this.previewed = undefined;
-    this.store.setState({ preview: undefined });
+    if (this.store.getState().preview) this.store.setState({ preview: undefined });
   }
 
   close(): void {
