@@ -1,5 +1,5 @@
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, importDemo, openIn, row, saveRevision, setFormula, watchConsole } from './support';
+import { expectAccessible, importDemo, openIn, row, saveRevision, setFormula, watchConsole, valueVerb } from './support';
 
 let project = '';
 
@@ -45,21 +45,19 @@ test('values of another document are picked, offered on the way, given local nam
 
 test('a value that is read is deleted only with a word on what becomes of its readers', async ({ page }) => {
   await open(page, 'Side frame');
-  await row(page, 'frame_stock').click();
-  await page.getByRole('button', { name: 'Stop taking it' }).click();
+  await valueVerb(page, 'frame_stock', 'Stop taking it');
   const question = page.getByRole('dialog', { name: 'Stop taking frame_stock from Loom sizes' });
   await expect(question).toContainText('stock = frame_stock');
   await expectAccessible(page);
   await question.getByRole('button', { name: 'Delete nothing' }).click();
   await expect(row(page, 'frame_stock')).toContainText('Loom sizes');
 
-  await page.getByRole('button', { name: 'Stop taking it' }).click();
+  await valueVerb(page, 'frame_stock', 'Stop taking it');
   await question.getByRole('button', { name: 'Keep the values as user parameters' }).click();
   await expect(row(page, 'frame_stock')).not.toContainText('Loom sizes');
   await expect(row(page, 'rail_section')).toContainText('2 * frame_stock');
 
-  await row(page, 'rail_section').click();
-  await page.getByRole('complementary', { name: 'Selected value' }).getByRole('button', { name: 'Delete', exact: true }).click();
+  await valueVerb(page, 'rail_section', 'Delete');
   await page.getByRole('button', { name: 'Put the present numbers into the formulas' }).click();
   await expect(row(page, 'mortise_depth')).toContainText('36 mm');
   await page.keyboard.press('Control+z');

@@ -1,6 +1,6 @@
 /** The network of documents: one edit, and every document follows. */
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, setFormula, watchConsole } from './support';
+import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, setFormula, watchConsole, valueVerb } from './support';
 
 let project = '';
 
@@ -147,8 +147,7 @@ test('a value of another document is picked while a formula is typed, and the li
 test('values are handed over from their source; what is taken elsewhere is not deleted unseen', async ({ page }) => {
   const problems = watchConsole(page);
   await open(page, 'Loom sizes');
-  await row(page, 'dents').click();
-  await page.getByRole('button', { name: 'Hand over…' }).click();
+  await valueVerb(page, 'dents', 'Hand over…');
   const dialog = page.getByRole('dialog', { name: 'Hand over dents' });
   await dialog.getByRole('checkbox', { name: /Cross rail/ }).check();
   await dialog.getByRole('textbox', { name: 'Name of dents in Cross rail' }).fill('end_hole');
@@ -160,8 +159,7 @@ test('values are handed over from their source; what is taken elsewhere is not d
   await expect(dialog).toBeHidden();
   await expect(row(page, 'dents')).toContainText('Cross rail');
 
-  await row(page, 'dents').click();
-  await page.getByRole('complementary', { name: 'Selected value' }).getByRole('button', { name: 'Delete', exact: true }).click();
+  await valueVerb(page, 'dents', 'Delete');
   await expect(page.getByRole('dialog')).toContainText('dents: taken by');
   await page.getByRole('button', { name: 'Leave it' }).click();
   await expect(row(page, 'dents')).toBeVisible();
@@ -174,7 +172,8 @@ test('a link is pointed at another document, matched by name; lookup tables are 
   const problems = watchConsole(page);
   await open(page, 'Side frame');
   await row(page, 'frame_stock').click();
-  await page.getByRole('button', { name: 'Take from another document' }).click();
+  await page.getByRole('button', { name: 'The link…' }).click();
+  await page.getByRole('menuitem', { name: 'Take from another document' }).click();
   const dialog = page.getByRole('dialog', { name: 'Take the values of Loom sizes from another document' });
   await dialog.getByRole('button', { name: /Cross rail/ }).click();
   await expect(dialog.getByRole('combobox', { name: 'Value for frame_stock' })).toHaveValue(/./);

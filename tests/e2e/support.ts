@@ -87,3 +87,27 @@ export async function saveRevision(page: Page): Promise<void> {
   await page.getByRole('button', { name: 'Save revision' }).click();
   await expect(page.getByRole('status').filter({ hasText: 'Saved.' })).toBeVisible();
 }
+
+/** Presses a key until something has the focus, as somebody without a mouse does; fails where it is never reached. */
+export async function pressUntilFocused(page: Page, target: Locator, key = 'Tab', most = 60): Promise<void> {
+  for (let i = 0; i < most; i++) {
+    if (await target.evaluate((element) => element === document.activeElement)) return;
+    await page.keyboard.press(key);
+  }
+  await expect(target).toBeFocused();
+}
+
+/** Runs a command by its name, with Ctrl K. */
+export async function command(page: Page, name: string): Promise<void> {
+  await page.keyboard.press('Control+k');
+  await expect(page.getByRole('combobox')).toBeFocused();
+  await page.keyboard.type(name);
+  await expect(page.getByRole('option', { name, exact: true })).toHaveAttribute('aria-selected', 'true');
+  await page.keyboard.press('Enter');
+}
+
+/** A verb of a value, from the menu that a right click on its row opens. */
+export async function valueVerb(page: Page, name: string, verb: string): Promise<void> {
+  await row(page, name).click({ button: 'right' });
+  await page.getByRole('menu').getByRole('menuitem', { name: verb, exact: true }).click();
+}

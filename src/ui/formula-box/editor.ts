@@ -26,9 +26,13 @@ export interface FormulaEditorPort {
   /** Links one of them; whether that was done. */
   readonly onLink: (value: NearValue) => boolean;
   readonly onChange: (text: string) => void;
+  /** Whether the text was typed to begin with: the cursor goes on behind it. */
+  readonly isBegun: boolean;
   readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => void;
   readonly onCancel: () => void;
   readonly onRepair: () => boolean;
+  /** The next of several things that a plain number may be. */
+  readonly onOtherReading: () => boolean;
   readonly onFocus: (isFocused: boolean) => void;
 }
 
@@ -116,7 +120,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     parent,
     state: EditorState.create({
       doc: text,
-      selection: { anchor: 0, head: text.length },
+      selection: port.isBegun ? { anchor: text.length } : { anchor: 0, head: text.length },
       extensions: [
         history(),
         closeBrackets(),
@@ -127,6 +131,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         autocompletion({ override: [complete], activateOnTyping: true, interactionDelay: 0, icons: false, defaultKeymap: false }),
         keymap.of([
           { key: 'Alt-Enter', run: port.onRepair },
+          { key: 'Alt-k', run: port.onOtherReading },
           { key: 'Tab', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('next')(v)) },
           { key: 'Shift-Tab', run: accept('previous') },
           { key: 'Enter', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('stay')(v)) },

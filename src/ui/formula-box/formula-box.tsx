@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { takenNames, tryFormula, type DocumentValues, type TriedFormula } from '@/core/document';
+import { slotOf, takenNames, tryFormula, type DocumentValues, type TriedFormula } from '@/core/document';
 import { ANY_SLOT, checkName, type Slot } from '@/core/formula';
 import type { Repair } from '@/core/kit';
 import { linkOneEdit, listNear } from '../links/link-draft';
@@ -8,12 +8,14 @@ import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { setFormulaTarget } from '../state/workspace';
-import { splitNamed } from '../state/value-edits';
+import { PLAIN_READINGS, splitNamed, type PlainReading } from '../state/value-edits';
 import { createFormulaEditor, type FormulaEditor } from './editor';
 
 interface FormulaBoxProps {
   readonly values: DocumentValues;
   readonly initial: string;
+  /** What is typed already, in place of what stands there. */
+  readonly typed?: string | undefined;
   readonly label: string;
   readonly hint?: string;
   readonly slot?: Slot;
@@ -22,7 +24,7 @@ interface FormulaBoxProps {
   /** Whether `name = formula` must be typed, as for a new value. */
   readonly needsName?: boolean;
   /** Gives the words for a refusal, or undefined when it was taken. */
-  readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => string | undefined;
+  readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous', plainAs: PlainReading) => string | undefined;
   readonly onCancel: () => void;
   /** Each change as it is typed. */
   readonly onChange?: (text: string) => void;
@@ -30,6 +32,8 @@ interface FormulaBoxProps {
 }
 
 interface Check {
+  /** What a new value is taken as that is one plain number, and the other things that it may be. */
+  readonly plain: { readonly as: PlainReading; readonly others: readonly PlainReading[] } | undefined;
   readonly tried: TriedFormula | undefined;
   readonly problem: string | undefined;
   readonly repairs: readonly Repair[];
@@ -42,14 +46,15 @@ export function FormulaBox(props: FormulaBoxProps) {
   const workspace = useWorkspaceStore();
   const host = useRef<HTMLDivElement>(null);
   const editor = useRef<FormulaEditor>(null);
-  const [text, setText] = useState(props.initial);
+  const [text, setText] = useState(props.typed ?? props.initial);
   const [refusal, setRefusal] = useState<string>();
   const [isFocused, setFocused] = useState(false);
-  const check = checkText(props, text);
+  const [plainAs, setPlainAs] = useState<PlainReading>('length');
+  const check = checkText(props, text, plainAs);
   // The editor lives outside React; it reads the newest props through this reference.
-  const latest = useRef({ props, check });
+  const latest = useRef({ props, check, plainAs });
   useEffect(() => {
-    latest.current = { props, check };
+    latest.current = { props, check, plainAs };
     editor.current?.underline(text.trim() === '' ? [] : check.ranges);
   });
 
@@ -61,7 +66,8 @@ export function FormulaBox(props: FormulaBoxProps) {
       editor.current?.replace(repair.from, repair.to, repair.text);
       return true;
     };
-    const created = createFormulaEditor(host.current, latest.current.props.initial, {
+    const created = createFormulaEditor(host.current, latest.current.props.typed ?? latest.current.props.initial, {
+      isBegun: latest.current.props.typed !== undefined,
       label: latest.current.props.label,
       hint: latest.current.props.hint ?? '',
       values: () => latest.current.props.values,
@@ -82,12 +88,17 @@ export function FormulaBox(props: FormulaBoxProps) {
         latest.current.props.onChange?.(next);
       },
       onAccept: (next, then) => {
-        setRefusal(latest.current.props.onAccept(next, then));
+        setRefusal(latest.current.props.onAccept(next, then, latest.current.plainAs));
       },
       onCancel: () => {
         latest.current.props.onCancel();
       },
       onRepair: takeRepair,
+      onOtherReading: () => {
+        const [next] = latest.current.check.plain?.others ?? [];
+        if (next) setPlainAs(next);
+        return next !== undefined;
+      },
       onFocus: (focused) => {
         setFocused(focused);
         setFormulaTarget(focused ? { insert: (name) => created.insert(name) } : undefined);
@@ -109,6 +120,9 @@ export function FormulaBox(props: FormulaBoxProps) {
         <LiveCheck
           check={check}
           refusal={refusal}
+          onKeep={() => setRefusal(props.onAccept(text, 'stay', plainAs))}
+          onLeave={props.onCancel}
+          onPlainAs={setPlainAs}
           onReference={() => workspace.setState((state) => ({ showsReference: !state.showsReference }))}
           onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)}
         />
@@ -120,11 +134,14 @@ export function FormulaBox(props: FormulaBoxProps) {
 interface LiveCheckProps {
   readonly check: Check;
   readonly refusal: string | undefined;
+  readonly onKeep: () => void;
+  readonly onLeave: () => void;
+  readonly onPlainAs: (reading: PlainReading) => void;
   readonly onReference: () => void;
   readonly onRepair: (repair: Repair) => void;
 }
 
-function LiveCheck({ check, refusal, onReference, onRepair }: LiveCheckProps) {
+function LiveCheck({ check, refusal, onKeep, onLeave, onPlainAs, onReference, onRepair }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
   return (
     <div
@@ -139,17 +156,19 @@ function LiveCheck({ check, refusal, onReference, onRepair }: LiveCheckProps) {
       ) : (
         <span className="text-madder">{problem}</span>
       )}
-      <button
-        type="button"
-        className="float-right ml-3 text-walnut-soft underline"
-        // The box keeps the focus while the reference opens beside it.
-        onMouseDown={(event) => {
-          event.preventDefault();
-          onReference();
-        }}
-      >
-        formulas
-      </button>
+      <span className="float-right ml-3 flex gap-2 text-walnut-soft">
+        {problem === undefined && <SoftVerb label="keep" title="Enter" onPress={onKeep} />}
+        <SoftVerb label="leave" title="Escape" onPress={onLeave} />
+        <SoftVerb label="formulas" title="The formula language" onPress={onReference} />
+      </span>
+      {check.plain && (
+        <span className="mt-1 flex gap-2 text-walnut-soft">
+          taken as {READING_WORDS[check.plain.as]}; Alt K:
+          {check.plain.others.map((other) => (
+            <SoftVerb key={other} label={READING_WORDS[other]} title={`It is ${READING_WORDS[other]}`} onPress={() => onPlainAs(other)} />
+          ))}
+        </span>
+      )}
       {problem === undefined && check.repairs.length > 0 && <span className="ml-2 text-walnut-soft">equals {check.tried?.equals.join(', ')}</span>}
       {check.repairs.length > 0 && (
         <span className="mt-1 flex flex-wrap gap-1">
@@ -173,29 +192,62 @@ function LiveCheck({ check, refusal, onReference, onRepair }: LiveCheckProps) {
   );
 }
 
-function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: FormulaBoxProps, text: string): Check {
+/** A verb beside a box that keeps the focus: for the mouse, as its keys are at hand in the box. */
+function SoftVerb({ label, title, onPress }: { label: string; title: string; onPress: () => void }) {
+  return (
+    <button
+      type="button"
+      tabIndex={-1}
+      title={title}
+      className="underline"
+      onMouseDown={(event) => {
+        event.preventDefault();
+        onPress();
+      }}
+    >
+      {label}
+    </button>
+  );
+}
+
+const READING_WORDS: Readonly<Record<PlainReading, string>> = { length: 'a length', angle: 'an angle', count: 'a count', number: 'a plain number' };
+
+/** The readings that a number may have, in the order in which one follows the other. */
+function readPlain({ isPlainNumber, value }: TriedFormula, wanted: PlainReading): Check['plain'] {
+  if (!isPlainNumber) return undefined;
+  const possible = PLAIN_READINGS.filter((reading) => reading !== 'count' || Number.isInteger(value));
+  const as = possible.includes(wanted) ? wanted : 'length';
+  const at = possible.indexOf(as);
+  return { as, others: [...possible.slice(at + 1), ...possible.slice(0, at)] };
+}
+
+function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: FormulaBoxProps, text: string, plainAs: PlainReading): Check {
   const { name, formula, offset } = splitNamed(text);
   if (needsName && name === undefined) {
-    return { tried: undefined, problem: 'Type a name, an equals sign and a formula: rail_gap = 21 mm.', repairs: [], ranges: [] };
+    return { plain: undefined, tried: undefined, problem: 'Type a name, an equals sign and a formula: rail_gap = 21 mm.', repairs: [], ranges: [] };
   }
   const nameAt = text.indexOf(name ?? '');
   const nameProblem = name === undefined ? undefined : checkName(name, takenNames(values.document, forId));
   if (nameProblem && name !== undefined) {
     return {
+      plain: undefined,
       tried: undefined,
       problem: nameProblem.message,
       repairs: (nameProblem.repairs ?? []).map((repair) => ({ ...repair, from: nameAt, to: nameAt + name.length })),
       ranges: [{ from: nameAt, to: nameAt + name.length }],
     };
   }
-  const tried = tryFormula(values, formula, slot, forId);
+  const first = tryFormula(values, formula, slot, forId);
+  const plain = needsName ? readPlain(first, plainAs) : undefined;
+  const tried = plain ? tryFormula(values, formula, slotOf({ kind: plain.as, name: name ?? '', owner: undefined })) : first;
   const shift = <T extends { readonly from: number; readonly to: number }>(range: T): T => ({ ...range, from: range.from + offset, to: range.to + offset });
-  const [first] = tried.diagnostics;
+  const [wrong] = tried.diagnostics;
   return {
+    plain,
     tried,
-    problem: first && [first.message, first.hint].filter((part) => part !== undefined).join(' '),
-    repairs: first
-      ? (first.repairs ?? []).map(shift)
+    problem: wrong && [wrong.message, wrong.hint].filter((part) => part !== undefined).join(' '),
+    repairs: wrong
+      ? (wrong.repairs ?? []).map(shift)
       : tried.equals.slice(0, 3).map((other) => shift({ label: `tie it to ${other}`, from: 0, to: formula.length, text: other })),
     ranges: tried.diagnostics.map((diagnostic) => shift({ from: diagnostic.from, to: diagnostic.to })),
   };

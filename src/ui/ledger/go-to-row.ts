@@ -14,6 +14,13 @@ export function goToRow(workspace: WorkspaceStore, id: string, owner?: string): 
 export function focusRow(id: string): boolean {
   const row = document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`);
   row?.scrollIntoView({ block: 'nearest' });
-  row?.focus({ preventScroll: true });
+  // A box in it that is typed into keeps the focus.
+  if (row && !row.contains(document.activeElement)) row.focus({ preventScroll: true });
   return row !== null;
+}
+
+/** Puts the focus into what is known of the selected value. */
+export function focusDetails(): void {
+  const panel = document.querySelector<HTMLElement>('[aria-label="Selected value"]');
+  panel?.querySelector<HTMLElement>('input, select')?.focus();
 }

@@ -1,5 +1,5 @@
 'use client';
-import { useState } from 'react';
+import { useRef, useState } from 'react';
 import { listRecords, type Guard } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
@@ -54,53 +54,67 @@ function GuardLine({ guard, onOpen }: { guard: Guard; onOpen: () => void }) {
   );
 }
 
-/** A new guard, or one that is there. The condition is checked as it is typed. */
+/** A new guard, or one that is there. The condition is checked as it is typed; nothing is kept before Enter or Keep. */
 function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
   const session = useSession();
+  const words = useRef<HTMLInputElement>(null);
+  const [condition, setCondition] = useState(guard?.condition.text ?? '');
   const [message, setMessage] = useState(guard?.message ?? '');
   const [severity, setSeverity] = useState<Guard['severity']>(guard?.severity ?? 'error');
-  const put = (condition: string): string | undefined => {
-    const next: Guard = { type: 'guard', id: guard?.id ?? newId(), condition: { ...guard?.condition, text: condition.trim() }, message, severity };
+  const [refusal, setRefusal] = useState<string>();
+  const put = (text: string): string | undefined => {
+    const next: Guard = { type: 'guard', id: guard?.id ?? newId(), condition: { ...guard?.condition, text: text.trim() }, message: message.trim(), severity };
     const failure = session.edit({ type: 'guard.put', guard: next });
     if (!failure) onDone();
     return failure?.message;
   };
   return (
-    <div className="my-1 flex flex-col gap-1.5 rounded-box border border-rule bg-flax p-2">
+    <form
+      className="my-1 flex flex-col gap-1.5 rounded-box border border-rule bg-flax p-2"
+      onSubmit={(event) => {
+        event.preventDefault();
+        setRefusal(put(condition));
+      }}
+    >
       <FormulaBox
         values={session.values}
         initial={guard?.condition.text ?? ''}
         hint="frame_depth >= 2 * beam_dia"
         label="Condition that must hold"
         slot={CONDITION}
-        onAccept={put}
+        onChange={setCondition}
+        onAccept={(text, then) => {
+          if (then === 'stay') return put(text);
+          // Tab goes on to the words, as in any form.
+          words.current?.focus();
+          return undefined;
+        }}
         onCancel={onDone}
       />
       <span className="flex items-center gap-1.5">
         <input
+          ref={words}
           aria-label="Words for when it does not hold"
           placeholder="What to say when it does not hold"
           className="h-7 min-w-0 flex-1 rounded-box border border-rule bg-sheet px-1.5"
           value={message}
           maxLength={500}
           onChange={(event) => setMessage(event.target.value)}
-          onBlur={() => {
-            if (guard && message !== guard.message) session.edit({ type: 'guard.put', guard: { ...guard, message } });
-          }}
         />
         <select
           aria-label="How grave it is"
           className="h-7 rounded-box border border-rule bg-sheet"
           value={severity}
-          onChange={(event) => {
-            const next = event.target.value === 'warning' ? 'warning' : 'error';
-            setSeverity(next);
-            if (guard) session.edit({ type: 'guard.put', guard: { ...guard, severity: next } });
-          }}
+          onChange={(event) => setSeverity(event.target.value === 'warning' ? 'warning' : 'error')}
         >
           <option value="error">error</option>
           <option value="warning">warning</option>
         </select>
+      </span>
+      <span className="flex items-center gap-1.5">
+        <Button tone="strong" type="submit">
+          Keep
+        </Button>
         {guard && (
           <Button
             onClick={() => {
@@ -111,9 +125,13 @@ function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
             Delete
           </Button>
         )}
-        <Button onClick={onDone}>Close</Button>
+        <Button onClick={onDone}>Leave it</Button>
+        {refusal !== undefined && (
+          <span role="alert" className="text-madder">
+            {refusal}
+          </span>
+        )}
       </span>
-      <p className="text-[13px] text-walnut-soft">Enter in the condition keeps it.</p>
-    </div>
+    </form>
   );
 }

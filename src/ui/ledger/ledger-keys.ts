@@ -1,5 +1,5 @@
 /** What keys do with marked rows of the ledger: copied, pasted, filled down, moved, deleted. */
-import { findRecord, listIds, meantNames, type Edit, type EditOf } from '@/core/document';
+import { findRecord, listIds, meantNames, type Edit, type EditOf, type Parameter, type Take } from '@/core/document';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { readCsv, writeTabbed } from '@/formats/spreadsheet';
 import type { DocumentSession } from '../state/document-session';
@@ -52,6 +52,16 @@ export function dropValue(session: DocumentSession, id: string, target: string):
   const [from, to] = [order.indexOf(id), order.indexOf(target)];
   if (from < 0 || to < 0 || from === to) return;
   session.edit({ type: 'parameter.move', id, after: (from < to ? order[to] : order[to - 1]) ?? null });
+}
+
+/** Pins or offers values, or takes that back, as one edit. */
+export function setFlag(session: DocumentSession, records: readonly (Parameter | Take)[], flag: 'pinned' | 'offered', is: boolean): void {
+  const edits = records.flatMap((record): SingleEdit[] => {
+    if (record.type === 'parameter') return [{ type: 'parameter.update', id: record.id, changes: { [flag]: is } }];
+    return flag === 'pinned' ? [{ type: 'take.update', id: record.id, changes: { pinned: is } }] : [];
+  });
+  const [only] = edits;
+  if (only) session.edit(edits.length === 1 ? only : { type: 'batch', edits });
 }
 
 /** Deletes values that may be deleted on their own. */

@@ -1,5 +1,6 @@
 /** The ledger as a flat list: driving values, then every step with its values, in regeneration order. */
 import { findRecord, listIds, listRecords, type Document } from '@/core/document';
+import { NEW_VALUE } from '../state/workspace';
 
 export type LedgerRow =
   | { readonly kind: 'heading'; readonly id: string; readonly text: string }
@@ -12,7 +13,7 @@ export function buildLedgerRows(document: Pick<Document, 'lists'>, folded: Reado
   const rows: LedgerRow[] = [{ kind: 'heading', id: 'driving', text: 'Driving values' }];
   const taken = listIds(document, 'links').flatMap((link) => listIds(document, `${link}/takes`));
   for (const id of [...taken, ...listIds(document, 'parameters')]) rows.push({ kind: 'value', id, step: undefined });
-  rows.push({ kind: 'add', id: 'add' });
+  rows.push({ kind: 'add', id: NEW_VALUE });
   for (const step of listIds(document, 'steps')) {
     const values = listIds(document, `${step}/values`);
     rows.push({ kind: 'step', id: step, values: values.length });

@@ -5,7 +5,7 @@ import { viewRows, WHOLE_LEDGER, type LedgerView } from './ledger-view';
 const side = demoDocument('Side frame');
 
 function names(view: Partial<LedgerView>, values = new DocumentValues(side), saved?: Readonly<Record<string, TakenValue>>): string[] | undefined {
-  return viewRows(values, { ...WHOLE_LEDGER, ...view }, saved)?.map(({ id }) => {
+  return viewRows(values, { ...WHOLE_LEDGER, ...view }, { saved })?.map(({ id }) => {
     const record = values.document.records[id];
     return record && 'name' in record ? record.name : '';
   });
@@ -53,8 +53,16 @@ test('values that drive a body are found, with what they read; others are left o
 });
 
 test('grouped by body, driving values come first, and no value twice', () => {
-  const rows = viewRows(new DocumentValues(side), { ...WHOLE_LEDGER, sort: 'body' }, undefined) ?? [];
+  const rows = viewRows(new DocumentValues(side), { ...WHOLE_LEDGER, sort: 'body' }) ?? [];
   expect(rows.filter(({ kind }) => kind === 'heading').map((row) => (row.kind === 'heading' ? row.text : ''))).toEqual(['Driving values', 'Side']);
   const ids = rows.filter(({ kind }) => kind === 'value').map(({ id }) => id);
   expect(new Set(ids).size).toBe(ids.length);
+});
+
+test('what other documents take is not read by nothing', () => {
+  const master = new DocumentValues(demoDocument('Loom sizes'));
+  const unread = (uses: ReadonlyMap<string, unknown>) => (viewRows(master, { ...WHOLE_LEDGER, filter: 'unused' }, { uses }) ?? []).map(({ id }) => id);
+  const all = unread(new Map());
+  expect(all.length).toBeGreaterThan(1);
+  expect(unread(new Map([[all[0] ?? '', ['Reed']]]))).toEqual(all.slice(1));
 });

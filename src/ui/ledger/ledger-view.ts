@@ -43,14 +43,22 @@ export function isWhole({ filter, text, sort, body }: LedgerView): boolean {
   return filter === 'all' && text.trim() === '' && sort === 'order' && body === undefined;
 }
 
-/** The rows that a view shows; undefined for the ledger as it is. `saved` holds the values of the last revision. */
-export function viewRows(values: DocumentValues, view: LedgerView, saved: Readonly<Record<string, TakenValue>> | undefined): LedgerRow[] | undefined {
+/** What a view is judged by beside the document itself. */
+export interface ViewSurroundings {
+  /** The values of the last revision. */
+  readonly saved?: Readonly<Record<string, TakenValue>> | undefined;
+  /** The documents that take each value. */
+  readonly uses?: ReadonlyMap<string, unknown>;
+}
+
+/** The rows that a view shows; undefined for the ledger as it is. */
+export function viewRows(values: DocumentValues, view: LedgerView, surroundings: ViewSurroundings = {}): LedgerRow[] | undefined {
   if (isWhole(view)) return undefined;
   const { document } = values;
   const wanted = view.text.trim().toLowerCase();
   const ofBody = view.body === undefined ? undefined : valuesOfBody(values, view.body);
   const rows = listAll(document).filter(
-    ({ id }) => (ofBody?.has(id) ?? true) && passes(values, id, view.filter, saved) && (wanted === '' || matches(document, id, wanted)),
+    ({ id }) => (ofBody?.has(id) ?? true) && passes(values, id, view.filter, surroundings) && (wanted === '' || matches(document, id, wanted)),
   );
   const nameOf = (id: string): string => recordOf(document, id)?.name ?? '';
   if (view.sort === 'name') rows.sort((a, b) => nameOf(a.id).localeCompare(nameOf(b.id), 'en', { numeric: true }));
@@ -87,7 +95,7 @@ function recordOf(document: Document, id: string) {
   return findRecord(document, id, 'parameter') ?? findRecord(document, id, 'take');
 }
 
-function passes(values: DocumentValues, id: string, filter: Filter, saved: Readonly<Record<string, TakenValue>> | undefined): boolean {
+function passes(values: DocumentValues, id: string, filter: Filter, { saved, uses }: ViewSurroundings): boolean {
   const record = recordOf(values.document, id);
   if (!record) return false;
   const shown = values.show(id);
@@ -103,7 +111,7 @@ function passes(values: DocumentValues, id: string, filter: Filter, saved: Reado
     case 'linked':
       return record.type === 'take';
     case 'unused':
-      return values.sheet.listReaders(id).length === 0 && (record.type === 'take' || record.owner === undefined);
+      return values.sheet.listReaders(id).length === 0 && uses?.has(id) !== true && (record.type === 'take' || record.owner === undefined);
     case 'wrong':
       return (shown?.diagnostics.length ?? 0) > 0;
     case 'changed':

@@ -1,11 +1,13 @@
 'use client';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useMemo, useRef } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { addParameter, splitNamed } from '../state/value-edits';
+import { beginEditing, endEditing, NEW_VALUE } from '../state/workspace';
 import { Button } from '../design/button';
 import { buildLedgerRows, type LedgerRow } from './ledger-rows';
 import { ManyRows } from './many-rows';
+import { focusRow, goToRow } from './go-to-row';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
 import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
@@ -13,10 +15,12 @@ import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
 import { isWhole, viewRows } from './ledger-view';
 import { LookupTables } from './lookup-tables';
+import { rowAt, type RowTarget } from './row-keys';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
 import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
+import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
 
 /** More rows than this are drawn only where they are in sight. */
@@ -31,25 +35,26 @@ export function Ledger() {
   const folded = useWorkspace((state) => state.folded);
   const view = useWorkspace((state) => state.view);
   const saved = useWorkspace((state) => state.saved);
+  const allUses = useWorkspace((state) => state.uses);
+  const uses = isMaster ? allUses : undefined;
   // A ledger in its own order is the same whatever its values are.
   const version = useSessionState((state) => (isWhole(view) ? 0 : state.version));
   // The values are one object that is kept up to date in place.
   // eslint-disable-next-line react-hooks/exhaustive-deps
-  const flat = useMemo(() => viewRows(session.values, view, saved), [session, view, saved, version]);
+  const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
   const rows = useMemo(() => flat ?? buildLedgerRows({ lists }, folded), [flat, lists, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
-  const uses = useWorkspace((state) => (isMaster ? state.uses : undefined));
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
+  const stops = useMemo(() => rows.flatMap((row) => (row.kind === 'value' || row.kind === 'step' ? row.id : [])), [rows]);
   const move = useCallback(
-    (from: string, by: 1 | -1): void => {
-      const next = order[order.indexOf(from) + by];
-      if (next === undefined) return;
-      workspace.setState({ selected: next });
-      list.current?.querySelector<HTMLElement>(`[data-row="${CSS.escape(next)}"]`)?.focus();
+    (from: string, to: RowTarget): void => {
+      const next = rowAt(stops, from, to);
+      // One that is not drawn yet is brought into sight first.
+      if (next !== undefined && !focusRow(next)) goToRow(workspace, next);
     },
-    [order, workspace],
+    [stops, workspace],
   );
 
   const drawRow = useCallback(
@@ -64,7 +69,7 @@ export function Ledger() {
         case 'add':
           return <AddRow key={row.id} />;
         case 'step':
-          return <StepRow key={row.id} id={row.id} values={row.values} />;
+          return <StepRow key={row.id} id={row.id} values={row.values} onMove={move} />;
         case 'value':
           return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} order={order} />;
       }
@@ -78,33 +83,47 @@ export function Ledger() {
       <Shortlist />
       <LedgerBar shown={flat?.filter(({ kind }) => kind === 'value').length} />
       <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
-        {/* Copying and pasting work on the rows that have the focus or are marked. */}
-        <div
-          role="grid"
-          aria-label="Values and steps"
-          className="relative"
-          onPaste={(event) => {
-            const cells = isInBox(event.target) ? undefined : pastedCells(event.clipboardData.getData('text/plain'));
-            if (!cells) return;
-            event.preventDefault();
-            workspace.setState({ table: cells });
-          }}
-          onCopy={(event) => {
-            const id = workspace.getState().selected;
-            if (isInBox(event.target) || id === undefined || !order.includes(id)) return;
-            event.preventDefault();
-            event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
-          }}
-        >
-          {many ? (
-            <ManyRows rows={rows} list={list} draw={drawRow} />
-          ) : (
-            <>
-              <ThreadGutter list={list} rows={rows} />
-              {rows.map(drawRow)}
-            </>
-          )}
-        </div>
+        <RowMenu order={order}>
+          {/* Copying and pasting work on the rows that have the focus or are marked. */}
+          <div
+            role="grid"
+            aria-label="Values and steps"
+            aria-multiselectable
+            className="relative"
+            tabIndex={0}
+            onFocus={(event) => {
+              const { selected } = workspace.getState();
+              const start = selected !== undefined && stops.includes(selected) ? selected : stops[0];
+              if (event.target === event.currentTarget && event.target.matches(':focus-visible') && start !== undefined) goToRow(workspace, start);
+              // Shift Tab in a row leaves the ledger.
+              event.currentTarget.tabIndex = -1;
+            }}
+            onBlur={(event) => {
+              if (!event.currentTarget.contains(event.relatedTarget)) event.currentTarget.tabIndex = 0;
+            }}
+            onPaste={(event) => {
+              const cells = isInBox(event.target) ? undefined : pastedCells(event.clipboardData.getData('text/plain'));
+              if (!cells) return;
+              event.preventDefault();
+              workspace.setState({ table: cells });
+            }}
+            onCopy={(event) => {
+              const id = workspace.getState().selected;
+              if (isInBox(event.target) || id === undefined || !order.includes(id)) return;
+              event.preventDefault();
+              event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
+            }}
+          >
+            {many ? (
+              <ManyRows rows={rows} list={list} draw={drawRow} />
+            ) : (
+              <>
+                <ThreadGutter list={list} rows={rows} />
+                {rows.map(drawRow)}
+              </>
+            )}
+          </div>
+        </RowMenu>
         {flat ? (
           flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value is so.</p>
         ) : (
@@ -115,7 +134,7 @@ export function Ledger() {
           </>
         )}
       </div>
-      {showsLooseEnds ? <LooseEndsPanel /> : <ValuePanel />}
+      {showsLooseEnds ? <LooseEndsPanel /> : <ValuePanel order={order} />}
     </section>
   );
 }
@@ -127,12 +146,13 @@ function isInBox(target: EventTarget): boolean {
 function AddRow() {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const [isOpen, setOpen] = useState(false);
-  if (!isOpen) {
+  const cell = useWorkspace((state) => (state.editing?.id === NEW_VALUE ? state.editing : undefined));
+  const open = (): void => void beginEditing(workspace, { id: NEW_VALUE, what: 'formula' });
+  if (!cell) {
     return (
       <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">
         <span role="cell">
-          <Button tone="quiet" className="text-walnut-soft" onClick={() => setOpen(true)}>
+          <Button tone="quiet" className="text-walnut-soft" onClick={open}>
             Add a value
           </Button>
           <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'link' } })}>
@@ -148,19 +168,21 @@ function AddRow() {
         <FormulaBox
           values={session.values}
           initial=""
+          typed={cell.typed}
           hint="name = formula"
           label="New value: name = formula"
           needsName
-          onCancel={() => setOpen(false)}
-          onAccept={(text, then) => {
+          onCancel={() => endEditing(workspace)}
+          onChange={(typed) => workspace.setState({ editing: { id: NEW_VALUE, what: 'formula', typed } })}
+          onAccept={(text, then, plainAs) => {
             const { name, formula } = splitNamed(text);
             if (name === undefined) return 'Type a name, an equals sign and a formula: rail_gap = 21 mm.';
-            const { edit, id } = addParameter(session.values, name, formula);
+            const { edit, id } = addParameter(session.values, name, formula, plainAs);
             const failure = session.edit(edit);
             if (failure) return failure.message;
-            workspace.setState({ selected: id });
-            setOpen(false);
-            if (then === 'next') requestAnimationFrame(() => setOpen(true));
+            endEditing(workspace);
+            goToRow(workspace, id);
+            if (then === 'next') requestAnimationFrame(open);
             return undefined;
           }}
         />

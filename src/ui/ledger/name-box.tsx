@@ -3,8 +3,16 @@ import { useState } from 'react';
 import { previewRename, type Parameter, type Take } from '@/core/document';
 import { useSession } from '../state/context';
 
-/** The name of a value while it is typed, with what the new one would rewrite. */
-export function NameBox({ record, onDone }: { record: Parameter | Take; onDone: () => void }) {
+interface NameBoxProps {
+  readonly record: Parameter | Take;
+  /** It is done, and the row has the focus again. */
+  readonly onDone: () => void;
+  /** The focus went elsewhere. */
+  readonly onLeave: () => void;
+}
+
+/** The name of a value while it is typed, with what the new one would rewrite; leaving it keeps one that may be had. */
+export function NameBox({ record, onDone, onLeave }: NameBoxProps) {
   const session = useSession();
   const [problem, setProblem] = useState<string>();
   const [typed, setTyped] = useState(record.name);
@@ -21,12 +29,20 @@ export function NameBox({ record, onDone }: { record: Parameter | Take; onDone: 
           setTyped(event.target.value.trim());
           setProblem(undefined);
         }}
-        onBlur={onDone}
+        onBlur={() => {
+          if (typed !== record.name && typed !== '') session.edit({ type: 'value.rename', id: record.id, name: typed });
+          onLeave();
+        }}
         onKeyDown={(event) => {
           event.stopPropagation();
-          if (event.key === 'Escape') onDone();
+          if (event.key === 'Escape') {
+            // What is left stays as it was: blur comes after this.
+            event.currentTarget.value = record.name;
+            setTyped(record.name);
+            onDone();
+          }
           if (event.key !== 'Enter') return;
-          const failure = session.edit({ type: 'value.rename', id: record.id, name: event.currentTarget.value.trim() });
+          const failure = typed === record.name ? undefined : session.edit({ type: 'value.rename', id: record.id, name: typed });
           if (failure) setProblem(failure.message);
           else onDone();
         }}

@@ -2,6 +2,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { listIds, type Step } from '@/core/document';
+import { MENU, MenuItems } from '../design/menu-items';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
@@ -15,6 +16,10 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
   const place = order.indexOf(step.id);
   const marked = useWorkspace((state) => state.marked);
   const all = marked.has(step.id) ? order.filter((id) => marked.has(id)) : [step.id];
+  const suppress = (): void => {
+    const { suppressed, ...rest } = step;
+    session.edit({ type: 'step.update', step: suppressed ? rest : { ...step, suppressed: { text: 'yes' } }, values: [] });
+  };
   if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
   return (
     <DropdownMenu.Root>
@@ -22,36 +27,28 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
         …
       </DropdownMenu.Trigger>
       <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className="z-50 min-w-40 rounded-box border border-rule bg-sheet py-1 shadow-box">
-          <Item onSelect={() => setRenaming(true)}>Rename</Item>
-          <Item disabled={place <= 0} onSelect={() => void moveStep(session, workspace, step.id, -1)}>
-            Move up
-          </Item>
-          <Item disabled={place >= order.length - 1} onSelect={() => void moveStep(session, workspace, step.id, 1)}>
-            Move down
-          </Item>
-          <Item
-            onSelect={() => {
-              const { suppressed, ...rest } = step;
-              session.edit({ type: 'step.update', step: suppressed ? rest : { ...step, suppressed: { text: 'yes' } }, values: [] });
-            }}
-          >
-            {step.suppressed ? 'Do not suppress' : 'Suppress'}
-          </Item>
-          <Item onSelect={() => session.geometry.buildTo(isLastBuilt ? undefined : step.id)}>{isLastBuilt ? 'Build all steps' : 'Build to here'}</Item>
-          <Item onSelect={() => copySteps(session, all)}>{all.length > 1 ? `Copy ${all.length} steps` : 'Copy'}</Item>
-          <Item onSelect={() => deleteSteps(session, workspace, all)}>{all.length > 1 ? `Delete ${all.length} steps` : 'Delete'}</Item>
+        <DropdownMenu.Content align="end" className={MENU}>
+          <MenuItems
+            of={DropdownMenu}
+            groups={[
+              [
+                { label: 'Rename', run: () => setRenaming(true) },
+                { label: 'Move up', keys: 'Alt ↑', isOff: place <= 0, run: () => void moveStep(session, workspace, step.id, -1) },
+                { label: 'Move down', keys: 'Alt ↓', isOff: place >= order.length - 1, run: () => void moveStep(session, workspace, step.id, 1) },
+              ],
+              [
+                { label: step.suppressed ? 'Do not suppress' : 'Suppress', run: suppress },
+                { label: isLastBuilt ? 'Build all steps' : 'Build to here', run: () => session.geometry.buildTo(isLastBuilt ? undefined : step.id) },
+              ],
+              [
+                { label: all.length > 1 ? `Copy ${all.length} steps` : 'Copy', keys: 'Ctrl C', run: () => copySteps(session, all) },
+                { label: all.length > 1 ? `Delete ${all.length} steps` : 'Delete', keys: 'Delete', run: () => deleteSteps(session, workspace, all) },
+              ],
+            ]}
+          />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
-  );
-}
-
-function Item({ children, ...rest }: { children: string; disabled?: boolean; onSelect: () => void }) {
-  return (
-    <DropdownMenu.Item className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash" {...rest}>
-      {children}
-    </DropdownMenu.Item>
   );
 }
 

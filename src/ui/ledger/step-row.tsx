@@ -6,12 +6,20 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
 import { toggleFolded, toggleMarked } from '../state/workspace';
 import { draftOf } from '../steps/step-draft';
+import { readRowKey, type RowTarget } from './row-keys';
 import { StepMenu } from './step-menu';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
 
+interface StepRowProps {
+  readonly id: string;
+  readonly values: number;
+  /** Moves the focus to another row of the ledger. */
+  readonly onMove: (from: string, to: RowTarget) => void;
+}
+
 /** A step of the build history, foldable, with its state and its few verbs. */
-export function StepRow({ id, values }: { id: string; values: number }) {
+export function StepRow({ id, values, onMove }: StepRowProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const step = useSessionState((state) => findStep(state.document, id));
@@ -25,14 +33,45 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   const isMarked = useWorkspace((state) => state.marked.has(id));
   const isOpen = useWorkspace((state) => state.sketch === id);
   if (!step) return null;
+  const open = (): void => {
+    if (step.type === 'sketch') workspace.setState({ sketch: isOpen ? undefined : id, selected: id });
+    else workspace.setState({ draft: draftOf(session.document, step), sketch: undefined, selected: id });
+  };
   const onKeyDown = (event: React.KeyboardEvent): void => {
+    const isOnRow = event.target === event.currentTarget;
+    // Keys of the buttons in the row are theirs, but for those of its name.
+    if (!isOnRow && !(event.target instanceof HTMLElement && event.target.dataset['name'] !== undefined)) return;
     const ids = isMarked ? listIds(session.document, 'steps').filter((one) => workspace.getState().marked.has(one)) : [id];
-    const isControl = event.ctrlKey || event.metaKey;
-    if (event.key === 'Delete') deleteSteps(session, workspace, ids);
-    else if (isControl && event.key.toLowerCase() === 'c') copySteps(session, ids);
-    else if (event.altKey && (event.key === 'ArrowUp' || event.key === 'ArrowDown')) void moveStep(session, workspace, id, event.key === 'ArrowUp' ? -1 : 1);
-    else if (event.key === ' ' && isControl) toggleMarked(workspace, id);
-    else return;
+    const action = readRowKey(event);
+    switch (action?.kind) {
+      case 'edit':
+        if (!isOnRow) return;
+        open();
+        break;
+      case 'go':
+        onMove(id, action.to);
+        break;
+      case 'fold':
+        if (action.isFolded !== isFolded) toggleFolded(workspace, id);
+        break;
+      case 'move':
+        void moveStep(session, workspace, id, action.by);
+        break;
+      case 'delete':
+        deleteSteps(session, workspace, ids);
+        break;
+      case 'copy':
+        copySteps(session, ids);
+        break;
+      case 'mark':
+        toggleMarked(workspace, id);
+        break;
+      case 'unmark':
+        workspace.setState({ marked: new Set() });
+        break;
+      default:
+        return;
+    }
     event.preventDefault();
   };
   const freedom = outcome?.sketch?.degreesOfFreedom ?? 0;
@@ -40,8 +79,14 @@ export function StepRow({ id, values }: { id: string; values: number }) {
   return (
     <div
       role="row"
+      tabIndex={-1}
       data-row={id}
       aria-selected={isSelected}
+      aria-label={step.name}
+      onKeyDown={onKeyDown}
+      onFocus={(event) => {
+        if (event.target === event.currentTarget) workspace.setState({ selected: id });
+      }}
       className={`border-b border-rule/50 ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
     >
       <div role="cell" className={`flex h-7 items-center gap-2 pr-2 pl-6 ${isBeyond ? 'italic' : ''}`}>
@@ -62,7 +107,7 @@ export function StepRow({ id, values }: { id: string; values: number }) {
             if (event.ctrlKey || event.metaKey || event.shiftKey) toggleMarked(workspace, id);
             else workspace.setState({ selected: id, marked: new Set() });
           }}
-          onKeyDown={onKeyDown}
+          data-name
         >
           <span className="font-semibold">{step.name}</span>
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
@@ -72,12 +117,12 @@ export function StepRow({ id, values }: { id: string; values: number }) {
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
         {outcome && outcome.status !== 'done' && <span className={isWrong ? 'text-madder' : 'text-walnut-soft'}>{WORDS[outcome.status]}</span>}
         {step.type === 'sketch' && (
-          <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ sketch: isOpen ? undefined : id, selected: id })}>
+          <Button tone="quiet" className="h-6" onClick={open}>
             {isOpen ? 'Close' : 'Open'}
           </Button>
         )}
         {step.type !== 'sketch' && (
-          <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ draft: draftOf(session.document, step), sketch: undefined, selected: id })}>
+          <Button tone="quiet" className="h-6" onClick={open}>
             Change
           </Button>
         )}

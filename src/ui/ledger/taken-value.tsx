@@ -1,17 +1,18 @@
 'use client';
 import Link from 'next/link';
-import { findRecord, listRecords, type Take } from '@/core/document';
-import { Button } from '../design/button';
+import { DropdownMenu } from 'radix-ui';
+import { findRecord, listRecords, type Link as LinkRecord, type Take } from '@/core/document';
+import { MENU, MenuItems } from '../design/menu-items';
 import { TextTable } from '../design/text-table';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { PolicySelect } from '../links/policy-select';
 import { editOrAsk } from '../state/removal';
 import { TextField } from './text-field';
+import { stopTaking } from './value-commands';
 
 /** Where a linked value comes from, and the verbs of its link. */
 export function TakenValue({ take }: { take: Take }) {
   const session = useSession();
-  const workspace = useWorkspaceStore();
   const link = useSessionState((state) => findRecord(state.document, take.link, 'link'));
   if (!link) return null;
   const takes = (): Take[] => listRecords(session.document, `${link.id}/takes`, 'take');
@@ -29,48 +30,12 @@ export function TakenValue({ take }: { take: Take }) {
         policy={link.policy}
         onChange={(policy) => session.edit({ type: 'link.put', link: { ...link, policy }, takes: takes() })}
       />
+      <LinkMenu take={take} link={link} />
       {take.value.kind === 'table' && <TextTable className="basis-full" columns={take.value.columns} rows={take.value.rows} />}
-      <span className="basis-full" />
-      <Button onClick={() => workspace.setState({ task: { kind: 'link', source: link.source } })}>Change the link</Button>
-      <Button onClick={() => workspace.setState({ task: { kind: 'repoint', link: link.id } })}>Take from another document</Button>
-      <Button
-        title="All values of this link stay as they are now, as user parameters"
-        onClick={() => {
-          const count = takes().length;
-          const failure = session.edit({ type: 'link.remove', id: link.id, readers: { mode: 'keep', all: true } });
-          if (!failure)
-            session.notify(`${count} value${count === 1 ? '' : 's'} of ${link.sourceName} are values of this document alone now. Undo links them again.`);
-        }}
-      >
-        Freeze
-      </Button>
-      <Button
-        onClick={() => {
-          editOrAsk(session, workspace, `Stop taking ${take.name} from ${link.sourceName}`, (readers) => ({
-            type: 'link.put',
-            link,
-            takes: takes().filter(({ id }) => id !== take.id),
-            readers,
-          }));
-        }}
-      >
-        Stop taking it
-      </Button>
-      <Button
-        onClick={() => {
-          editOrAsk(session, workspace, `Remove the link to ${link.sourceName} with its ${takes().length} values`, (readers) => ({
-            type: 'link.remove',
-            id: link.id,
-            readers,
-          }));
-        }}
-      >
-        Remove the link
-      </Button>
       <span className="flex min-w-60 flex-1 items-center gap-1.5">
         <span className="shrink-0 text-walnut-soft">Note</span>
         <TextField
-          key={`${take.id} ${take.note ?? ''}`}
+          key={take.id}
           label="Note"
           value={take.note ?? ''}
           onAccept={(text) => session.edit({ type: 'take.update', id: take.id, changes: { note: text === '' ? null : text } })}
@@ -85,5 +50,43 @@ export function TakenValue({ take }: { take: Take }) {
         pinned
       </label>
     </div>
+  );
+}
+
+/** What can be done with the whole link of a value. */
+function LinkMenu({ take, link }: { take: Take; link: LinkRecord }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const count = listRecords(session.document, `${link.id}/takes`, 'take').length;
+  const values = `${count} value${count === 1 ? '' : 's'}`;
+  const freeze = (): void => {
+    const failure = session.edit({ type: 'link.remove', id: link.id, readers: { mode: 'keep', all: true } });
+    if (!failure)
+      session.notify(`${values} of ${link.sourceName} ${count === 1 ? 'is a value' : 'are values'} of this document alone now. Undo links them again.`);
+  };
+  const remove = (): void =>
+    editOrAsk(session, workspace, `Remove the link to ${link.sourceName} with its ${values}`, (readers) => ({ type: 'link.remove', id: link.id, readers }));
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="h-7 rounded-box border border-rule bg-sheet px-2 hover:bg-linen">The link…</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="end" side="top" className={MENU}>
+          <MenuItems
+            of={DropdownMenu}
+            groups={[
+              [
+                { label: 'Change the link', run: () => workspace.setState({ task: { kind: 'link', source: link.source } }) },
+                { label: 'Take from another document', run: () => workspace.setState({ task: { kind: 'repoint', link: link.id } }) },
+              ],
+              [
+                { label: `Freeze: ${values} stay as they are`, run: freeze },
+                { label: `Stop taking ${take.name}`, run: () => stopTaking({ session, workspace }, take) },
+                { label: `Remove the link with its ${values}`, run: remove },
+              ],
+            ]}
+          />
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }

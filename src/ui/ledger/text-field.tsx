@@ -1,4 +1,5 @@
 'use client';
+import { useState } from 'react';
 
 interface TextFieldProps {
   readonly label: string;
@@ -8,25 +9,36 @@ interface TextFieldProps {
   readonly onAccept: (text: string) => void;
 }
 
-/** A one-line box that hands its text over on Enter or when it is left, if it changed and is right. */
+/** A one-line box that hands its text over on Enter or when it is left, if it changed and is right. It keeps the focus. */
 export function TextField({ label, value, hint = '', check, onAccept }: TextFieldProps) {
+  const [typed, setTyped] = useState<string>();
   const accept = (input: HTMLInputElement): void => {
-    const text = input.value.trim();
+    if (typed === undefined) return;
+    const text = typed.trim();
     const problem = check?.(text);
     input.setCustomValidity(problem ?? '');
-    if (problem !== undefined) input.reportValidity();
-    else if (text !== value) onAccept(text);
+    if (problem !== undefined) {
+      input.reportValidity();
+      return;
+    }
+    setTyped(undefined);
+    if (text !== value) onAccept(text);
   };
   return (
     <input
       aria-label={label}
       className="h-7 w-full min-w-0 rounded-box border border-rule bg-sheet px-1.5"
-      defaultValue={value}
+      value={typed ?? value}
       placeholder={hint}
+      onChange={(event) => setTyped(event.target.value)}
       onBlur={(event) => accept(event.target)}
       onKeyDown={(event) => {
         if (event.key === 'Enter') accept(event.currentTarget);
-        if (event.key === 'Escape') event.currentTarget.value = value;
+        if (event.key !== 'Escape' || typed === undefined) return;
+        // Escape takes back what is typed; the next one goes on to what stands around.
+        event.preventDefault();
+        event.currentTarget.setCustomValidity('');
+        setTyped(undefined);
       }}
     />
   );

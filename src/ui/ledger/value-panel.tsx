@@ -1,22 +1,21 @@
 'use client';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import { explainValue, findRecord, limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type EditOf, type Parameter } from '@/core/document';
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { Trace } from '../links/trace';
-import { editOrAsk } from '../state/removal';
 import { TakenValue } from './taken-value';
 import { TextField } from './text-field';
 import { goToRow } from './go-to-row';
-import { ValueHistory } from './value-history';
-import { ValueVerbs } from './value-verbs';
+import { MarkedValues } from './marked-values';
+import { ValueMenu } from './value-menu';
+import { ValuePopover } from './value-popover';
 
 // Of one height whatever is selected, so that no row jumps away under the pointer.
 const PANEL = 'h-48 max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2';
 
 /** What is known of the selected value: its chain, what it reads and drives, its note, kind, limits. */
-export function ValuePanel() {
+export function ValuePanel({ order }: { order: readonly string[] }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const selected = useWorkspace((state) => state.selected);
@@ -25,10 +24,21 @@ export function ValuePanel() {
   const users = useWorkspace((state) => (selected === undefined ? undefined : state.uses.get(selected)));
   const parameter = selected === undefined ? undefined : findRecord(document, selected, 'parameter');
   const take = selected === undefined ? undefined : findRecord(document, selected, 'take');
-  if (selected === undefined || (!parameter && !take)) {
+  const record = parameter ?? take;
+  const marked = useWorkspace((state) => state.marked);
+  const ids = marked.size > 1 ? order.filter((id) => marked.has(id)) : [];
+  if (ids.length > 1) {
+    return (
+      <aside aria-label="Selected value" className={PANEL}>
+        <MarkedValues ids={ids} />
+      </aside>
+    );
+  }
+  if (selected === undefined || !record) {
     return (
       <aside aria-label="Selected value" className={PANEL}>
         <p className="text-walnut-soft">Select a value to see where it comes from and what it drives.</p>
+        <KeyWords />
       </aside>
     );
   }
@@ -40,9 +50,31 @@ export function ValuePanel() {
       return record && 'name' in record && id !== selected ? [{ id, name: record.name }] : [];
     });
   return (
-    <aside aria-label="Selected value" data-version={version} className={PANEL}>
-      <p className="font-mono text-[13px] break-words">{chain ? chain.join(' = ') : (parameter ?? take)?.name}</p>
-      <p className="mt-1">
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape comes from what stands in it
+    <aside
+      aria-label="Selected value"
+      data-version={version}
+      className={PANEL}
+      onKeyDown={(event) => {
+        // Back to the row that it is of; what is typed here has taken its own Escape.
+        if (event.key === 'Escape' && !event.defaultPrevented) goToRow(workspace, selected);
+      }}
+    >
+      <ValuePopover id={selected}>
+        <header className="flex items-start gap-1">
+          <p className="min-w-0 flex-1 py-1 font-mono text-[13px] break-words">
+            {chain ? chain.join(' = ') : `${record.name} = ${session.values.show(selected)?.shown || 'error'}`}
+          </p>
+          <Button tone="quiet" onClick={() => workspace.setState({ opened: 'trace' })}>
+            Trace…
+          </Button>
+          <Button tone="quiet" onClick={() => workspace.setState({ opened: 'rewrite' })}>
+            Rewrite…
+          </Button>
+          <ValueMenu id={selected} name={record.name} />
+        </header>
+      </ValuePopover>
+      <p>
         <ThreadList key={`reads ${selected}`} label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
         <ThreadList key={`drives ${selected}`} label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />
         {users && users.length > 0 && (
@@ -51,27 +83,32 @@ export function ValuePanel() {
             {[...new Set(users)].join(', ')}
           </span>
         )}
-        <Trace key={`trace ${selected}`} id={selected} />
-        <ValueVerbs key={selected} id={selected} />
-        <ValueHistory key={`history ${selected}`} id={selected} />
-        <Button
-          tone="quiet"
-          onClick={() => {
-            const { marked } = workspace.getState();
-            workspace.setState({ task: { kind: 'hand-over', values: marked.has(selected) ? [...marked] : [selected] } });
-          }}
-        >
-          Hand over…
-        </Button>
       </p>
       {take && <TakenValue take={take} />}
-      {parameter && (
-        <ParameterForm
-          key={`${parameter.id} ${JSON.stringify([parameter.note, parameter.displayUnit, parameter.least, parameter.most, parameter.choices, parameter.tolerance])}`}
-          parameter={parameter}
-        />
-      )}
+      {parameter && <ParameterForm key={parameter.id} parameter={parameter} />}
     </aside>
+  );
+}
+
+/** What keys do on a row, where nothing else is to be told. */
+function KeyWords() {
+  const keys = [
+    ['Enter, F2', 'its formula; typing begins a new one'],
+    ['Shift F2', 'its name'],
+    ['Alt Enter', 'its note, unit, limits and tolerance; Escape comes back'],
+    ['Shift F10', 'everything that can be done with it'],
+    ['Shift ↑ ↓', 'marks rows: to copy, paste, fill down, pin, delete'],
+    ['Alt ↑ ↓', 'moves it'],
+  ] as const;
+  return (
+    <dl className="mt-2 grid grid-cols-[6rem_1fr] gap-x-3 text-[13px] text-walnut-soft">
+      {keys.map(([key, words]) => (
+        <Fragment key={key}>
+          <dt className="font-mono">{key}</dt>
+          <dd>{words}</dd>
+        </Fragment>
+      ))}
+    </dl>
   );
 }
 
@@ -117,9 +154,17 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
   };
   return (
     <div className="mt-2 flex flex-wrap items-center gap-x-3 gap-y-1.5">
-      <Field label="Note" className="basis-full">
-        <TextField label="Note" value={parameter.note ?? ''} onAccept={(text) => update({ note: text === '' ? null : text })} />
-      </Field>
+      <span className="flex basis-full items-center gap-4">
+        <Field label="Note" className="flex-1">
+          <TextField label="Note" value={parameter.note ?? ''} onAccept={(text) => update({ note: text === '' ? null : text })} />
+        </Field>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
+        </label>
+        <label className="flex items-center gap-1.5">
+          <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
+        </label>
+      </span>
       {!isOwned && (
         <Field label="It is" className="flex-1">
           <select
@@ -147,16 +192,6 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
       </Field>
       {!isMeasured && <Limits parameter={parameter} onUpdate={update} />}
       <ToleranceField parameter={parameter} onUpdate={update} />
-      <span className="flex basis-full items-center gap-4">
-        <label className="flex items-center gap-1.5">
-          <input type="checkbox" checked={parameter.pinned === true} onChange={(event) => update({ pinned: event.target.checked })} /> pinned
-        </label>
-        <label className="flex items-center gap-1.5 whitespace-nowrap">
-          <input type="checkbox" checked={parameter.offered === true} onChange={(event) => update({ offered: event.target.checked })} /> offered
-        </label>
-        <span className="flex-1" />
-        {(!isOwned || parameter.measure) && <RemoveButton parameter={parameter} />}
-      </span>
     </div>
   );
 }
@@ -211,19 +246,5 @@ function Field({ label, className, children }: { label: string; className: strin
       <span className="shrink-0 text-walnut-soft">{label}</span>
       {children}
     </span>
-  );
-}
-
-function RemoveButton({ parameter }: { parameter: Parameter }) {
-  const session = useSession();
-  const workspace = useWorkspaceStore();
-  return (
-    <Button
-      onClick={() => {
-        editOrAsk(session, workspace, `Delete ${parameter.name}`, (readers) => ({ type: 'parameter.remove', id: parameter.id, readers }));
-      }}
-    >
-      Delete
-    </Button>
   );
 }

@@ -1,12 +1,14 @@
 'use client';
-import { memo, useId, useState } from 'react';
+import { memo, useId } from 'react';
 import { findRecord, slotOf } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
-import { findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
+import { beginEditing, endEditing, findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
+import { focusDetails, focusRow, goToRow } from './go-to-row';
 import { chosenValues, deleteValues, dropValue, fillDown, moveValue } from './ledger-keys';
 import { NameBox } from './name-box';
+import { readRowKey, type RowTarget } from './row-keys';
 import { FromCell, hasTolerance, ToleranceCell, ValueCell } from './value-cells';
 
 /** What a row that is dragged carries. */
@@ -20,10 +22,10 @@ interface ValueRowProps {
   /** All values of the ledger as it is shown. */
   readonly order: readonly string[];
   /** Moves the focus to another row of the ledger. */
-  readonly onMove: (from: string, by: 1 | -1, andEdit: boolean) => void;
+  readonly onMove: (from: string, to: RowTarget) => void;
 }
 
-/** One value: what it is now, its name, where it comes from. F2 or Enter edits the formula, F2 twice the name. */
+/** One value: what it is now, its name, where it comes from. Its keys are those of `row-keys`. */
 export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMove }: ValueRowProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
@@ -37,7 +39,8 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
   const isMeasured = useSessionState(({ values }) => record !== undefined && values.isMeasured(id));
   // A driving value of this document, in a ledger that is in its own order.
   const isMovable = useWorkspace((state) => state.view.sort === 'order') && record?.type === 'parameter' && record.owner === undefined;
-  const [editing, setEditing] = useState<'formula' | 'name'>();
+  const cell = useWorkspace((state) => (state.editing?.id === id ? state.editing : undefined));
+  const editing = cell?.what;
   const key = useId();
   const drag = {
     draggable: isMovable && !editing,
@@ -47,44 +50,78 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
     },
   };
   if (!record) return null;
-  const refocus = (): void => {
-    setEditing(undefined);
-    requestAnimationFrame(() => document.querySelector<HTMLElement>(`[data-row="${CSS.escape(id)}"]`)?.focus());
-  };
   const select = (): void => {
     workspace.setState({ selected: id });
   };
-  const onKeyDown = (event: React.KeyboardEvent): void => {
-    if (editing || event.target !== event.currentTarget) return;
-    if (event.key === 'Enter' || event.key === 'F2') {
-      event.preventDefault();
-      setEditing(event.shiftKey || record.type === 'take' || isMeasured ? 'name' : 'formula');
+  const refocus = (): void => {
+    endEditing(workspace);
+    requestAnimationFrame(() => focusRow(id));
+  };
+  const edit = (what: 'formula' | 'name', typed?: string): void => {
+    const hasFormula = record.type === 'parameter' && !isMeasured;
+    if (what === 'formula' && !hasFormula && typed !== undefined) {
+      session.notify(isMeasured ? `${record.name} is measured; it has no formula.` : `${record.name} is linked: it is changed in its own document.`);
       return;
     }
-    const isControl = event.ctrlKey || event.metaKey;
-    if (event.key === 'ArrowDown' || event.key === 'ArrowUp') {
-      const by = event.key === 'ArrowDown' ? 1 : -1;
-      if (event.altKey) moveValue(session, id, by);
-      else {
-        if (event.shiftKey) markTo(workspace, id, order[order.indexOf(id) + by]);
-        onMove(id, by, false);
-      }
-    } else if (event.key === 'Delete') deleteValues(session, workspace, chosenValues(workspace, id, order));
-    else if (isControl && event.key.toLowerCase() === 'd') fillDown(session, chosenValues(workspace, id, order));
-    else if (isControl && event.key === ' ') toggleMarked(workspace, id);
-    else if (event.key === 'Escape') workspace.setState({ marked: new Set() });
-    else return;
+    const next = { id, what: hasFormula ? what : 'name', ...(typed === undefined ? {} : { typed }) } as const;
+    if (beginEditing(workspace, next)) return;
+    session.notify('Another value is being typed: Enter keeps it, Escape leaves it as it was.');
+    const open = workspace.getState().editing?.id;
+    if (open !== undefined) goToRow(workspace, open);
+  };
+  const onKeyDown = (event: React.KeyboardEvent): void => {
+    if (editing || event.target !== event.currentTarget) return;
+    const action = readRowKey(event);
+    switch (action?.kind) {
+      case 'edit':
+        edit(action.what);
+        break;
+      case 'type':
+        edit('formula', action.text);
+        break;
+      case 'go':
+        if (action.marks) markTo(workspace, id, order[order.indexOf(id) + (action.to === 'next' ? 1 : -1)]);
+        onMove(id, action.to);
+        break;
+      case 'move':
+        moveValue(session, id, action.by);
+        break;
+      case 'delete':
+        deleteValues(session, workspace, chosenValues(workspace, id, order));
+        break;
+      case 'fill-down':
+        fillDown(session, chosenValues(workspace, id, order));
+        break;
+      case 'mark':
+        toggleMarked(workspace, id);
+        break;
+      case 'mark-all':
+        workspace.setState({ marked: new Set(order) });
+        break;
+      case 'unmark':
+        workspace.setState({ marked: new Set() });
+        break;
+      case 'details':
+        focusDetails();
+        break;
+      default:
+        // What is copied is copied by the browser's own event.
+        return;
+    }
     event.preventDefault();
   };
   return (
     <div
       role="row"
-      tabIndex={0}
+      // The ledger is one stop of the Tab key; arrows go from row to row.
+      tabIndex={-1}
       data-row={id}
       aria-selected={isSelected}
       aria-labelledby={`${key}-name ${key}-value`}
       className={`${editing ? '' : 'ledger-row'} flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
+        // Rows are marked from the one that has the focus, and no text with them.
+        if (event.shiftKey) event.preventDefault();
         const target = findFormulaTarget();
         if (!target || editing) return;
         // A formula is being typed elsewhere: the row gives it its name instead of taking the focus.
@@ -112,30 +149,36 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       onFocus={(event) => {
         if (event.target === event.currentTarget) select();
       }}
-      onDoubleClick={() => setEditing(record.type === 'take' || isMeasured ? 'name' : 'formula')}
+      onDoubleClick={(event) => {
+        if (editing || findFormulaTarget()) return;
+        const isOnName = event.target instanceof Element && event.target.closest(`[id="${key}-name"]`) !== null;
+        edit(isOnName ? 'name' : 'formula');
+      }}
       onKeyDown={onKeyDown}
     >
       <ValueCell record={record} cellId={`${key}-value`} isLiteral={isLiteral} isMeasured={isMeasured} problem={problem} />
       <span role="cell" id={`${key}-name`} className={`w-40 shrink-0 font-semibold ${editing === 'name' ? '' : 'truncate'}`} {...drag}>
-        {editing === 'name' ? <NameBox record={record} onDone={refocus} /> : record.name}
+        {editing === 'name' ? <NameBox record={record} onDone={refocus} onLeave={() => endEditing(workspace)} /> : record.name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">
         {editing === 'formula' && record.type === 'parameter' ? (
           <FormulaBox
             values={session.values}
             initial={record.formula.text}
+            typed={cell?.typed}
             label={`Formula of ${record.name}`}
             slot={slotOf(record)}
             forId={id}
             onCancel={refocus}
+            onChange={(typed) => workspace.setState({ editing: { id, what: 'formula', typed } })}
             onAccept={(text, then) => {
               const edit = editValue(session.document, id, text);
               const failure = edit && session.edit(edit);
               if (failure) return failure.message;
               if (then === 'stay') refocus();
               else {
-                setEditing(undefined);
-                onMove(id, then === 'next' ? 1 : -1, false);
+                endEditing(workspace);
+                onMove(id, then);
               }
               return undefined;
             }}

@@ -1,21 +1,12 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { ReachReply } from '@/contract';
-import { PopoverVerb } from '../design/popover-verb';
 import { api } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { ReachedList } from './reached-list';
 
 /** Everything that a value comes from and that it drives, in all documents of the project; each name leads there. */
-export function Trace({ id }: { id: string }) {
-  return (
-    <PopoverVerb label="Trace…" title="Trace across documents" className="w-[30rem]">
-      {() => <TraceLists id={id} />}
-    </PopoverVerb>
-  );
-}
-
-function TraceLists({ id }: { id: string }) {
+export function TraceLists({ id }: { id: string }) {
   const session = useSession();
   const project = useSessionState((state) => state.project.id);
   const pending = useSessionState((state) => state.pending);

@@ -4,9 +4,12 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { listNamed, listSteps, type Document } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
+import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
+import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { copiedSteps } from '../state/step-verbs';
-import type { WorkspaceStore } from '../state/workspace';
+import type { DocumentSession } from '../state/document-session';
+import { beginEditing, NEW_VALUE, type WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
 
 interface NamedCommand {
@@ -60,10 +63,29 @@ function stepCommands(document: Document, workspace: WorkspaceStore): NamedComma
   return [...steps, { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined }) }];
 }
 
+/** What can be done with the value that is selected, or with those that are marked. */
+function selectedCommands(session: DocumentSession, workspace: WorkspaceStore): NamedCommand[] {
+  const { selected, marked } = workspace.getState();
+  const ids = marked.size > 1 ? listNamed(session.document).flatMap(({ id }) => (marked.has(id) ? [id] : [])) : selected === undefined ? [] : [selected];
+  const [first] = ids;
+  const name = ids.length > 1 ? `${ids.length} marked` : (listNamed(session.document).find(({ id }) => id === first)?.name ?? '');
+  return listValueCommands({ session, workspace }, ids)
+    .flat()
+    .map(({ label, run }) => ({ name: `${name}: ${label}`, run }));
+}
+
+function viewCommands(workspace: WorkspaceStore): NamedCommand[] {
+  return Object.entries(FILTERS).map(([filter, words]) => ({
+    name: `Show ${words}`,
+    run: () => workspace.setState({ view: { ...WHOLE_LEDGER, filter: filter as Filter } }),
+  }));
+}
+
 function CommandList({ onDone }: { onDone: () => void }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const commands: NamedCommand[] = [
+    ...selectedCommands(session, workspace),
     { name: 'Undo', run: () => session.undo() },
     { name: 'Redo', run: () => session.redo() },
     { name: 'Save revision', run: () => void session.save('') },
@@ -72,6 +94,9 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },
     { name: 'Formula reference', run: () => workspace.setState({ showsReference: true }) },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
+    { name: 'Add a value', run: () => void beginEditing(workspace, { id: NEW_VALUE, what: 'formula' }) },
+    { name: 'Values from a spreadsheet', run: () => workspace.setState({ table: [] }) },
+    ...viewCommands(workspace),
     ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
     ...(session.document.kind === 'part'
       ? [

@@ -26,15 +26,24 @@ export function editValue(document: Document, id: string, text: string): Edit | 
   return edits.length > 1 ? { type: 'batch', edits } : first;
 }
 
-/** A new user parameter from `name = formula`. A plain number is taken as a length. */
-export function addParameter(values: DocumentValues, name: string, formula: string): { readonly edit: Edit; readonly id: string } {
+/** What a new value that is one plain number may be, the likeliest first. */
+export const PLAIN_READINGS = ['length', 'angle', 'count', 'number'] as const;
+export type PlainReading = (typeof PLAIN_READINGS)[number];
+
+/** A new user parameter from `name = formula`. A plain number is what `plainAs` says. */
+export function addParameter(
+  values: DocumentValues,
+  name: string,
+  formula: string,
+  plainAs: PlainReading = 'length',
+): { readonly edit: Edit; readonly id: string } {
   const id = newId();
   const { isPlainNumber } = tryFormula(values, formula);
   return {
     id,
     edit: {
       type: 'parameter.add',
-      parameter: { type: 'parameter', id, name, formula: { text: formula }, kind: isPlainNumber ? 'length' : 'any' },
+      parameter: { type: 'parameter', id, name, formula: { text: formula }, kind: isPlainNumber ? plainAs : 'any' },
       names: meantNames(values.document, formula),
     },
   };

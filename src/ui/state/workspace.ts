@@ -43,7 +43,24 @@ export interface PickWish {
   readonly take: (picked: { readonly body: string; readonly name: string }) => void;
 }
 
+/** A cell of the ledger that is being typed into; its row may come and go while the list is scrolled. */
+export interface Editing {
+  /** The value, or {@link NEW_VALUE}. */
+  readonly id: string;
+  readonly what: 'formula' | 'name';
+  /** What is typed so far; undefined while it is what stood there. */
+  readonly typed?: string;
+}
+
+/** The row in which a new value is typed. */
+export const NEW_VALUE = 'add';
+
+/** What is told or asked of the selected value, over the page. */
+export type Opened = 'trace' | 'rewrite' | 'past';
+
 export interface WorkspaceState {
+  readonly editing: Editing | undefined;
+  readonly opened: Opened | undefined;
   /** The step that is being made or changed, if any. */
   readonly draft: StepDraft | undefined;
   readonly picking: PickWish | undefined;
@@ -91,6 +108,8 @@ export type WorkspaceStore = StoreApi<WorkspaceState>;
 
 export function createWorkspace(): WorkspaceStore {
   return createStore<WorkspaceState>(() => ({
+    editing: undefined,
+    opened: undefined,
     draft: undefined,
     picking: undefined,
     isMeasuring: false,
@@ -115,6 +134,18 @@ export function createWorkspace(): WorkspaceStore {
     wiggle: 0,
     dimensionText: 'value',
   }));
+}
+
+/** Opens a cell to be typed into. While another one holds something that was typed, nothing of that is lost: it stays open, and false is given. */
+export function beginEditing(store: WorkspaceStore, next: Editing): boolean {
+  const { editing } = store.getState();
+  if (editing?.typed !== undefined && (editing.id !== next.id || editing.what !== next.what)) return false;
+  store.setState({ editing: next, wanted: { id: next.id }, ...(next.id === NEW_VALUE ? {} : { selected: next.id }) });
+  return true;
+}
+
+export function endEditing(store: WorkspaceStore): void {
+  store.setState({ editing: undefined });
 }
 
 export function toggleMarked(store: WorkspaceStore, id: string): void {

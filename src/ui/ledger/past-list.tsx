@@ -1,21 +1,12 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { ValueHistoryReply } from '@/contract';
-import { PopoverVerb } from '../design/popover-verb';
 import { api } from '../state/api';
 import { useSession } from '../state/context';
 import { describeAuthor } from '../state/identity';
 
 /** What a value was in earlier revisions, with who saved them; only those in which it was another. */
-export function ValueHistory({ id }: { id: string }) {
-  return (
-    <PopoverVerb label="Over revisions…" title="Over revisions" className="w-96">
-      {() => <PastList id={id} />}
-    </PopoverVerb>
-  );
-}
-
-function PastList({ id }: { id: string }) {
+export function PastList({ id }: { id: string }) {
   const session = useSession();
   const [past, setPast] = useState<ValueHistoryReply['changes']>();
   const [problem, setProblem] = useState<string>();

@@ -3,7 +3,6 @@ import { useState } from 'react';
 import { extractPart, findNamed, findRecord, inlineValue, listNamed, listParts, replaceValue, type Rewriting } from '@/core/document';
 import type { Result } from '@/core/kit';
 import { Button } from '../design/button';
-import { PopoverVerb } from '../design/popover-verb';
 import { useSession, useSessionState } from '../state/context';
 import { newId } from '../state/identity';
 import { Choice, Select } from '../steps/fields';
@@ -11,15 +10,7 @@ import { Choice, Select } from '../steps/fields';
 type Verb = 'replace' | 'inline' | 'extract';
 
 /** Rewriting formulas around a value: every formula that would change is shown first, and no value changes. */
-export function ValueVerbs({ id }: { id: string }) {
-  return (
-    <PopoverVerb label="Rewrite…" title="Rewrite formulas" className="w-96">
-      {(close) => <RewriteForm id={id} onDone={close} />}
-    </PopoverVerb>
-  );
-}
-
-function RewriteForm({ id, onDone }: { id: string; onDone: () => void }) {
+export function RewriteForm({ id, onDone }: { id: string; onDone: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const parameter = findRecord(document, id, 'parameter');
