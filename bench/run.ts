@@ -5,6 +5,7 @@
 import { benchFormula } from './formula';
 import { benchLedger } from './ledger';
 import { benchLinks } from './links';
+import { benchLooseEnds } from './loose-ends';
 import { benchMemory, benchNetwork } from './network';
 import { benchRegenerate } from './regenerate';
 import { benchSketch } from './sketch';
@@ -24,6 +25,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   sketch: benchSketch,
   solver: benchSolver,
   links: benchLinks,
+  'loose-ends': benchLooseEnds,
   regenerate: benchRegenerate,
   ledger: benchLedger,
 };

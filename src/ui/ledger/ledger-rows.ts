@@ -1,6 +1,8 @@
 /** The ledger as a flat list: driving values, then every step with its values, in regeneration order. */
 import { findRecord, listIds, listRecords, type Document } from '@/core/document';
-import { NEW_VALUE } from '../state/workspace';
+
+/** The row in which a new value is typed. */
+export const NEW_VALUE = 'add';
 
 export type LedgerRow =
   | { readonly kind: 'heading'; readonly id: string; readonly text: string }

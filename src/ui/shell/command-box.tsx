@@ -4,12 +4,13 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useState } from 'react';
 import { listNamed, listSteps, type Document } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
+import { NEW_VALUE } from '../ledger/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
 import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { copiedSteps } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
-import { beginEditing, NEW_VALUE, type WorkspaceStore } from '../state/workspace';
+import { beginEditing, type WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
 
 interface NamedCommand {

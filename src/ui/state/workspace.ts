@@ -3,6 +3,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { LinkableValue } from '@/contract';
 import type { Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
+import { NEW_VALUE } from '../ledger/ledger-rows';
 import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
 import type { StepDraft } from '../steps/step-draft';
 
@@ -51,9 +52,6 @@ export interface Editing {
   /** What is typed so far; undefined while it is what stood there. */
   readonly typed?: string;
 }
-
-/** The row in which a new value is typed. */
-export const NEW_VALUE = 'add';
 
 /** What is told or asked of the selected value, over the page. */
 export type Opened = 'trace' | 'rewrite' | 'past';
