@@ -3,7 +3,7 @@ import { useCallback, useMemo, useRef } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { addParameter, splitNamed } from '../state/value-edits';
-import { beginEditing, endEditing } from '../state/workspace';
+import { endEditing } from '../state/workspace';
 import { Button } from '../design/button';
 import { buildLedgerRows, NEW_VALUE, type LedgerRow } from './ledger-rows';
 import { ManyRows } from './many-rows';
@@ -15,6 +15,7 @@ import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
 import { isWhole, viewRows } from './ledger-view';
 import { LookupTables } from './lookup-tables';
+import { openBox } from './open-box';
 import { rowAt, type RowTarget } from './row-keys';
 import { Shortlist } from './shortlist';
 import { StepRow } from './step-row';
@@ -147,7 +148,7 @@ function AddRow() {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const cell = useWorkspace((state) => (state.editing?.id === NEW_VALUE ? state.editing : undefined));
-  const open = (): void => void beginEditing(workspace, { id: NEW_VALUE, what: 'formula' });
+  const open = (): void => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' });
   if (!cell) {
     return (
       <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">

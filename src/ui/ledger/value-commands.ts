@@ -2,7 +2,8 @@
 import { findRecord, listIds, listRecords, type Parameter, type Take } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
 import { editOrAsk } from '../state/removal';
-import { beginEditing, type WorkspaceStore } from '../state/workspace';
+import type { WorkspaceStore } from '../state/workspace';
+import { openBox } from './open-box';
 import { copyRows, deleteValues, fillDown, moveValue, setFlag } from './ledger-keys';
 
 export interface ValueCommand {
@@ -35,8 +36,8 @@ function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take)
   const place = order.indexOf(id);
   return [
     [
-      ...(hasFormula ? [{ label: 'Change the formula', keys: 'F2', run: () => void beginEditing(workspace, { id, what: 'formula' }) }] : []),
-      { label: 'Rename', keys: 'Shift F2', run: () => void beginEditing(workspace, { id, what: 'name' }) },
+      ...(hasFormula ? [{ label: 'Change the formula', keys: 'F2', run: () => openBox(session, workspace, { id, what: 'formula' }) }] : []),
+      { label: 'Rename', keys: 'Shift F2', run: () => openBox(session, workspace, { id, what: 'name' }) },
     ],
     [
       { label: 'Trace…', run: open('trace') },

@@ -20,7 +20,7 @@ export function ValuePopover({ id, children }: { id: string; children: ReactNode
       <Popover.Portal>
         {opened && (
           <Popover.Content
-            align="start"
+            align="end"
             side="top"
             collisionPadding={8}
             className="z-50 max-h-[60vh] w-[30rem] overflow-y-auto rounded-box border border-rule bg-sheet p-3 shadow-box"

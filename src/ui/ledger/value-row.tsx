@@ -4,10 +4,11 @@ import { findRecord, slotOf } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
-import { beginEditing, endEditing, findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
-import { focusDetails, focusRow, goToRow } from './go-to-row';
+import { endEditing, findFormulaTarget, markRange, markTo, toggleMarked } from '../state/workspace';
+import { focusDetails, focusRow } from './go-to-row';
 import { chosenValues, deleteValues, dropValue, fillDown, moveValue } from './ledger-keys';
 import { NameBox } from './name-box';
+import { openBox } from './open-box';
 import { readRowKey, type RowTarget } from './row-keys';
 import { FromCell, hasTolerance, ToleranceCell, ValueCell } from './value-cells';
 
@@ -64,10 +65,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       return;
     }
     const next = { id, what: hasFormula ? what : 'name', ...(typed === undefined ? {} : { typed }) } as const;
-    if (beginEditing(workspace, next)) return;
-    session.notify('Another value is being typed: Enter keeps it, Escape leaves it as it was.');
-    const open = workspace.getState().editing?.id;
-    if (open !== undefined) goToRow(workspace, open);
+    openBox(session, workspace, next);
   };
   const onKeyDown = (event: React.KeyboardEvent): void => {
     if (editing || event.target !== event.currentTarget) return;

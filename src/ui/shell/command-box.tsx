@@ -6,11 +6,12 @@ import { listNamed, listSteps, type Document } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
+import { openBox } from '../ledger/open-box';
 import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { copiedSteps } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
-import { beginEditing, type WorkspaceStore } from '../state/workspace';
+import { type WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
 
 interface NamedCommand {
@@ -95,7 +96,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },
     { name: 'Formula reference', run: () => workspace.setState({ showsReference: true }) },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },
-    { name: 'Add a value', run: () => void beginEditing(workspace, { id: NEW_VALUE, what: 'formula' }) },
+    { name: 'Add a value', run: () => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' }) },
     { name: 'Values from a spreadsheet', run: () => workspace.setState({ table: [] }) },
     ...viewCommands(workspace),
     ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
