@@ -148,7 +148,9 @@ test('a formula is begun by typing, completed, repaired, rewritten; a name is ch
   await test.step('explained: its trace leads to what it drives', async () => {
     await goTo(page, 'inner_width');
     await page.keyboard.press('Shift+F10');
+    await expect(page.locator('[role="menu"]:focus, [role="menu"]:focus-within')).toBeVisible();
     await page.keyboard.type('tr');
+    await expect(page.getByRole('menuitem', { name: 'Trace…' })).toBeFocused();
     await page.keyboard.press('Enter');
     const trace = page.getByRole('dialog', { name: 'Trace across documents' });
     await expect(trace.getByRole('list', { name: 'Comes from' })).toContainText('weaving_width');
