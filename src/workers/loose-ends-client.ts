@@ -12,24 +12,13 @@ export interface LooseEndsReply {
 }
 
 export class LooseEndsClient {
-  private readonly worker = new Worker(new URL('./loose-ends.worker.ts', import.meta.url), { type: 'module' });
+  private worker: Worker | undefined;
   private lastId = 0;
   private isRunning = false;
   private waiting: LooseEndsRequest | undefined;
 
   /** `onFound` is told of the newest search alone. */
-  constructor(onFound: (found: readonly LooseEnd[]) => void) {
-    this.worker.onmessage = ({ data }: MessageEvent<LooseEndsReply>) => {
-      this.isRunning = false;
-      if (data.id === this.lastId) onFound(data.found);
-      this.sendWaiting();
-    };
-    this.worker.onerror = () => {
-      // The browser has told the console. What was found before stays, and the next search is tried again.
-      this.isRunning = false;
-      this.sendWaiting();
-    };
-  }
+  constructor(private readonly onFound: (found: readonly LooseEnd[]) => void) {}
 
   search(search: LooseEndSearch): void {
     this.waiting = { id: ++this.lastId, search };
@@ -43,13 +32,30 @@ export class LooseEndsClient {
   }
 
   close(): void {
-    this.worker.terminate();
+    this.worker?.terminate();
   }
 
   private sendWaiting(): void {
     if (this.isRunning || !this.waiting) return;
     this.isRunning = true;
+    this.worker ??= this.start();
     this.worker.postMessage(this.waiting);
     this.waiting = undefined;
+  }
+
+  private start(): Worker {
+    const worker = new Worker(new URL('./loose-ends.worker.ts', import.meta.url), { type: 'module' });
+    worker.onmessage = ({ data }: MessageEvent<LooseEndsReply>) => {
+      this.isRunning = false;
+      if (data.id === this.lastId) this.onFound(data.found);
+      this.sendWaiting();
+    };
+    worker.onerror = () => {
+      // The browser has told the console. What was found before stays, and the next search has a fresh worker.
+      worker.terminate();
+      this.worker = undefined;
+      this.isRunning = false;
+    };
+    return worker;
   }
 }

@@ -4,6 +4,7 @@
  * construction, and well conditioned: nothing is fixed by lines that nearly run along one another.
  */
 import type { SketchEntity, SketchModel } from '@/core/sketch';
+import { makeRandom } from './random';
 import { SketchBuilder } from './sketches';
 
 type Place = readonly [number, number];
@@ -14,17 +15,6 @@ export interface RandomSketch {
   /** Where its points are in truth. */
   readonly points: ReadonlyMap<string, Place>;
   readonly radii: ReadonlyMap<string, number>;
-}
-
-/** Mulberry32 (T. Ettinger, public domain), from memory: enough for test data. */
-export function makeRandom(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let t = Math.imul(state ^ (state >>> 15), 1 | state);
-    t = (t + Math.imul(t ^ (t >>> 7), 61 | t)) ^ t;
-    return ((t ^ (t >>> 14)) >>> 0) / 4294967296;
-  };
 }
 
 /** `size` is how many pieces are added; `shake` how far places are moved, in millimetres, where lengths are 20 to 60. */

@@ -1,4 +1,4 @@
-/** What keys do with marked rows of the ledger: copied, pasted, filled down, moved, deleted. */
+/** What is done with rows of the ledger, several at once where they are marked: copied, pasted, filled down, moved, pinned, deleted. */
 import { findRecord, listIds, meantNames, type Edit, type EditOf, type Parameter, type Take } from '@/core/document';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { readCsv, writeTabbed } from '@/formats/spreadsheet';

@@ -173,7 +173,7 @@ function AddRow() {
           hint="name = formula"
           label="New value: name = formula"
           needsName
-          onCancel={() => endEditing(workspace)}
+          onCancel={() => endEditing(workspace, NEW_VALUE)}
           onChange={(typed) => workspace.setState({ editing: { id: NEW_VALUE, what: 'formula', typed } })}
           onAccept={(text, then, plainAs) => {
             const { name, formula } = splitNamed(text);
@@ -181,7 +181,7 @@ function AddRow() {
             const { edit, id } = addParameter(session.values, name, formula, plainAs);
             const failure = session.edit(edit);
             if (failure) return failure.message;
-            endEditing(workspace);
+            endEditing(workspace, NEW_VALUE);
             goToRow(workspace, id);
             if (then === 'next') requestAnimationFrame(open);
             return undefined;

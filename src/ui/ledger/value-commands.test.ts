@@ -64,6 +64,6 @@ test('a box that something was typed into is not closed by opening another', () 
   workspace.setState({ editing: { id: idOf('beam_dia'), what: 'formula', typed: '46 mm' } });
   expect(beginEditing(workspace, { id: idOf('side_gap'), what: 'formula' })).toBe(false);
   expect(workspace.getState().editing?.typed).toBe('46 mm');
-  endEditing(workspace);
+  endEditing(workspace, idOf('beam_dia'));
   expect(beginEditing(workspace, { id: idOf('side_gap'), what: 'formula' })).toBe(true);
 });

@@ -2,7 +2,7 @@
 import { findRecord, listIds, listRecords, type Parameter, type Take } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
 import { editOrAsk } from '../state/removal';
-import type { WorkspaceStore } from '../state/workspace';
+import type { Opened, WorkspaceStore } from '../state/workspace';
 import { openBox } from './open-box';
 import { copyRows, deleteValues, fillDown, moveValue, setFlag } from './ledger-keys';
 
@@ -30,7 +30,7 @@ export function listValueCommands(stores: Stores, ids: readonly string[]): reado
 
 function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take): ValueCommand[][] {
   const { id } = record;
-  const open = (opened: 'trace' | 'rewrite' | 'past') => () => workspace.setState({ selected: id, opened });
+  const open = (opened: Opened) => () => workspace.setState({ selected: id, opened });
   const hasFormula = record.type === 'parameter' && !session.values.isMeasured(id);
   const order = listIds(session.document, 'parameters');
   const place = order.indexOf(id);
@@ -57,11 +57,9 @@ function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take)
 function commandsOfSeveral({ session, workspace }: Stores, records: readonly (Parameter | Take)[]): ValueCommand[][] {
   const ids = records.map(({ id }) => id);
   const [first] = records;
-  const follow = records.slice(1).filter((record) => record.type === 'parameter' && !session.values.isMeasured(record.id));
+  const canFill = first?.type === 'parameter' && records.slice(1).some((record) => record.type === 'parameter' && !session.values.isMeasured(record.id));
   return [
-    first?.type === 'parameter' && follow.length > 0
-      ? [{ label: `Fill down from ${first.name}`, keys: 'Ctrl D', run: () => fillDown(session, [first.id, ...follow.map(({ id }) => id)]) }]
-      : [],
+    canFill ? [{ label: `Fill down from ${first.name}`, keys: 'Ctrl D', run: () => fillDown(session, ids) }] : [],
     [...flagCommands(session, records), { label: 'Hand over…', run: () => workspace.setState({ task: { kind: 'hand-over', values: ids } }) }],
     [copyCommand(session, ids)],
     records.some((record) => record.type === 'parameter')

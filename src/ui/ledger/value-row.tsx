@@ -55,7 +55,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
     workspace.setState({ selected: id });
   };
   const refocus = (): void => {
-    endEditing(workspace);
+    endEditing(workspace, id);
     requestAnimationFrame(() => focusRow(id));
   };
   const edit = (what: 'formula' | 'name', typed?: string): void => {
@@ -156,7 +156,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
     >
       <ValueCell record={record} cellId={`${key}-value`} isLiteral={isLiteral} isMeasured={isMeasured} problem={problem} />
       <span role="cell" id={`${key}-name`} className={`w-40 shrink-0 font-semibold ${editing === 'name' ? '' : 'truncate'}`} {...drag}>
-        {editing === 'name' ? <NameBox record={record} onDone={refocus} onLeave={() => endEditing(workspace)} /> : record.name}
+        {editing === 'name' ? <NameBox record={record} onDone={refocus} onLeave={() => endEditing(workspace, id)} /> : record.name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">
         {editing === 'formula' && record.type === 'parameter' ? (
@@ -175,7 +175,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
               if (failure) return failure.message;
               if (then === 'stay') refocus();
               else {
-                endEditing(workspace);
+                endEditing(workspace, id);
                 onMove(id, then);
               }
               return undefined;

@@ -142,8 +142,9 @@ export function beginEditing(store: WorkspaceStore, next: Editing): boolean {
   return true;
 }
 
-export function endEditing(store: WorkspaceStore): void {
-  store.setState({ editing: undefined });
+/** Closes the box of a value, and no other that was opened since. */
+export function endEditing(store: WorkspaceStore, id: string): void {
+  store.setState((state) => (state.editing?.id === id ? { editing: undefined } : state));
 }
 
 export function toggleMarked(store: WorkspaceStore, id: string): void {
