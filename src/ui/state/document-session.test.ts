@@ -65,9 +65,8 @@ function memoryStore(): PendingStore & { kept: readonly Envelope[] } {
   return store;
 }
 
-/** Rounds of the event loop enough for what is sent to be answered. */
 const settle = async (): Promise<void> => {
-  for (let i = 0; i < 5; i++) await new Promise((done) => setTimeout(done, 1));
+  for (let i = 0; i < 30; i++) await Promise.resolve();
 };
 const open = async (server: FakeServer, author = 'ann', store = memoryStore()) => {
   const session = new DocumentSession(server.reply(), author, server.api, store, undefined);

@@ -236,8 +236,9 @@ export class DocumentSession {
 
   private async sendAll(): Promise<void> {
     clearTimeout(this.retryTimer);
-    // What changed is seen first; and what comes close together goes together.
-    await new Promise((done) => setTimeout(done));
+    // The first round waits too, so that `sending` is set before it can be cleared. No longer than that: a page that is
+    // left at once has sent what was typed.
+    await Promise.resolve();
     let goesOn = true;
     while (goesOn && this.pending.length > 0 && !this.isClosed) goesOn = await this.sendBatch();
     this.sending = undefined;
