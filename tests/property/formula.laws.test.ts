@@ -8,7 +8,7 @@ import { sheetOf, valueIn } from '../support/values';
 function shape(node: FormulaNode): unknown {
   return JSON.parse(
     JSON.stringify(node, (key, value: unknown) => {
-      if (key === 'from' || key === 'to' || key.endsWith('Span')) return undefined;
+      if (key === 'from' || key === 'to' || key === 'word' || key.endsWith('Span')) return undefined;
       return typeof value === 'bigint' ? value.toString() : value;
     }),
   );

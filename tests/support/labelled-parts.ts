@@ -223,7 +223,7 @@ export const HELD_OUT_PARTS: readonly LabelledPart[] = [
   {
     name: 'Lamm',
     driving: { lamm_length: '472 mm', cord_gap: '36 mm' },
-    dimensions: { bar: 'lamm_length', first_hole: '18 mm', second_hole: 'cord_gap', hole_dia: '5 mm', pivot: '9 mm', end_round: '12 mm' },
+    dimensions: { warp_bar: 'lamm_length', first_hole: '18 mm', second_hole: 'cord_gap', hole_dia: '5 mm', pivot: '9 mm', end_round: '12 mm' },
     loose: { first_hole: 'cord_gap' },
   },
   {

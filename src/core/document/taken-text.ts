@@ -1,6 +1,6 @@
 /** Values as one document hands them to another, in words: to be read, and to be typed. */
 import { invariant } from '../kit';
-import { findKind, findUnit, formatExact, formatRounded, joinUnit, MILLIMETRES, parseUnit, readDimensionKey, systemUnit, type Unit } from '../units';
+import { findKind, findUnit, formatExact, formatRounded, joinUnit, MILLIMETRES, parseUnit, readDimensionKey, spellUnit, systemUnit, type Unit } from '../units';
 import type { Parameter, TakenValue } from './schema';
 
 const DECIMALS = 3;
@@ -11,9 +11,7 @@ export function writeTaken(value: TakenValue): string | undefined {
   switch (value.kind) {
     case 'quantity':
     case 'temperature': {
-      const unit = unitOf(value);
-      const amount = formatExact(value.value, unit);
-      return unit.symbol === 'deg' ? `${amount} deg` : joinUnit(amount, unit.symbol);
+      return writeQuantity(value.value, unitOf(value), () => false);
     }
     case 'yes-no':
       return value.value === 1 ? 'yes' : 'no';
@@ -23,6 +21,16 @@ export function writeTaken(value: TakenValue): string | undefined {
     case 'refused':
       return undefined;
   }
+}
+
+/**
+ * A quantity as text that reads back as the same value. `isName` tells the names of the document that it is for: where a unit's
+ * one letter is one of them, the unit is spelled out.
+ */
+export function writeQuantity(value: number, unit: Unit, isName: (name: string) => boolean): string {
+  const amount = formatExact(value, unit);
+  const symbol = unit.symbol.replace(/\p{L}+/gu, (letters) => (isName(letters) ? (spellUnit(letters) ?? letters) : letters));
+  return symbol === '' || symbol.startsWith('/') ? amount + symbol : `${amount} ${symbol === '°' ? 'deg' : symbol}`;
 }
 
 /** Rounded, for lists and comparisons. */

@@ -27,7 +27,14 @@ export function tryFormula(values: DocumentValues, text: string, slot: Slot = AN
   const { sheet } = values;
   const cycle = forId === undefined ? undefined : findLoop(values, text, forId);
   if (cycle) return { diagnostics: [cycle], shown: '', exact: '', value: NaN, reading: undefined, equals: [], isPlainNumber: false };
-  sheet.define(DRAFT, { kind: 'formula', name: DRAFT, text, slot, ...(readIn ? { units: readIn } : {}) });
+  sheet.define(DRAFT, {
+    kind: 'formula',
+    name: DRAFT,
+    text,
+    slot,
+    ...(forId === undefined ? {} : { typedFor: nameOf(values, forId) }),
+    ...(readIn ? { units: readIn } : {}),
+  });
   sheet.settle();
   const reading = sheet.read(DRAFT);
   sheet.remove(DRAFT);

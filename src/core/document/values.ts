@@ -7,8 +7,8 @@ import { ANY_SLOT, TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, quantityTy
 import { Sheet, type Definition, type InputDefinition, type Reading, type Settled } from '../network';
 import {
   QUANTITY_KINDS,
+  dropRadian,
   findUnit,
-  formatExact,
   formatRounded,
   joinUnit,
   kindDimension,
@@ -24,6 +24,7 @@ import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
 import type { Document, DocumentRecord, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
 import { sameData } from '../kit';
+import { writeQuantity } from './taken-text';
 
 interface Words {
   /** Rounded for display, with its unit: `480 mm`. Empty when it is refused. */
@@ -142,19 +143,20 @@ export class DocumentValues {
       return { shown: text, exact: `"${text}"` };
     }
     const shownIn = unit ?? systemUnit(this.current.units, PLAIN);
+    const rounded = dropRadian(this.current.units, shownIn);
     return {
-      shown: joinUnit(formatRounded(reading.value, shownIn, decimals), shownIn.symbol),
-      exact: joinUnit(formatExact(reading.value, shownIn), shownIn.symbol).replace('°', ' deg'),
+      shown: joinUnit(formatRounded(reading.value, rounded, decimals), rounded.symbol),
+      exact: writeQuantity(reading.value, shownIn, (name) => this.sheet.findByName(name) !== undefined),
     };
   }
 
   /** The unit that a value is best shown in. */
   unitOf(parameter: Parameter | undefined, reading: Pick<Reading, 'type' | 'typedUnit'>, taken?: TakenValue): Unit | undefined {
     const { type, typedUnit } = reading;
-    if (type === TEMPERATURE_POINT) return typedUnit ?? findUnit('°C');
-    if (type?.kind !== 'quantity') return undefined;
     const chosen = parameter?.displayUnit ?? (taken && 'unit' in taken ? taken.unit : undefined);
     const unit = chosen === undefined ? undefined : parseUnit(chosen);
+    if (type === TEMPERATURE_POINT) return unit?.offset ? unit : (typedUnit ?? findUnit('°C'));
+    if (type?.kind !== 'quantity') return undefined;
     if (unit?.dimension === type.dimension) return unit;
     return typedUnit ?? systemUnit(this.current.units, type.dimension);
   }

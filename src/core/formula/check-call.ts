@@ -138,14 +138,15 @@ function checkClamp(checker: Checking, node: CallNode, args: readonly Checked[])
   const unified = quantities && checker.unify(quantities, 'do not fit together in clamp', node);
   const [x, low, high] = unified ? typedOf(unified.nodes) : [];
   if (!unified || !x || !low || !high) return undefined;
-  const held = operation('min', [operation('max', [x, low], node, [node, node]), high], node, [node, node]);
+  const held = operation('clamp', [x, low, high], node, spansOf(args));
   return checker.give(held, unified.type, node, unified.isBare);
 }
 
 function checkIf(checker: Checking, node: CallNode): Checked | undefined {
   const [condition, yes, no] = node.args;
   if (!condition || !yes || !no) return undefined;
-  const [test, a, b] = [checker.checkYesNo(condition), checker.check(yes), checker.check(no)];
+  const test = checker.checkYesNo(condition);
+  const [a, b] = checker.checkBranches(yes, no);
   if (!test || !a || !b) return undefined;
   const unified = checker.unify([a, b], 'cannot be the two results of one if', node);
   const [first, second] = unified ? typedOf(unified.nodes) : [];

@@ -10,34 +10,43 @@
  * All independent mistakes of a formula are collected; a node with a mistake has no typed form, and what
  * reads it is not judged.
  */
-import { findNearest, type Diagnostic } from '../kit';
+import { findNearest, type Diagnostic, type Repair } from '../kit';
 import {
+  MOST_EXPONENT,
   PLAIN,
   addRational,
   angleExponent,
   divideDimensions,
+  findUnit,
   internDimension,
+  isNamable,
   multiplyDimensions,
   multiplyRational,
   powerDimension,
   rootDimension,
   roundToDouble,
+  spellUnit,
   systemUnit,
   withoutAngle,
   type Dimension,
+  type Unit,
 } from '../units';
 import { checkCall } from './check-call';
 import type { Adoption, Checked, Checking, Unified } from './checking';
 import { CONSTANTS, describeReserved } from './functions';
 import { describeDimension, listOr, nameDimension, type FormulaCode } from './messages';
 import type { Scope } from './scope';
-import type { BinaryNode, FormulaNode, LiteralNode, NameNode, Span } from './syntax';
+import type { BinaryNode, FormulaNode, LiteralNode, NameNode, Span, UnitedNode } from './syntax';
 import { constant, operation, type TypedNode } from './typed-tree';
 import { PLAIN_NUMBER, TEMPERATURE_POINT, TEXT, YES_NO, quantityType, type ValueType } from './value-type';
 
 export class Checker implements Checking {
   readonly diagnostics: Diagnostic<FormulaCode>[] = [];
   readonly adopted: Adoption[] = [];
+  /** Places of values without a type that were met. */
+  private readonly waitingSlots: number[] = [];
+  /** Numbers whose unit is also called like a value of another kind, as products with that value. */
+  private readonly products: Repair[] = [];
 
   constructor(
     readonly text: string,
@@ -73,6 +82,7 @@ export class Checker implements Checking {
             [{ label: 'Drop the unit', from: node.unitSpan.from, to: node.unitSpan.to, text: '' }],
           );
         }
+        if (this.refuseNamedUnit(node, node.unit)) return undefined;
         const typed = inner.amount
           ? constant(roundToDouble(multiplyRational(inner.amount, node.unit.factor)))
           : operation('multiply', [inner.typed, constant(node.unit.size)], node, [inner.span, node.unitSpan]);
@@ -89,7 +99,9 @@ export class Checker implements Checking {
 
   report(code: FormulaCode, message: string, span: Span, repairs?: Diagnostic['repairs'], hint?: string): undefined {
     const base = { code, message, from: span.from, to: span.to };
-    this.diagnostics.push({ ...base, ...(repairs && repairs.length > 0 ? { repairs } : {}), ...(hint === undefined ? {} : { hint }) });
+    const products = code === 'mixed-dimensions' || code === 'wrong-kind' ? this.products : [];
+    const offered = [...products, ...(repairs ?? [])];
+    this.diagnostics.push({ ...base, ...(offered.length > 0 ? { repairs: offered } : {}), ...(hint === undefined ? {} : { hint }) });
     return undefined;
   }
 
@@ -159,12 +171,63 @@ export class Checker implements Checking {
 
   // ---- one rule for each kind of node
 
-  private checkLiteral(node: LiteralNode): Checked {
+  private checkLiteral(node: LiteralNode): Checked | undefined {
     const { amount, unit } = node;
-    if (!unit) return { typed: constant(roundToDouble(amount)), type: PLAIN_NUMBER, isBare: true, amount, span: node };
-    const scaled = multiplyRational(amount, unit.factor);
-    if (unit.offset) return this.give(constant(roundToDouble(addRational(scaled, unit.offset))), TEMPERATURE_POINT, node);
-    return this.give(constant(roundToDouble(scaled)), quantityType(unit.dimension), node);
+    const scaled = unit ? multiplyRational(amount, unit.factor) : amount;
+    const value = roundToDouble(unit?.offset ? addRational(scaled, unit.offset) : scaled);
+    if (value - value !== 0) return this.report('overflow', 'This number is too large.', node);
+    if (!unit) return { typed: constant(value), type: PLAIN_NUMBER, isBare: true, amount, span: node };
+    if (unit.offset) return this.give(constant(value), TEMPERATURE_POINT, node);
+    return this.refuseNamedUnit(node, unit) ? undefined : this.give(constant(value), quantityType(unit.dimension), node);
+  }
+
+  /**
+   * A unit whose symbol is also the name of a value: where the value is what the symbol measures (a length called `m`), both
+   * readings are good and the formula is refused; where it is not, it is the unit, and the product is kept for a repair.
+   */
+  private refuseNamedUnit(node: LiteralNode | UnitedNode, unit: Unit): boolean {
+    const { word } = node;
+    const meaning = word && word.symbol !== this.scope.ownName ? this.scope.resolve(word.symbol, undefined) : undefined;
+    const symbol = word ? findUnit(word.symbol) : undefined;
+    if (!word || !symbol || meaning?.kind !== 'value' || meaning.type.kind !== 'quantity') return false;
+    const number = this.text.slice(node.from, word.from).trimEnd();
+    const product = { label: `${number}*${word.symbol}`, from: node.from, to: word.to, text: `${number}*${word.symbol}` };
+    if (meaning.type.dimension !== symbol.dimension) {
+      this.products.push(product);
+      return false;
+    }
+    const spelled = spellUnit(unit.symbol) ?? spellUnit(symbol.symbol) ?? symbol.symbol;
+    const readings = [
+      { ...product, label: `The value ${word.symbol}` },
+      { label: `The unit ${word.symbol}`, from: node.from, to: word.to, text: `${number} ${spelled}` },
+    ];
+    this.report('ambiguous-unit', `${word.symbol} is a unit and also a value of this document; ${this.textOf(node)} can be read both ways.`, node, readings);
+    return true;
+  }
+
+  checkBranches(yes: FormulaNode, no: FormulaNode): readonly [Checked | undefined, Checked | undefined] {
+    const [a, waitsA] = this.checkBranch(yes);
+    const [b, waitsB] = this.checkBranch(no);
+    const never = (node: FormulaNode, other: Checked, waits: NonNullable<typeof waitsA>): Checked => ({
+      ...this.give({ kind: 'slot', slot: waits.slot, name: this.textOf(node) }, other.type, node),
+    });
+    if (a && !b && waitsB) return [a, never(no, a, waitsB)];
+    if (b && !a && waitsA) return [never(yes, b, waitsA), b];
+    // Neither can be judged: both are told.
+    for (const waits of [waitsA, waitsB]) if (waits && !(a ?? b)) this.diagnostics.push(...waits.diagnostics);
+    return [a, b];
+  }
+
+  /** A node, or what it waits for and nothing else is wrong with. */
+  private checkBranch(node: FormulaNode): [Checked | undefined, { readonly slot: number; readonly diagnostics: Diagnostic<FormulaCode>[] } | undefined] {
+    const before = this.diagnostics.length;
+    const waitedBefore = this.waitingSlots.length;
+    const checked = this.check(node);
+    const found = this.diagnostics.slice(before);
+    const slot = this.waitingSlots[waitedBefore];
+    if (checked || slot === undefined || found.some(({ code }) => code !== 'waiting')) return [checked, undefined];
+    this.diagnostics.length = before;
+    return [undefined, { slot, diagnostics: found }];
   }
 
   private checkName(node: NameNode): Checked | undefined {
@@ -172,7 +235,10 @@ export class Checker implements Checking {
     if (meaning?.kind === 'value') {
       return this.give({ kind: 'slot', slot: meaning.slot, name: this.textOf(node) }, meaning.type, node);
     }
-    if (meaning?.kind === 'waiting') return this.report('waiting', `Waiting on ${meaning.root}.`, node);
+    if (meaning?.kind === 'waiting') {
+      this.waitingSlots.push(meaning.slot);
+      return this.report('waiting', `Waiting on ${meaning.root}.`, node);
+    }
     if (meaning?.kind === 'table') {
       return this.report('table-as-value', `${node.name} is a table; read a cell of it with lookup(${node.name}, key, "column").`, node);
     }
@@ -187,6 +253,12 @@ export class Checker implements Checking {
     if (reserved === 'a function') {
       return this.report('unknown-name', `${shown} is a function; it needs its arguments in brackets.`, node, [
         { label: `${shown}(…)`, from: node.to, to: node.to, text: '()' },
+      ]);
+    }
+    const yesNo = YES_NO_WORDS.get(shown.toLowerCase());
+    if (yesNo !== undefined) {
+      return this.report('unknown-name', `There is no value named ${shown} here; a condition is ${yesNo}.`, node, [
+        { label: yesNo, from: node.from, to: node.to, text: yesNo },
       ]);
     }
     const near = findNearest(shown, [...this.scope.listNames(), ...CONSTANTS.keys()]);
@@ -299,7 +371,8 @@ export class Checker implements Checking {
     if (left.type.kind !== 'quantity' || right.type.kind !== 'quantity') return undefined;
     const combine = node.operator === '*' ? multiplyDimensions : divideDimensions;
     const typed = operation(node.operator === '*' ? 'multiply' : 'divide', [left.typed, right.typed], node, [left.span, right.span]);
-    return this.give(typed, quantityType(combine(left.type.dimension, right.type.dimension)), node, left.isBare && right.isBare);
+    const dimension = combine(left.type.dimension, right.type.dimension);
+    return isNamable(dimension) ? this.give(typed, quantityType(dimension), node, left.isBare && right.isBare) : this.reportPower(node);
   }
 
   private checkPower(node: BinaryNode): Checked | undefined {
@@ -320,11 +393,17 @@ export class Checker implements Checking {
         exponent.span,
       );
     }
+    if (Math.abs(exponent.typed.value) > MOST_EXPONENT) return this.reportPower(node);
     const dimension = fractionalPower(base.type.dimension, exponent.typed.value);
+    if (dimension && !isNamable(dimension)) return this.reportPower(node);
     if (!dimension) {
       return this.report('no-root', `${nameDimension(base.type.dimension)} to the power ${this.textOf(exponent.span)} has no unit.`.replace(/^a/, 'A'), node);
     }
     return this.give(typed, quantityType(dimension), node);
+  }
+
+  private reportPower(span: Span): undefined {
+    return this.report('power-too-high', `The unit of ${this.textOf(span)} would have a power beyond ±${MOST_EXPONENT}: no quantity has.`, span);
   }
 
   private checkComparison(node: BinaryNode): Checked | undefined {
@@ -363,6 +442,12 @@ export class Checker implements Checking {
     );
   }
 }
+
+/** What other languages call yes and no. */
+const YES_NO_WORDS: ReadonlyMap<string, string> = new Map([
+  ['true', 'yes'],
+  ['false', 'no'],
+]);
 
 /** Exponents times a whole number or a simple fraction; undefined unless all come out whole. */
 function fractionalPower(dimension: Dimension, exponent: number): Dimension | undefined {

@@ -35,6 +35,8 @@ export interface Checking {
   readonly scope: Scope;
   check(node: FormulaNode): Checked | undefined;
   checkYesNo(node: FormulaNode): Checked | undefined;
+  /** Two nodes of which one will be taken: what one of them waits for does not keep the other from being used. */
+  checkBranches(yes: FormulaNode, no: FormulaNode): readonly [Checked | undefined, Checked | undefined];
   give(typed: TypedNode, type: ValueType, span: Span, isBare?: boolean): Checked;
   report(code: FormulaCode, message: string, span: Span, repairs?: Diagnostic['repairs'], hint?: string): undefined;
   textOf(span: Span): string;

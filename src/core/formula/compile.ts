@@ -9,7 +9,7 @@ import type { Adoption, Checked } from './checking';
 import { describeDimension, type FormulaCode } from './messages';
 import { parseFormula } from './parse';
 import type { Scope, Slot } from './scope';
-import { collectNames, type FormulaNode, type NameNode } from './syntax';
+import { collectNames, collectUnitWords, type FormulaNode, type NameNode } from './syntax';
 import type { TypedNode } from './typed-tree';
 import { PLAIN_NUMBER, TEXT, YES_NO, type ValueType } from './value-type';
 
@@ -29,12 +29,20 @@ export type CompileResult = { readonly ok: true; readonly compiled: Compiled } |
 
 /** The parsed formula and the names it reads: all that the dependency graph needs of it. */
 export type ParsedFormula =
-  | { readonly ok: true; readonly node: FormulaNode; readonly names: readonly NameNode[] }
+  | {
+      readonly ok: true;
+      readonly node: FormulaNode;
+      readonly names: readonly NameNode[];
+      /** Symbols of units that would be read otherwise, were a value of their kind called so. */
+      readonly unitWords: readonly string[];
+    }
   | { readonly ok: false; readonly diagnostics: readonly FormulaDiagnostic[] };
 
 export function readFormula(text: string, isName: (name: string) => boolean): ParsedFormula {
   const parsed = parseFormula(text, { isName });
-  return parsed.ok ? { ok: true, node: parsed.node, names: collectNames(parsed.node) } : { ok: false, diagnostics: [parsed.diagnostic] };
+  if (!parsed.ok) return { ok: false, diagnostics: [parsed.diagnostic] };
+  const { node } = parsed;
+  return { ok: true, node, names: collectNames(node), unitWords: collectUnitWords(node) };
 }
 
 /** Checks a parsed formula in a scope and fits its result to a slot. */

@@ -6,18 +6,19 @@ import type { FormulaDiagnostic } from './compile';
 import { applyOperation, findFault } from './operations';
 import { findRow, interpolate, lookUp, type OperationNode, type TypedNode } from './typed-tree';
 
-/**
- * The operation that refused; undefined when it is only that something read has no value. `read` gives the
- * value at a slot, NaN where that value itself is refused.
- */
-export function diagnoseFault(text: string, typed: TypedNode, read: (slot: number) => number): FormulaDiagnostic | undefined {
+/** The operation that refused; or, where none did, the slot that was read and has no value. */
+export type Fault = { readonly diagnostic: FormulaDiagnostic } | { readonly waitsOn: number | undefined };
+
+/** `read` gives the value at a slot, NaN where that value itself is refused. */
+export function diagnoseFault(text: string, typed: TypedNode, read: (slot: number) => number): Fault {
   const walk = new Walk(text, read);
   walk.evaluate(typed);
-  return walk.found;
+  return walk.found ? { diagnostic: walk.found } : { waitsOn: walk.waitsOn };
 }
 
 class Walk {
   found: FormulaDiagnostic | undefined;
+  waitsOn: number | undefined;
 
   constructor(
     private readonly text: string,
@@ -29,12 +30,18 @@ class Walk {
       case 'constant':
         return node.value;
       case 'slot':
-        return this.read(node.slot);
+        return this.readSlot(node.slot);
       case 'lookup':
         return this.lookUp(node);
       case 'operation':
         return this.operate(node);
     }
+  }
+
+  private readSlot(slot: number): number {
+    const value = this.read(slot);
+    if (value - value !== 0) this.waitsOn ??= slot;
+    return value;
   }
 
   private operate(node: OperationNode): number {

@@ -5,6 +5,7 @@
  */
 import { findNearest, type Diagnostic, type Repair } from '../kit';
 import {
+  MOST_DECIMAL_EXPONENT,
   addRational,
   divideRational,
   findUnit,
@@ -13,12 +14,14 @@ import {
   rational,
   readDecimal,
   scanUnit,
+  spellUnit,
   type Rational,
   type ScannedUnit,
   type Unit,
 } from '../units';
 import type { FormulaCode } from './messages';
-import type { LiteralNode } from './syntax';
+import { CONSTANTS, findFunction } from './functions';
+import type { LiteralNode, UnitWord } from './syntax';
 
 export type LiteralScan = { readonly ok: true; readonly literal: LiteralNode } | { readonly ok: false; readonly diagnostic: Diagnostic<FormulaCode> };
 
@@ -53,7 +56,8 @@ export function scanLiteral(text: string, from: number, context: LiteralContext)
   }
   const ambiguous = findAmbiguousUnit(text, from, scanned, context);
   if (ambiguous) return refuse(ambiguous);
-  return scanCompound(text, from, amount.value, scanned);
+  if (!scanned.unit) return refuse(powerTooHigh(text.slice(unitFrom, scanned.to), unitFrom, scanned.to));
+  return scanCompound(text, from, amount.value, scanned, scanned.unit);
 }
 
 interface ScannedNumber {
@@ -67,6 +71,10 @@ type NumberScan = ScannedNumber | { readonly isDoubtfulFraction: true; readonly 
 function scanNumber(text: string, from: number, context: LiteralContext): NumberScan | Diagnostic<FormulaCode> {
   const decimal = matchAt(DECIMAL, text, from)?.[0] ?? '';
   const end = from + decimal.length;
+  const [, exponent = '0'] = decimal.split(/[eE]/);
+  if (Math.abs(Number(exponent)) > MOST_DECIMAL_EXPONENT) {
+    return { code: 'exponent-too-large', message: `The exponent of ${decimal} lies beyond ±${MOST_DECIMAL_EXPONENT}.`, from, to: end };
+  }
   const plain: ScannedNumber = { value: readDecimal(decimal), to: end };
   if (!/^\d+$/.test(decimal) || context.after === '^') return plain;
 
@@ -80,23 +88,23 @@ function scanNumber(text: string, from: number, context: LiteralContext): Number
   const next = skip(text, end);
   const mixed = next > end ? matchAt(FRACTION, text, next) : undefined;
   if (!mixed) return plain;
-  const [whole, top, bottom] = [decimal, mixed[1] ?? '', mixed[2] ?? ''].map(Number);
+  const [top, bottom] = [BigInt(mixed[1] ?? 0), BigInt(mixed[2] ?? 1)];
   const to = next + mixed[0].length;
-  if (bottom === 0) return zeroDenominator(next, to);
-  if ((top ?? 0) >= (bottom ?? 0)) {
+  if (bottom === 0n) return zeroDenominator(next, to);
+  if (top >= bottom) {
     return {
       code: 'improper-mixed-number',
       message: `In the mixed number ${text.slice(from, to)} the fraction must be smaller than 1.`,
       from,
       to,
-      repairs: [{ label: `${whole ?? 0} + ${mixed[0]}`, from, to, text: `(${whole ?? 0} + ${mixed[0]})` }],
+      repairs: [{ label: `${decimal} + ${mixed[0]}`, from, to, text: `(${decimal} + ${mixed[0]})` }],
     };
   }
-  return { value: addRational(readDecimal(decimal), rational(top ?? 0, bottom ?? 1)), to };
+  return { value: addRational(readDecimal(decimal), rational(top, bottom)), to };
 }
 
 /** After feet come inches, after degrees minutes and seconds; everything else is amount and unit. */
-function scanCompound(text: string, from: number, amount: Rational, scanned: ScannedUnit): LiteralScan {
+function scanCompound(text: string, from: number, amount: Rational, scanned: ScannedUnit, unit: Unit): LiteralScan {
   const symbol = scanned.factors.length === 1 ? scanned.factors[0]?.symbol : '';
   if (symbol === "'") {
     const inches = scanSmallPart(text, scanned.to, '"');
@@ -112,10 +120,22 @@ function scanCompound(text: string, from: number, amount: Rational, scanned: Sca
         amount,
         addRational(divideRational(minutes?.amount ?? zero, rational(60)), divideRational(seconds?.amount ?? zero, rational(3600))),
       );
-      return accept(from, seconds?.to ?? minutes?.to ?? scanned.to, total, scanned.unit);
+      return accept(from, seconds?.to ?? minutes?.to ?? scanned.to, total, unit);
     }
   }
-  return accept(from, scanned.to, amount, scanned.unit);
+  return accept(from, scanned.to, amount, unit, wordOf(scanned));
+}
+
+/** The symbol of a unit of one factor that could be read as a name. */
+export function wordOf({ factors }: ScannedUnit): UnitWord | undefined {
+  const [only] = factors;
+  return factors.length === 1 && only?.operator === '' && /^\p{L}/u.test(only.symbol)
+    ? { symbol: only.symbol, from: only.from, to: only.from + only.symbol.length }
+    : undefined;
+}
+
+export function powerTooHigh(shown: string, from: number, to: number): Diagnostic<FormulaCode> {
+  return { code: 'power-too-high', message: `${shown} has a power beyond ±12: no quantity has.`, from, to };
 }
 
 function scanSmallPart(text: string, from: number, mark: string) {
@@ -179,6 +199,26 @@ function ambiguousFraction(text: string, from: number, fractionTo: number, to: n
 }
 
 function findAmbiguousUnit(text: string, from: number, scanned: ScannedUnit, context: LiteralContext): Diagnostic<FormulaCode> | undefined {
+  const [first] = scanned.factors;
+  // `w/2h`, like `4/h`: the division is read as one by whoever knows an h.
+  if (context.after === '/' && first?.operator === '' && scanned.factors.length === 1 && context.isName(first.symbol)) {
+    const number = text.slice(from, first.from).trimEnd();
+    return {
+      code: 'ambiguous-unit',
+      message: `${first.symbol} is a unit and also a value of this document; after a division, ${text.slice(from, scanned.to)} can be read both ways.`,
+      from,
+      to: scanned.to,
+      repairs: [
+        { label: `The value ${first.symbol}`, from, to: scanned.to, text: `(${number}*${text.slice(first.from, first.to)})` },
+        {
+          label: `The unit ${first.symbol}`,
+          from,
+          to: scanned.to,
+          text: `(${number} ${spellUnit(first.symbol) ?? first.symbol}${text.slice(first.from + first.symbol.length, first.to)})`,
+        },
+      ],
+    };
+  }
   const clash = scanned.factors.find((f) => (f.operator === '*' || f.operator === '/') && context.isName(f.symbol));
   if (!clash) return undefined;
   const operatorAt = clash.from - 1;
@@ -204,40 +244,37 @@ function findAmbiguousUnit(text: string, from: number, scanned: ScannedUnit, con
 }
 
 /** Words that people type for a unit, and its symbol here. */
-const UNIT_WORDS: Readonly<Record<string, string>> = {
-  inch: 'in',
-  inches: 'in',
-  feet: 'ft',
-  foot: 'ft',
-  degree: 'deg',
-  degrees: 'deg',
-  metre: 'm',
-  meter: 'm',
-  millimetre: 'mm',
-  millimeter: 'mm',
-  micron: 'µm',
-  pound: 'lb',
-  pounds: 'lb',
-  sec: 's',
-  hour: 'h',
-  lbs: 'lb',
-};
+const UNIT_WORDS: ReadonlyMap<string, string> = new Map([
+  ['sec', 's'],
+  ['secs', 's'],
+  ['hr', 'h'],
+  ['hrs', 'h'],
+  ['mins', 'min'],
+  ['lbs', 'lb'],
+  ['ins', 'in'],
+  ['kgs', 'kg'],
+  ['degs', 'deg'],
+  ['tons', 't'],
+  ['rps', 'rev/s'],
+  ['kmh', 'km/h'],
+  ['kph', 'km/h'],
+]);
 
 /** A word tight behind a number, or a near miss of a unit after a space, that is neither unit nor name. */
 function findUnknownUnit(text: string, to: number, context: LiteralContext): Diagnostic<FormulaCode> | undefined {
   const wordFrom = skip(text, to);
   const word = /^[\p{L}_µΩ][\p{L}\p{Nd}_]*/u.exec(text.slice(wordFrom))?.[0];
-  if (word === undefined || context.isName(word)) return undefined;
+  if (word === undefined || context.isName(word) || NO_UNITS.has(word) || CONSTANTS.has(word) || findFunction(word)) return undefined;
   const power = /^(\p{L}+)([1-9])$/u.exec(word);
   const powered = power && findUnit(power[1] ?? '') ? `${power[1] ?? ''}^${power[2] ?? ''}` : undefined;
-  const near = [powered, UNIT_WORDS[word.toLowerCase()]].filter((s) => s !== undefined);
+  const near = [powered ?? UNIT_WORDS.get(word.toLowerCase()) ?? splitProduct(word)].filter((s) => s !== undefined);
   const isTight = wordFrom === to;
   if (near.length === 0) {
     const sameLetters = listUnitSymbols().filter((s) => s.toLowerCase() === word.toLowerCase());
     near.push(
       ...(sameLetters.length > 0
         ? sameLetters
-        : isTight
+        : isTight && word.length <= MOST_LETTERS
           ? findNearest(
               word,
               listUnitSymbols().filter((symbol) => symbol[0] === word[0]),
@@ -246,23 +283,42 @@ function findUnknownUnit(text: string, to: number, context: LiteralContext): Dia
           : []),
     );
   }
-  if (!isTight && near.length === 0) return undefined;
-  if (['and', 'or', 'not'].includes(word)) return undefined;
+  const shown = word.length > MOST_LETTERS ? `${word.slice(0, MOST_LETTERS)}…` : word;
+  const nothing = isTight ? '' : `, and there is no value called so`;
   return {
     code: 'unknown-unit',
-    message: `${word} is not a unit.${near.length > 0 ? ` Did you mean ${near.join(' or ')}?` : ''}`,
+    message: `${shown} is not a unit${near.length > 0 ? `. Did you mean ${near.join(' or ')}?` : `${nothing}.`}`,
     from: wordFrom,
     to: wordFrom + word.length,
     repairs: near.map((symbol) => ({ label: symbol, from: wordFrom, to: wordFrom + word.length, text: symbol })),
   };
 }
 
+/** Longer words are nobody's unit: nothing is searched for them. */
+const MOST_LETTERS = 20;
+/** Words that may follow a number without being a unit. */
+const NO_UNITS: ReadonlySet<string> = new Set(['and', 'or', 'not']);
+
+/** `Nm` is a product of two units that is written without its sign: `N*m`. */
+function splitProduct(word: string): string | undefined {
+  for (let at = 1; at < Math.min(word.length, MOST_LETTERS); at++) {
+    const [left, right] = [findUnit(word.slice(0, at)), findUnit(word.slice(at))];
+    if (left && right && left.dimension !== right.dimension && isSplit(word, at)) return `${word.slice(0, at)}*${word.slice(at)}`;
+  }
+  return undefined;
+}
+
+/** Products that are written together begin with a force, a mass or a power: anything else is a slip. */
+function isSplit(word: string, at: number): boolean {
+  return /^(?:[kMm]?N|[kMm]?W|k?g|kgf|lb|lbf|oz|ozf|[kMm]?Pa|A)$/.test(word.slice(0, at));
+}
+
 function zeroDenominator(from: number, to: number): Diagnostic<FormulaCode> {
   return { code: 'zero-denominator', message: 'A fraction cannot have 0 below the line.', from, to };
 }
 
-function accept(from: number, to: number, amount: Rational, unit: Unit | undefined): LiteralScan {
-  return { ok: true, literal: { type: 'literal', amount, unit, from, to } };
+function accept(from: number, to: number, amount: Rational, unit: Unit | undefined, word?: UnitWord): LiteralScan {
+  return { ok: true, literal: { type: 'literal', amount, unit, from, to, ...(word ? { word } : {}) } };
 }
 
 function refuse(diagnostic: Diagnostic<FormulaCode>): LiteralScan {

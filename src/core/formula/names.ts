@@ -1,5 +1,6 @@
 /** Names of values: what a designer may call one, and what is said when it cannot be. */
 import type { Diagnostic } from '../kit';
+import { isUnitWord } from '../units';
 import { describeReserved } from './functions';
 
 export type NameCode = 'name-empty' | 'name-space' | 'name-start' | 'name-character' | 'name-reserved' | 'name-taken' | 'name-too-long';
@@ -31,7 +32,7 @@ export function checkName(name: string, isTaken: (name: string) => boolean): Dia
       ...offer(name.replace(/[^\p{L}\p{Nd}\p{M}_]+/gu, '_')),
     };
   }
-  const reserved = describeReserved(name);
+  const reserved = describeReserved(name) ?? (isUnitWord(name) ? 'a unit' : undefined);
   if (reserved !== undefined) {
     return { code: 'name-reserved', message: `${name} is ${reserved}; a value needs another name.`, from: 0, to, ...offer(`${name}_`) };
   }

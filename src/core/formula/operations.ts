@@ -41,11 +41,13 @@ export interface Fault {
 
 /** Numbers this close to a whole one, relatively, count as whole: `90 mm * 7/cm` is 63. */
 const WHOLE_TOLERANCE = 1e-9;
+/** But never by more than this: a large number is not whole because it is large. */
+const MOST_OFF_WHOLE = 1e-6;
 
 /** The nearest whole number if `x` is within the tolerance of it, else `x`. */
 export function snapWhole(x: number): number {
   const nearest = Math.round(x);
-  return Math.abs(x - nearest) <= WHOLE_TOLERANCE * Math.max(1, Math.abs(x)) ? nearest : x;
+  return Math.abs(x - nearest) <= Math.min(WHOLE_TOLERANCE * Math.max(1, Math.abs(x)), MOST_OFF_WHOLE) ? nearest : x;
 }
 
 const RADIANS = Math.PI / 180;
@@ -177,13 +179,20 @@ const OPERATIONS = [
   {
     name: 'mod',
     arity: 2,
-    apply: (a, b) => (b === 0 || b - b !== 0 ? NaN : a - b * Math.floor(snapWhole(a / b))),
+    apply: modulo,
     fault: (_, b) => (b === 0 ? isZero(1) : undefined),
   },
   { name: 'exp', arity: 1, apply: (a) => (a - a === 0 ? exp(a) : NaN) },
   { name: 'ln', arity: 1, apply: (a) => (a > 0 ? ln(a) : NaN), fault: notPositive },
   { name: 'log10', arity: 1, apply: (a) => (a > 0 ? log10(a) : NaN), fault: notPositive },
   { name: 'select', arity: 3, apply: (a, b, c) => (a === 1 ? b : a === 0 ? c : NaN) },
+  {
+    name: 'clamp',
+    arity: 3,
+    apply: (a, low, high) => (low <= high && a - a === 0 ? Math.min(Math.max(a, low), high) : NaN),
+    fault: (_, low, high) =>
+      low > high ? { code: 'limits-crossed', message: 'The lower limit of clamp lies above the upper one, {}.', argument: 2 } : undefined,
+  },
 ] as const satisfies readonly Operation[];
 
 export type OperationName = (typeof OPERATIONS)[number]['name'] | 'lookup' | 'interpolate';
@@ -236,6 +245,16 @@ function power(base: number, exponent: number): number {
   }
   const value = exponent < 0 ? 1 / result : result;
   return value - value === 0 ? value : NaN;
+}
+
+/** What is left of `a`: 0 where `a` is a whole multiple of `b` within the tolerance, with the sign of `b` else. */
+function modulo(a: number, b: number): number {
+  if (b === 0 || b - b !== 0) return NaN;
+  const steps = a / b;
+  const snapped = snapWhole(steps);
+  if (Number.isInteger(snapped) && snapped !== steps) return 0;
+  const rest = a % b;
+  return rest !== 0 && rest < 0 !== b < 0 ? rest + b : rest + 0;
 }
 
 /** Exact for exact cubes of whole numbers. */

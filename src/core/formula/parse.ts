@@ -8,7 +8,7 @@
  */
 import type { Diagnostic, Repair } from '../kit';
 import { scanUnit } from '../units';
-import { scanLiteral } from './literal';
+import { powerTooHigh, scanLiteral, wordOf } from './literal';
 import type { FormulaCode } from './messages';
 import type { BinaryOperator, FormulaNode, Span } from './syntax';
 
@@ -126,6 +126,7 @@ class Parser {
       const symbol = operator.kind === 'operator' || operator.kind === 'name' ? operator.text : '';
       const binding = Object.hasOwn(BINDING, symbol) ? (BINDING[symbol] ?? 0) : 0;
       if (binding === 0 || binding <= minimum) break;
+      if (symbol === '^') this.refuseSpacedPower(left, operator);
       this.advance();
       const right = this.parseBinary(symbol === '^' ? binding - 1 : binding);
       left = {
@@ -227,11 +228,13 @@ class Parser {
     const close = this.expectClose(open);
     const unit = this.scanUnitAfterBracket(close.to);
     if (unit) {
+      if (!unit.unit) throw new SyntaxProblem(powerTooHigh(this.text.slice(close.to, unit.to).trim(), close.to, unit.to));
       this.token = this.scan(unit.to, 'unit');
       return {
         type: 'united',
         inner,
         unit: unit.unit,
+        word: wordOf(unit),
         unitSpan: { from: unit.factors[0]?.from ?? close.to, to: unit.to },
         from: open.from,
         to: unit.to,
@@ -264,6 +267,24 @@ class Parser {
       );
     }
     return unit;
+  }
+
+  /** `25 mm ^2` is meant as `25 mm^2` as often as it is meant as it stands. */
+  private refuseSpacedPower(left: FormulaNode, operator: Token): void {
+    if (left.type !== 'literal' || !left.unit || left.to === operator.from) return;
+    const exponent = /^\s*([+-]?\d+)(?![.\d])/.exec(this.text.slice(operator.to));
+    const literal = this.text.slice(left.from, left.to);
+    const to = operator.to + (exponent?.[0].length ?? 0);
+    const power = exponent?.[1] ?? '';
+    throw problem(
+      'ambiguous-power',
+      `${this.text.slice(left.from, to)} can be read as a power of the unit or of the whole quantity.`,
+      { from: left.from, to },
+      [
+        ...(exponent && left.word ? [{ label: `${literal}^${power}`, from: left.from, to, text: `${literal}^${power}` }] : []),
+        { label: `(${literal})^${power}`, from: left.from, to, text: `(${literal})^${power}` },
+      ],
+    );
   }
 
   private expectClose(open: Token): Token {

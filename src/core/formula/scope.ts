@@ -9,6 +9,8 @@ export interface Scope {
   readonly units: UnitSystem;
   /** The meaning of a name, or undefined if the document has none of that name. */
   readonly resolve: (name: string, member: string | undefined) => Meaning | undefined;
+  /** The name of the value whose formula is judged: in its own formula it is no reading of a unit. */
+  readonly ownName?: string;
   /** For suggestions. */
   readonly listNames: () => Iterable<string>;
   /** The number that stands for a text in values; equal texts, equal numbers. */
@@ -18,7 +20,7 @@ export interface Scope {
 export type Meaning =
   | { readonly kind: 'value'; readonly slot: number; readonly type: ValueType }
   /** The value exists but has no type yet, because `root` is wrong. */
-  | { readonly kind: 'waiting'; readonly root: string }
+  | { readonly kind: 'waiting'; readonly root: string; readonly slot: number }
   | { readonly kind: 'table'; readonly table: LookupTable };
 
 /** A table for `lookup` and `interp`; the first column holds the keys. */

@@ -13,6 +13,12 @@ export interface LiteralNode extends Span {
   readonly type: 'literal';
   readonly amount: Rational;
   readonly unit: Unit | undefined;
+  readonly word?: UnitWord | undefined;
+}
+
+/** The one symbol that a unit consists of, where it does: `m` in `2 m` and `2 m^2`, which a value may be called as well. */
+export interface UnitWord extends Span {
+  readonly symbol: string;
 }
 
 export interface TextNode extends Span {
@@ -59,6 +65,7 @@ export interface UnitedNode extends Span {
   readonly inner: FormulaNode;
   readonly unit: Unit;
   readonly unitSpan: Span;
+  readonly word?: UnitWord | undefined;
 }
 
 /** `(formula)`: kept, so that ranges cover the brackets and printing keeps them. */
@@ -68,6 +75,36 @@ export interface GroupNode extends Span {
 }
 
 export type FormulaNode = GroupNode | LiteralNode | TextNode | NameNode | CallNode | UnaryNode | BinaryNode | UnitedNode;
+
+/** Symbols of units that could be meant as names, were there values called so. */
+export function collectUnitWords(node: FormulaNode, found: string[] = []): string[] {
+  switch (node.type) {
+    case 'literal':
+      if (node.word) found.push(node.word.symbol);
+      break;
+    case 'text':
+    case 'name':
+      break;
+    case 'call':
+      for (const arg of node.args) collectUnitWords(arg, found);
+      break;
+    case 'unary':
+      collectUnitWords(node.operand, found);
+      break;
+    case 'binary':
+      collectUnitWords(node.left, found);
+      collectUnitWords(node.right, found);
+      break;
+    case 'united':
+      if (node.word) found.push(node.word.symbol);
+      collectUnitWords(node.inner, found);
+      break;
+    case 'group':
+      collectUnitWords(node.inner, found);
+      break;
+  }
+  return found;
+}
 
 /** Every name that a formula reads, in order of appearance, with the range of the name alone. */
 export function collectNames(node: FormulaNode, found: NameNode[] = []): NameNode[] {

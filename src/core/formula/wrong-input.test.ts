@@ -1,6 +1,7 @@
 /** Everything that can be mistyped: its message, its place, its first repair. */
 import { applyRepair } from '../kit';
-import { evaluate } from '../../../tests/support/values';
+import { evaluate, sheetOf } from '../../../tests/support/values';
+import { ANY_SLOT } from '.';
 
 const DOCUMENT = {
   beam_dia: '45 mm',
@@ -41,7 +42,24 @@ test.each([
   ['3 kg/h', 'h is a unit and also a value of this document; 3 kg/h can be read both ways. | /h | 3 kg / h'],
   ['width/3/8 in', 'After a division, 3/8 in can be read as one fraction or as two divisions. | 3/8 in | width/(3/8 in)'],
   ['25 MM', 'MM is not a unit. Did you mean mm? | MM | 25 mm'],
-  ['25 inches', 'inches is not a unit. Did you mean in? | inches | 25 in'],
+  ['25 lbs', 'lbs is not a unit. Did you mean lb? | lbs | 25 lb'],
+  ['1 Nm', 'Nm is not a unit. Did you mean N*m? | Nm | 1 N*m'],
+  ['2pi', 'An operator is missing before pi. | pi | 2*pi'],
+  ['5 constructor', 'constructor is not a unit, and there is no value called so. | constructor | '],
+  ['5 __proto__', '__proto__ is not a unit, and there is no value called so. | __proto__ | '],
+  ['5 kcal', 'kcal is not a unit, and there is no value called so. | kcal | '],
+  ['true', 'There is no value named true here; a condition is yes. | true | yes'],
+  ['25 mm ^2', '25 mm ^2 can be read as a power of the unit or of the whole quantity. | 25 mm ^2 | 25 mm^2'],
+  ['1e309', 'The exponent of 1e309 lies beyond ±300. | 1e309 | '],
+  ['1e999999999', 'The exponent of 1e999999999 lies beyond ±300. | 1e999999999 | '],
+  ['1e-999999999 mm', 'The exponent of 1e-999999999 lies beyond ±300. | 1e-999999999 | '],
+  ['9e300 km^9', 'This number is too large. | 9e300 km^9 | '],
+  ['1 mm^100', 'mm^100 has a power beyond ±12: no quantity has. | mm^100 | '],
+  ['(1 mm)^100', 'The unit of (1 mm)^100 would have a power beyond ±12: no quantity has. | (1 mm)^100 | '],
+  ['(width^7)*width^6', 'The unit of (width^7)*width^6 would have a power beyond ±12: no quantity has. | (width^7)*width^6 | '],
+  ['clamp(width, 2 mm, 1 mm)', 'The lower limit of clamp lies above the upper one, 1 mm. | 1 mm | '],
+  ['width/2h', 'h is a unit and also a value of this document; after a division, 2h can be read both ways. | 2h | width/(2*h)'],
+  ['width + 2h', 'width is a length (mm) and 2h is a time (s): they cannot be added. | width + 2h | width + 2*h'],
   ['3m2', 'm2 is not a unit. Did you mean m^2? | m2 | 3m^2'],
   ['12foo', 'foo is not a unit. Did you mean ft? | foo | 12ft'],
   ['1 < 2 < 3', 'Comparisons cannot be chained; write each of them and join them with and. | 1 < 2 < | 1 < 2 and 2 < 3'],
@@ -142,7 +160,7 @@ test('further slips of the keyboard, each with its message, place and repair', (
      "beam-dia  =>  There is no value named beam here. Did you mean beam_dia? | beam | beam_dia-dia",
      "beam dia  =>  An operator is missing before dia. |  dia | beam_dia",
      "=  =>  There is no formula yet. | = | ",
-     "1e  =>  e is not a unit. | e | ",
+     "1e  =>  An operator is missing before e. | e | 1*e",
      "1..5  =>  . cannot stand here. | . | ",
      "width > 10 mm and beam_dia  =>  beam_dia is a length (mm); a condition was expected here. | beam_dia | ",
      "wide + 1  =>  wide is yes or no and 1 is a plain number: they cannot be added. | wide + 1 | ",
@@ -153,4 +171,64 @@ test('further slips of the keyboard, each with its message, place and repair', (
      "pi(2)  =>  pi is a value, not a function; an operator is missing before the bracket. | pi | pi*(2)",
    ]
   `);
+});
+
+describe('a value that is called like a unit', () => {
+  const GEAR = { m: '3 mm', d: '60 mm', s: '2' };
+  const said = (text: string): string => {
+    const [diagnostic] = evaluate(text, GEAR).diagnostics;
+    return diagnostic ? [diagnostic.message, ...(diagnostic.repairs ?? []).map((repair) => applyRepair(text, repair))].join(' | ') : 'accepted';
+  };
+  const both = (shown: string): string => `m is a unit and also a value of this document; ${shown} can be read both ways.`;
+
+  test.each([
+    ['d + 2m', `${both('2m')} | d + 2*m | d + 2 metre`],
+    ['2 m', `${both('2 m')} | 2*m | 2 metre`],
+    ['(2 + 1) m', `${both('(2 + 1) m')} | (2 + 1)*m | (2 + 1) metre`],
+    ['d*2 m^2', `${both('2 m^2')} | d*2*m^2 | d*2 metre^2`],
+    ['2 metre + d', 'accepted'],
+    ['2 metres', 'accepted'],
+    ['3 m/min', 'accepted'],
+    ['5 s', 'accepted'],
+  ])('%s', (text, expected) => {
+    expect(said(text)).toBe(expected);
+  });
+
+  test('in its own formula the symbol is the unit', () => {
+    const sheet = sheetOf({ m: '2 m' });
+    expect(sheet.read('m')).toMatchObject({ value: 2e7, diagnostics: [] });
+  });
+
+  test('what was read as a unit is judged again when such a value is added, changes its kind, or goes', () => {
+    const sheet = sheetOf({ x: '2 m' });
+    const reading = () => sheet.read('x')?.diagnostics[0]?.code ?? sheet.read('x')?.value;
+    const define = (text: string) => {
+      sheet.define('m', { kind: 'formula', name: 'm', text, slot: ANY_SLOT });
+      sheet.settle();
+    };
+    expect(reading()).toBe(2e7);
+    define('3 mm');
+    expect(reading()).toBe('ambiguous-unit');
+    define('3 kg');
+    expect(reading()).toBe(2e7);
+    expect([sheet.listReads('x'), sheet.listReaders('m')]).toEqual([[], []]);
+    define('4 mm');
+    expect(reading()).toBe('ambiguous-unit');
+    sheet.remove('m');
+    sheet.settle();
+    expect(reading()).toBe(2e7);
+  });
+});
+
+describe('a branch of if that is not taken', () => {
+  test.each([
+    ['a number that cannot be computed', '1/0', 'if(yes, 5 mm, broken)', 50_000],
+    ['a value without a type', '1 mm + 1 s', 'if(1 < 2, 5 mm, broken)', 50_000],
+    ['a value without a type, on the other side', '1 mm + 1 s', 'if(1 > 2, broken, 5 mm)', 50_000],
+    ['one that is taken', '1 mm + 1 s', 'if(1 < 2, broken, 5 mm)', 'Waiting on broken.'],
+    ['one inside a sum', '1 mm + 1 s', 'if(1 > 2, 2*broken, 5 mm) + 1 mm', 60_000],
+  ])('%s', (_, broken, text, expected) => {
+    const { value, diagnostics } = evaluate(text, { broken });
+    expect(diagnostics[0]?.message ?? value).toBe(expected);
+  });
 });

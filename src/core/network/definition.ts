@@ -10,6 +10,8 @@ export interface FormulaDefinition {
   readonly slot: Slot;
   /** Units that bare numbers of this formula take; the sheet's own where not given. */
   readonly units?: UnitSystem;
+  /** The name of the value that the formula is typed for, where it is not yet that value's own. */
+  readonly typedFor?: string;
   /** Ids of values that bound this one. */
   readonly least?: string;
   readonly most?: string;

@@ -11,6 +11,8 @@ export interface Node {
   reads: readonly number[];
   /** Nodes that read it; the shared empty list until one does. Changed by {@link addReader} only. */
   readBy: readonly number[];
+  /** Those of `reads` that it only might mean: values called like a unit that it uses. */
+  unitNames: readonly number[];
   place: number;
   rank: number;
   codeFrom: number;
@@ -32,6 +34,7 @@ export function makeNode(id: string, definition: Definition, place: number): Nod
     definition,
     reads: NO_READS,
     readBy: NO_READS,
+    unitNames: NO_READS,
     place,
     rank: 0,
     codeFrom: 0,

@@ -148,11 +148,16 @@ export class Sheet {
 
   /** Ids that the value reads directly, and that read it. */
   listReads(id: string): string[] {
-    return (this.nodeOf(id)?.reads ?? NO_READS).flatMap((index) => this.nodes[index]?.id ?? []);
+    const node = this.nodeOf(id);
+    return (node?.reads ?? NO_READS).flatMap((index) => (node?.unitNames.includes(index) === true ? [] : (this.nodes[index]?.id ?? [])));
   }
 
   listReaders(id: string): string[] {
-    return (this.nodeOf(id)?.readBy ?? NO_READS).flatMap((index) => this.nodes[index]?.id ?? []);
+    const own = this.byId.get(id) ?? -1;
+    return (this.nodeOf(id)?.readBy ?? NO_READS).flatMap((index) => {
+      const reader = this.nodes[index];
+      return !reader || reader.unitNames.includes(own) ? [] : reader.id;
+    });
   }
 
   /** The scope that a formula of this sheet is judged in: for live checks as one types. */
@@ -298,6 +303,7 @@ export class Sheet {
       if (other) other.readBy = other.readBy.filter((reader) => reader !== index);
     }
     node.reads = NO_READS;
+    node.unitNames = NO_READS;
     this.names.dropReader(index);
   }
 
@@ -310,8 +316,12 @@ export class Sheet {
     const note = (other: number | undefined): void => {
       if (other !== undefined && !reads.includes(other)) reads.push(other);
     };
-    if (node.definition.kind === 'formula') this.bindNames(index, node.definition, note);
-    else for (const id of node.definition.reads ?? []) note(this.byId.get(id));
+    if (node.definition.kind === 'formula') {
+      const words = this.bindNames(index, node.definition, note);
+      const unitNames = words.filter((other) => !reads.includes(other));
+      for (const other of unitNames) note(other);
+      if (unitNames.length > 0) node.unitNames = unitNames;
+    } else for (const id of node.definition.reads ?? []) note(this.byId.get(id));
     // A copy has no room to spare, which a list grown by one has.
     node.reads = reads.slice();
     for (const read of reads) {
@@ -321,7 +331,8 @@ export class Sheet {
     }
   }
 
-  private bindNames(index: number, { text, least, most }: FormulaDefinition, note: (other: number | undefined) => void): void {
+  /** Notes what the names of a formula mean; gives the values that are called like one of its units. */
+  private bindNames(index: number, { name: ownName, typedFor, text, least, most }: FormulaDefinition, note: (other: number | undefined) => void): number[] {
     const parsed = this.parse(text);
     if (parsed.ok) {
       for (const { name } of parsed.names) {
@@ -331,6 +342,9 @@ export class Sheet {
       }
     } else this.names.noteUnparsed(index);
     for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
+    if (!parsed.ok || parsed.unitWords.length === 0) return [];
+    // Its own name is no reading of a unit in it: `m = 2 m` is two metres.
+    return parsed.unitWords.flatMap((word) => (word === (typedFor ?? ownName) ? [] : (this.names.find(word) ?? [])));
   }
 
   private reorderIfNeeded(): void {
@@ -453,7 +467,8 @@ export class Sheet {
   }
 
   private compileNode(definition: FormulaDefinition, node: FormulaNode) {
-    return compileFormula(definition.text, node, this.scope(definition.units ?? this.units), definition.slot);
+    const ownName = definition.typedFor ?? definition.name;
+    return compileFormula(definition.text, node, { ...this.scope(definition.units ?? this.units), ownName }, definition.slot);
   }
 
   /** Sets the trouble of a formula that does not compile. Where the slot tells its type, readers can go on. */
@@ -481,11 +496,11 @@ export class Sheet {
     const result = parsed.ok ? this.compileNode(definition, parsed.node) : parsed;
     invariant(parsed.ok && result.ok, () => `${definition.name} ran but does not compile`);
     const fault = diagnoseFault(text, result.compiled.typed, (place) => this.store.values[place] ?? NaN);
-    if (fault) {
-      this.refuseValue(node, fault);
+    if ('diagnostic' in fault) {
+      this.refuseValue(node, fault.diagnostic);
       return;
     }
-    const cause = node.reads.map((read) => this.nodes[read]).find((other) => other && other.finding.diagnostics.length > 0);
+    const cause = node.reads.map((read) => this.nodes[read]).find((other) => other?.place === fault.waitsOn);
     const span = parsed.names.find(({ name }) => name === cause?.definition.name) ?? { from: 0, to: text.length };
     const message = cause?.waitsFor ?? `Waiting on ${cause?.definition.name ?? 'another value'}.`;
     this.refuseValue(node, { code: 'waiting', message, from: span.from, to: span.to });
@@ -510,7 +525,7 @@ export class Sheet {
     if (node.definition.kind === 'table') return { kind: 'table', table: node.definition.table };
     const { type } = node.finding;
     if (type) return { kind: 'value', slot: node.place, type };
-    return { kind: 'waiting', root: node.waitsFor?.replace(/^Waiting on (.*)\.$/, '$1') ?? node.definition.name };
+    return { kind: 'waiting', slot: node.place, root: node.waitsFor?.replace(/^Waiting on (.*)\.$/, '$1') ?? node.definition.name };
   }
 
   private parse(text: string) {

@@ -43,13 +43,19 @@ export function baseDimension(name: BaseQuantity, exponent = 1): Dimension {
   return internDimension(eachExponent((i) => (i === index ? exponent : 0)));
 }
 
+/** Whether a stored key is one that a dimension can have. */
+export function isDimensionKey(key: string): boolean {
+  const dimension = readDimensionKey(key);
+  return dimension.key === key && isNamable(dimension);
+}
+
 /** The dimension of a stored key; a part that is not understood counts as plain. */
 export function readDimensionKey(key: string): Dimension {
   const exponents = new Map(key.split(',').map((part) => [part.slice(0, part.indexOf('=')), Number(part.slice(part.indexOf('=') + 1))]));
   return internDimension(
     eachExponent((i) => {
       const exponent = exponents.get(BASE_NAMES[i] ?? '') ?? 0;
-      return Number.isInteger(exponent) ? exponent : 0;
+      return Math.abs(exponent) <= MOST_EXPONENT && Number.isInteger(exponent) ? exponent : 0;
     }),
   );
 }
@@ -85,6 +91,13 @@ export function powerDimension(d: Dimension, n: number): Dimension {
 /** The dimension whose `n`-th power is `d`; undefined where there is none, as for the root of a length. */
 export function rootDimension(d: Dimension, n: number): Dimension | undefined {
   return d.exponents.some((e) => e % n !== 0) ? undefined : combine(d, (e) => e / n + 0);
+}
+
+/** No quantity of the trade has a higher power of a base quantity; what has is refused, so that every dimension has a unit. */
+export const MOST_EXPONENT = 12;
+
+export function isNamable(d: Dimension): boolean {
+  return d.exponents.every((exponent) => Math.abs(exponent) <= MOST_EXPONENT);
 }
 
 export function angleExponent(d: Dimension): number {

@@ -2,7 +2,7 @@
  * Values as text. A value is held in internal base units; what is shown is the shortest decimal that reads
  * back as the very same double in the unit of display.
  */
-import { addRational, divideRational, multiplyRational, readDecimal, roundToDouble, toRational, type Rational } from './rational';
+import { MOST_DECIMAL_EXPONENT, addRational, divideRational, multiplyRational, readDecimal, roundToDouble, toRational, type Rational } from './rational';
 import type { Unit } from './unit-table';
 
 /** A literal as the formula language reads it: exact product, rounded once. */
@@ -105,9 +105,21 @@ export function joinUnit(amount: string, symbol: string): string {
 /** Superscripts and middle dots for reading, not for typing: `kg*m/s^2` becomes `kg·m/s²`. */
 export function prettyUnit(symbol: string): string {
   if (symbol === 'deg') return '°';
-  return symbol.replace(/\*/g, '·').replace(/\^(-?)(\d)/g, (_, sign: string, digit: string) => {
-    return (sign === '-' ? '⁻' : '') + ('⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(digit)] ?? digit);
+  return symbol.replace(/\*/g, '·').replace(/\^(-?)(\d+)/g, (_, sign: string, digits: string) => {
+    return (sign === '-' ? '⁻' : '') + [...digits].map((digit) => '⁰¹²³⁴⁵⁶⁷⁸⁹'[Number(digit)] ?? digit).join('');
   });
+}
+
+/** A number with an exponent that the formula language reads: what is beyond goes into its digits. */
+function shiftExponent(mantissa: string, power: number): string {
+  const over = Math.abs(power) - MOST_DECIMAL_EXPONENT;
+  if (over <= 0) return `${mantissa}e${power}`;
+  const sign = mantissa.startsWith('-') ? '-' : '';
+  const [whole = '', fraction = ''] = mantissa.replace('-', '').split('.');
+  if (power < 0) return `${sign}0.${'0'.repeat(over - 1)}${whole}${fraction}e-${MOST_DECIMAL_EXPONENT}`;
+  const digits = whole + fraction.padEnd(over, '0');
+  const [top, rest] = [digits.slice(0, whole.length + over), digits.slice(whole.length + over)];
+  return `${sign}${top}${rest === '' ? '' : `.${rest}`}e${MOST_DECIMAL_EXPONENT}`;
 }
 
 function plainDecimal(text: string): string {
@@ -115,7 +127,7 @@ function plainDecimal(text: string): string {
   const trimmed = mantissa.includes('.') ? mantissa.replace(/\.?0+$/, '') : mantissa;
   if (exponent === undefined) return trimmed === '-0' ? '0' : trimmed;
   const power = Number(exponent);
-  if (power < 0 || power > 14) return `${trimmed}e${power}`;
+  if (power < 0 || power > 14) return shiftExponent(trimmed, power);
   const negative = trimmed.startsWith('-');
   const [whole = '', fraction = ''] = trimmed.replace('-', '').split('.');
   const digits = whole + fraction.padEnd(power, '0');

@@ -1,10 +1,13 @@
 export {
   ANGLE,
   LENGTH,
+  MOST_EXPONENT,
   PLAIN,
   angleExponent,
   divideDimensions,
   internDimension,
+  isDimensionKey,
+  isNamable,
   multiplyDimensions,
   powerDimension,
   readDimensionKey,
@@ -14,7 +17,7 @@ export {
 } from './dimension';
 export { formatExact, formatRounded, joinUnit, prettyUnit, readInUnit } from './format';
 export { QUANTITY_KINDS, findKind, kindDimension, type QuantityKind } from './quantity-kind';
-export { addRational, divideRational, multiplyRational, rational, readDecimal, roundToDouble, type Rational } from './rational';
-export { MILLIMETRES, systemUnit, type UnitSystem } from './unit-system';
-export { findUnit, listUnitSymbols, type Unit } from './unit-table';
+export { MOST_DECIMAL_EXPONENT, addRational, divideRational, multiplyRational, rational, readDecimal, roundToDouble, type Rational } from './rational';
+export { MILLIMETRES, dropRadian, isUnitSystem, systemUnit, type UnitSystem } from './unit-system';
+export { findUnit, isUnitWord, listUnitSymbols, spellUnit, type Unit } from './unit-table';
 export { parseUnit, scanUnit, type ScannedUnit, type UnitFactor } from './unit-text';

@@ -31,7 +31,10 @@ export function toRational(value: number): Rational {
   return rational(BigInt(whole), 1n << BigInt(scale));
 }
 
-/** Reads `25`, `25.4`, `.5`, `1e-3`. The text must be such a number. */
+/** Largest exponent of ten, up or down, of a literal of the formula language. */
+export const MOST_DECIMAL_EXPONENT = 300;
+
+/** Reads `25`, `25.4`, `.5`, `1e-3`. The text must be such a number; its exponent is the caller's to limit. */
 export function readDecimal(text: string): Rational {
   const match = /^(\d*)(?:\.(\d*))?(?:[eE]([+-]?\d+))?$/.exec(text);
   if (!match) throw new Error(`Bug: not a decimal: ${text}`);

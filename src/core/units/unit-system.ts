@@ -2,11 +2,10 @@
  * The units a document reads bare numbers in and shows results in: one unit text per dimension, by the
  * dimension's key. What it does not list is shown in coherent SI units.
  */
-import { LENGTH, baseDimension, multiplyDimensions, powerDimension, type BaseQuantity, type Dimension } from './dimension';
+import { ANGLE, LENGTH, MASS, angleExponent, multiplyDimensions, powerDimension, withoutAngle, type BaseQuantity, type Dimension } from './dimension';
 import { kindDimension } from './quantity-kind';
 import { parseUnit } from './unit-text';
 import type { Unit } from './unit-table';
-import { invariant } from '../kit';
 
 export interface UnitSystem {
   readonly length: string;
@@ -15,6 +14,12 @@ export interface UnitSystem {
 }
 
 export const MILLIMETRES: UnitSystem = { length: 'mm', angle: 'deg', mass: 'kg' };
+
+/** Whether each of its texts is a unit of what it stands for. */
+export function isUnitSystem({ length, angle, mass }: UnitSystem): boolean {
+  const simple = (text: string, dimension: Dimension): boolean => /^[\p{L}°"']+$/u.test(text) && parseUnit(text)?.dimension === dimension;
+  return simple(length, LENGTH) && simple(angle, ANGLE) && simple(mass, MASS);
+}
 
 const SHOWN: readonly [QuantityName: Parameters<typeof kindDimension>[0], unit: string][] = [
   ['density', 'g/cm^3'],
@@ -34,8 +39,21 @@ const cache = new Map<string, Unit>();
 export function systemUnit(system: UnitSystem, dimension: Dimension): Unit {
   const key = `${system.length} ${system.angle} ${system.mass} ${dimension.key}`;
   let unit = cache.get(key);
-  if (!unit) cache.set(key, (unit = requireUnit(systemUnitText(system, dimension))));
+  // A system that names no unit of ours is read in millimetres: nothing stored may stop a document from being shown.
+  if (!unit) cache.set(key, (unit = readUnit(systemUnitText(system, dimension)) ?? readUnit(systemUnitText(MILLIMETRES, dimension)) ?? PLAIN_UNIT));
   return unit;
+}
+
+/**
+ * The unit that a value is read in by people: where an angle was multiplied into a length or what is made of lengths, the radian
+ * drops out, so that radius times angle is an arc in millimetres. Another unit is given as it is.
+ */
+export function dropRadian(system: UnitSystem, unit: Unit): Unit {
+  const { dimension } = unit;
+  const power = angleExponent(dimension);
+  if (power <= 0 || exponentOf(dimension, 'length') <= 0) return unit;
+  const shown = systemUnit(system, withoutAngle(dimension));
+  return { symbol: shown.symbol, dimension, factor: shown.factor, size: shown.size * (180 / Math.PI) ** power };
 }
 
 function systemUnitText(system: UnitSystem, dimension: Dimension): string {
@@ -57,14 +75,11 @@ function coherentText(system: UnitSystem, dimension: Dimension): string {
   const symbols = { ...COHERENT, length: system.length, mass: system.mass, angle: system.angle };
   let above = '';
   let below = '';
-  let rest = multiplyDimensions(dimension, dimension);
   for (const [name, symbol] of Object.entries(symbols) as [BaseQuantity, string][]) {
     const exponent = exponentOf(dimension, name);
     if (exponent > 0) above += `${above === '' ? '' : '*'}${power(symbol, exponent)}`;
     if (exponent < 0) below += `/${power(symbol, -exponent)}`;
-    rest = multiplyDimensions(rest, baseDimension(name, -2 * exponent));
   }
-  invariant(rest.key === '', () => `no unit text for ${dimension.key}`);
   return above + below;
 }
 
@@ -78,11 +93,8 @@ function power(symbol: string, n: number): string {
   return n === 1 ? symbol : `${symbol}^${n}`;
 }
 
-function requireUnit(text: string): Unit {
-  if (text === '') return PLAIN_UNIT;
-  const unit = parseUnit(text);
-  invariant(unit !== undefined, () => `unit system names an unknown unit ${text}`);
-  return unit;
+function readUnit(text: string): Unit | undefined {
+  return text === '' ? PLAIN_UNIT : parseUnit(text);
 }
 
 const PLAIN_UNIT: Unit = {

@@ -2,7 +2,7 @@
  * Unit terms as they are typed: `mm`, `cm^3`, `kg*m/s^2`, `/cm` (as in `4/cm`), `m²`, `N·m`.
  * Written tight, no spaces: a space ends the unit.
  */
-import { PLAIN, divideDimensions, multiplyDimensions, powerDimension } from './dimension';
+import { MOST_EXPONENT, PLAIN, divideDimensions, isNamable, multiplyDimensions, powerDimension } from './dimension';
 import { divideRational, multiplyRational, powerRational, rational, roundToDouble } from './rational';
 import { findUnit, type Unit } from './unit-table';
 
@@ -17,14 +17,17 @@ export interface UnitFactor {
 }
 
 export interface ScannedUnit {
-  readonly unit: Unit;
+  /** Undefined where a power in it is beyond what any quantity has: nothing is computed of those. */
+  readonly unit: Unit | undefined;
   readonly factors: readonly UnitFactor[];
   /** Offset just after the term. */
   readonly to: number;
 }
 
 const SYMBOL = /(?:°[CF]?|["'%]|[\p{L}µΩ]+)/uy;
-const EXPONENT = /\^([+-]?\d{1,2})|([⁻]?[⁰¹²³⁴-⁹])/uy;
+const EXPONENT = /\^([+-]?\d+)|(⁻?[⁰¹²³⁴-⁹]+)/uy;
+/** Longest term, in factors: more are no unit that anybody reads. */
+const MOST_FACTORS = 12;
 const SUPERSCRIPTS = '⁰¹²³⁴⁵⁶⁷⁸⁹';
 
 /**
@@ -60,7 +63,7 @@ export function parseUnit(text: string): Unit | undefined {
   if (known) return known;
   const scanned = scanUnit(text, 0);
   if (scanned?.to !== text.length) return undefined;
-  if (parsed.size < 1000) parsed.set(text, scanned.unit);
+  if (scanned.unit && parsed.size < 1000) parsed.set(text, scanned.unit);
   return scanned.unit;
 }
 
@@ -78,11 +81,12 @@ function readExponent(found: RegExpMatchArray | undefined): number {
   if (found[1] !== undefined) return Number(found[1]);
   const digits = [...(found[2] ?? '')];
   const negative = digits[0] === '⁻';
-  const value = SUPERSCRIPTS.indexOf(digits[negative ? 1 : 0] ?? '');
+  const value = Number(digits.map((digit) => (digit === '⁻' ? '' : SUPERSCRIPTS.indexOf(digit))).join(''));
   return negative ? -value : value;
 }
 
-function combine(factors: readonly UnitFactor[], symbol: string): Unit {
+function combine(factors: readonly UnitFactor[], symbol: string): Unit | undefined {
+  if (factors.length > MOST_FACTORS || factors.some(({ exponent }) => Math.abs(exponent) > MOST_EXPONENT)) return undefined;
   const [only] = factors;
   if (factors.length === 1 && only && only.exponent === 1 && only.operator === '') {
     const unit = findUnit(only.symbol);
@@ -98,6 +102,7 @@ function combine(factors: readonly UnitFactor[], symbol: string): Unit {
     const divides = operator === '/';
     factor = divides ? divideRational(factor, part) : multiplyRational(factor, part);
     dimension = divides ? divideDimensions(dimension, partDimension) : multiplyDimensions(dimension, partDimension);
+    if (!isNamable(dimension)) return undefined;
   }
   return { symbol, dimension, factor, size: roundToDouble(factor) };
 }
