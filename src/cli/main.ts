@@ -11,16 +11,20 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
+import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
-import { RegenerationClient } from '../workers/client';
+import type { RegenerationClient } from '../workers/client';
 import { EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
-import { startSourceThread } from '../workers/start-thread';
 import { formatReport, reportDocument, type DocumentReport } from './report';
 
-const USAGE = `Usage:
+const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
+
+Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam schema`;
+
+const COMMANDS = ['evaluate', 'regenerate', 'schema', 'help'];
 
 /** A command that cannot be carried out; its message is for the one who typed it. */
 class CommandProblem extends Error {}
@@ -29,6 +33,7 @@ interface Options {
   readonly set: readonly string[];
   readonly asSaved: boolean;
   readonly json: boolean;
+  readonly help: boolean;
   /** Folders for files, by format. */
   readonly files: Readonly<Partial<Record<ExportFormat, string | undefined>>>;
 }
@@ -36,11 +41,18 @@ interface Options {
 async function main(args: readonly string[]): Promise<number> {
   const { positionals, options } = readArguments(args);
   const [command, file] = positionals;
+  if (options.help || (command === 'help' && file === undefined)) {
+    print(USAGE);
+    return 0;
+  }
   if (command === 'schema') {
     print(JSON.stringify(projectJsonSchema(), null, 2));
     return 0;
   }
-  if ((command !== 'evaluate' && command !== 'regenerate') || file === undefined) throw new CommandProblem(USAGE);
+  if (command !== 'evaluate' && command !== 'regenerate') {
+    throw new CommandProblem(command === undefined ? USAGE : `There is no command ${command}.${nameNearest(command, COMMANDS)}\n${USAGE}`);
+  }
+  if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
   const documents = loadDocuments(file, options);
   const reports = documents.map((document) => reportDocument(document));
   if (command === 'evaluate') {
@@ -59,6 +71,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         set: { type: 'string', multiple: true },
         'as-saved': { type: 'boolean' },
         json: { type: 'boolean' },
+        help: { type: 'boolean', short: 'h' },
         step: { type: 'string' },
         stl: { type: 'string' },
         '3mf': { type: 'string' },
@@ -67,7 +80,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
     });
     return {
       positionals,
-      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, files: values },
+      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, help: values.help ?? false, files: values },
     };
   } catch (problem) {
     throw new CommandProblem(`${problem instanceof Error ? problem.message : String(problem)}\n${USAGE}`);
@@ -90,12 +103,12 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
     documents = result.documents;
   }
   if (options.asSaved) return documents;
-  const { documents: after, plan } = catchUpProject(documents);
-  if (plan.cycle.length > 0) throw new CommandProblem(`A value depends on itself across ${plan.cycle.join(' → ')}.`);
-  return after;
+  return catchUpProject(documents).documents;
 }
 
 async function regenerate(documents: readonly Document[], options: Options): Promise<number> {
+  // Loaded when needed: most commands build no geometry.
+  const [{ RegenerationClient }, { startSourceThread }] = await Promise.all([import('../workers/client'), import('../workers/start-thread')]);
   const client = new RegenerationClient(startSourceThread);
   const parts: unknown[] = [];
   const lines: string[] = [];
@@ -116,12 +129,13 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
       lines.push(formatReport(report));
       failed ||= hasErrors([report]);
       failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');
-      parts.push({ ...report, steps: steps.map(({ id, status, problem }) => ({ id, status, problem })), bodies });
+      parts.push({ ...report, steps: steps.map(({ id, status, problem, warnings, sketch }) => ({ id, status, problem, warnings, sketch })), bodies });
       lines.push(...steps.filter((step) => step.problem).map((step) => `  ${step.status}: ${step.problem?.message ?? ''}`));
+      lines.push(...steps.flatMap((step) => (step.warnings ?? []).map(({ message }) => `  warning: ${message}`)));
       lines.push(
         ...bodies.map(
-          ({ name, properties, mass }) =>
-            `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${(mass ?? NaN).toFixed(4)} kg, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`,
+          ({ name, properties, mass, massProblem = 'no mass' }) =>
+            `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${mass === undefined ? massProblem : `${mass.toFixed(4)} kg`}, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`,
         ),
       );
       for (const format of EXPORT_FORMATS) await exportDocument(client, document, format, options.files[format]);

@@ -4,12 +4,13 @@ import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DocumentReport } from '@/cli/report';
+import type { Document, DocumentRecord } from '@/core/document';
 
 const root = path.join(__dirname, '../..');
 const demo = path.join(root, 'demo/table-loom.json');
 
 function warpbeam(...args: string[]) {
-  const { status, stdout, stderr } = spawnSync(process.execPath, ['--import', 'tsx', path.join(root, 'src/cli/main.ts'), ...args], {
+  const { status, stdout, stderr } = spawnSync(process.execPath, [path.join(root, 'scripts/warpbeam.mjs'), ...args], {
     cwd: root,
     encoding: 'utf8',
   });
@@ -43,7 +44,11 @@ test.each([
   [['evaluate', 'nowhere.json'], 'The file cannot be read'],
   [['evaluate', demo, '--set', 'Loom sizes.nothing=1'], 'Loom sizes has no parameter nothing.'],
   [['evaluate', demo, '--set', 'Looms.teeth=1'], 'There is no document "Looms"'],
+  [['evaluate', demo, '--set', 'Loom sizes.weaving_widht=1'], 'Loom sizes has no parameter weaving_widht. Did you mean weaving_width'],
+  [['evaluate', demo, '--set', 'Loom size.teeth=1'], 'There is no document "Loom size". Did you mean Loom sizes?'],
   [['paint', demo], 'Usage:'],
+  [['evalute', demo], 'There is no command evalute. Did you mean evaluate?'],
+  [['evaluate'], 'evaluate needs a project file.'],
   [['evaluate', demo, '--loud'], 'Usage:'],
 ])(
   '%s cannot be carried out: status 2 and the reason',
@@ -54,6 +59,50 @@ test.each([
   },
   30_000,
 );
+
+test.each([['--help'], ['-h'], ['help']])('%s is an answer, not an error', (flag) => {
+  const { status, stdout, stderr } = warpbeam(flag);
+  expect([status, stderr]).toEqual([0, '']);
+  expect(stdout).toContain('Usage:');
+});
+
+test('a value that depends on itself across documents is marked, with a path that closes; the rest is evaluated', () => {
+  const project = JSON.parse(readFileSync(demo, 'utf8')) as { documents: Document[] };
+  const [sizes] = project.documents;
+  const side = project.documents.find(({ name }) => name === 'Side frame');
+  if (!sizes || !side) throw new Error('the demo has other documents');
+  const depth = Object.values(side.records).find((record) => record.type === 'parameter' && record.name === 'depth');
+  const frameDepth = Object.values(sizes.records).find((record) => record.type === 'parameter' && record.name === 'frame_depth');
+  if (depth?.type !== 'parameter' || frameDepth?.type !== 'parameter') throw new Error('the demo has other values');
+  const back: Record<string, DocumentRecord> = {
+    back: { type: 'link', id: 'back', source: side.id, sourceName: side.name, policy: 'ask', revision: 0, hash: '' },
+    'back-depth': {
+      type: 'take',
+      id: 'back-depth',
+      link: 'back',
+      parameter: depth.id,
+      name: 'side_depth',
+      sourceName: 'depth',
+      value: { kind: 'yes-no', value: 1 },
+    },
+    [frameDepth.id]: { ...frameDepth, formula: { text: 'side_depth' } },
+  };
+  const ringed: Document = {
+    ...sizes,
+    records: { ...sizes.records, ...back },
+    lists: { ...sizes.lists, links: [...(sizes.lists['links'] ?? []), 'back'], 'back/takes': ['back-depth'] },
+  };
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'warpbeam-')), 'ring.json');
+  writeFileSync(file, JSON.stringify({ ...project, documents: project.documents.map((document) => (document.id === sizes.id ? ringed : document)) }));
+  const { status, stdout } = warpbeam('evaluate', file, '--json');
+  expect(status).toBe(1);
+  const message = valueOf(stdout, 'Loom sizes', 'side_depth')?.diagnostics[0]?.message ?? '';
+  const names = /depends on itself: (.*)\.$/.exec(message)?.[1]?.split(' → ') ?? [];
+  expect(names.length).toBeGreaterThan(2);
+  expect(names[0]).toBe(names.at(-1));
+  expect(names).toEqual(expect.arrayContaining(['Loom sizes: side_depth', 'Side frame: depth']));
+  expect(valueOf(stdout, 'Cross rail', 'rail_length')).toMatchObject({ value: 460, diagnostics: [] });
+}, 30_000);
 
 test('a broken file says where it is broken', () => {
   const file = path.join(mkdtempSync(path.join(tmpdir(), 'warpbeam-')), 'broken.json');
@@ -67,10 +116,19 @@ test('regenerates solids and writes them', () => {
   const directory = mkdtempSync(path.join(tmpdir(), 'warpbeam-'));
   const stdout = execFileSync(
     process.execPath,
-    ['--import', 'tsx', path.join(root, 'src/cli/main.ts'), 'regenerate', demo, '--json', '--step', directory, '--stl', directory],
+    [path.join(root, 'scripts/warpbeam.mjs'), 'regenerate', demo, '--json', '--step', directory, '--stl', directory],
     { cwd: root, encoding: 'utf8' },
   );
-  const { documents } = JSON.parse(stdout) as { documents: { name: string; bodies?: { properties: { volume: number; isValid: boolean } }[] }[] };
+  const { documents } = JSON.parse(stdout) as {
+    documents: {
+      name: string;
+      bodies?: { properties: { volume: number; isValid: boolean } }[];
+      steps?: { sketch?: { points: Record<string, number[]>; degreesOfFreedom: number; redundant: string[] } }[];
+    }[];
+  };
+  const outline = documents.find((entry) => entry.name === 'Side frame')?.steps?.[0]?.sketch;
+  expect(outline).toMatchObject({ degreesOfFreedom: 0, redundant: [] });
+  expect(Object.values(outline?.points ?? {}).map((point) => point.length)).toContain(2);
   const rail = documents.find((entry) => entry.name === 'Cross rail')?.bodies?.[0]?.properties;
   expect(rail?.isValid).toBe(true);
   expect(Math.abs((rail?.volume ?? 0) / ((36 * 36 - Math.PI * 3.3 ** 2) * 460) - 1)).toBeLessThan(1e-9);

@@ -1,11 +1,11 @@
 /** Edits inside a sketch: geometry, constraints, dimensions, the shape a solve starts from. */
 import { addValues, checkOrder } from './apply-step';
-import { findAny, findRecord, listIds } from './access';
+import { findAny, findRecord, listIds, listRecords } from './access';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
-import type { DocumentRecord, Entity } from './schema';
+import type { Document, DocumentRecord, Entity, SketchDimension } from './schema';
 
 type SketchEdit = EditOf<'sketch.draw' | 'sketch.reshape' | 'sketch.erase' | 'sketch.reconnect' | 'dimension.update' | 'entity.setConstruction'>;
 
@@ -47,11 +47,12 @@ function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefine
   if (!sketch) return notFound('This sketch');
   const failure = (edit.shape && reshape(draft, edit.sketch, edit.shape)) ?? addValues(draft, sketch, edit.values);
   if (failure) return failure;
+  // Geometry first: what a dimension is on tells its side.
   const drawn = [...edit.entities, ...edit.constraints, ...edit.dimensions, ...(edit.repeats ?? [])];
   for (const record of drawn) {
     if (record.sketch !== sketch.id) return { code: 'wrong-owner', message: 'This geometry belongs to another sketch.' };
     if (findAny(draft.document, record.id)) return { code: 'already-there', message: 'This geometry is here already.' };
-    draft.put(record.id, record);
+    draft.put(record.id, record.type === 'dimension' ? withSense(draft.document, record) : record);
     draft.insert(`${sketch.id}/${isEntity(record) ? 'entities' : 'constraints'}`, record.id);
   }
   for (const record of drawn) {
@@ -69,7 +70,20 @@ function draw(draft: Draft, edit: EditOf<'sketch.draw'>): EditFailure | undefine
   return edit.entities.some(({ from }) => from !== undefined) ? checkOrder(draft) : undefined;
 }
 
+/** A horizontal or vertical dimension with the side on which it lies now, unless it has one. */
+function withSense(document: Document, dimension: SketchDimension): SketchDimension {
+  if (dimension.sense !== undefined || (dimension.kind !== 'horizontal' && dimension.kind !== 'vertical')) return dimension;
+  const [first = '', second = ''] = dimension.on;
+  const line = findRecord(document, first, 'line');
+  const [from, to] = [line?.start ?? first, line?.end ?? second].map((id) => (id === 'origin' ? { x: 0, y: 0 } : findRecord(document, id, 'point')));
+  if (!from || !to) return dimension;
+  const axis = dimension.kind === 'horizontal' ? 'x' : 'y';
+  return { ...dimension, sense: to[axis] < from[axis] ? -1 : 1 };
+}
+
+/** The sides of its dimensions are those of the shape before it changes: a value that is negative now stays so. */
 function reshape(draft: Draft, sketch: string, shape: Pick<EditOf<'sketch.reshape'>, 'points' | 'radii'>): EditFailure | undefined {
+  for (const dimension of listRecords(draft.document, `${sketch}/constraints`, 'dimension')) draft.put(dimension.id, withSense(draft.document, dimension));
   for (const [id, [x, y]] of Object.entries(shape.points)) {
     const point = findRecord(draft.document, id, 'point');
     if (point?.sketch !== sketch) return notFound('A point of this sketch');

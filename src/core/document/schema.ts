@@ -189,6 +189,11 @@ export const dimensionSchema = z.strictObject({
   on: z.array(id).min(1).max(3),
   parameter: id,
   isReference: z.boolean().optional(),
+  /**
+   * Of horizontal and vertical ones, the side on which it was made: 1 where a positive value puts the second point at the larger
+   * coordinate, -1 where at the smaller. Absent in what was stored before there was one: the side on which it lies in the drawn shape.
+   */
+  sense: z.union([z.literal(1), z.literal(-1)]).optional(),
   /** Where its text stands, in the sketch plane, in millimetres. */
   at: z.tuple([coordinate, coordinate]),
 });

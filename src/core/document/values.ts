@@ -207,6 +207,17 @@ export class DocumentValues {
     return findRecord(this.current, body, 'body')?.density ? this.sheet.readNumber(`${body}/density`) : undefined;
   }
 
+  /** What is wrong with the density formula of a body. */
+  densityProblem(body: string): string | undefined {
+    return this.sheet.read(`${body}/density`)?.diagnostics[0]?.message;
+  }
+
+  /** What is wrong with the condition of a step, where it has one without a value. */
+  conditionProblem(stepId: string): string | undefined {
+    const reading = this.sheet.read(`${stepId}/suppressed`);
+    return reading && Number.isNaN(reading.value) ? (reading.diagnostics[0]?.message ?? 'it has no value.') : undefined;
+  }
+
   private load(record: DocumentRecord, before: DocumentRecord | null = null): void {
     switch (record.type) {
       case 'parameter':

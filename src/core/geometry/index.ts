@@ -5,5 +5,6 @@ export type { Loop, LoopCurve } from './loop';
 export { intersectCurves } from './intersect';
 export { moveCurve, shiftBy, turnAbout, type PlaneMovement } from './move';
 export { findPath, placeAlong, type PathProblem, type PlaceOnPath, type PlanePath } from './path';
+export { findPathCrossing, type PathWidth } from './path-crossing';
 export { repeatCurves, type Repeat } from './repeat';
 export { measureSection, type SectionProperties } from './section';

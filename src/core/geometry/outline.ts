@@ -17,7 +17,7 @@ export interface Group {
   readonly cells: readonly Loop[];
   /** Curves with the same region on both sides: they hang, or join two outlines. */
   readonly hanging: readonly string[];
-  /** Where the outline touches itself. */
+  /** Where the outline, or a hole in it, touches what it would else not meet. */
   readonly touching: Point2 | undefined;
 }
 
@@ -73,14 +73,14 @@ function collectGroups(
     const chain = walk.map((half): LoopCurve => ({ curve: pieceOf(pieces, half).curve, isReversed: (half & 1) === 1 }));
     for (const half of walk) if (walkOf[half ^ 1] === index) group.hanging.add(pieceOf(pieces, half).curve.id);
     const area = chain.reduce((sum, part) => sum + areaUnder(part), 0);
+    group.touching ??= findRepeat(
+      walk.map((half) => halves[half]?.from ?? -1),
+      joints,
+    );
     if (area > 0) group.cells.push({ curves: mergePieces(chain), area });
     else {
       const outline = chain.map(({ curve, isReversed }) => ({ curve, isReversed: !isReversed })).reverse();
       group.outline = { curves: mergePieces(outline), area: -area };
-      group.touching = findRepeat(
-        walk.map((half) => halves[half]?.from ?? -1),
-        joints,
-      );
     }
   });
   return [...groups.values()].flatMap(({ outline, touching, cells, hanging }) => (outline ? [{ outline, touching, cells, hanging: [...hanging] }] : []));

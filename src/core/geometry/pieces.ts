@@ -76,19 +76,20 @@ function findCuts(curves: readonly Curve[]): Point2[][] {
 /** Ends of one curve that lie on another. */
 function endsOn(ended: Curve, curve: Curve): Point2[] {
   if (ended.kind === 'circle') return [];
-  return [ended.start, ended.end].filter((end) => lies(curve, end));
+  return [ended.start, ended.end].filter((end) => liesNear(curve, end, JOIN_TOLERANCE));
 }
 
-function lies(curve: Curve, point: Point2): boolean {
+/** Whether a point lies on a curve, to within `tolerance` millimetres. */
+export function liesNear(curve: Curve, point: Point2, tolerance: number): boolean {
   if (curve.kind === 'line') {
     const [dx, dy] = [curve.end[0] - curve.start[0], curve.end[1] - curve.start[1]];
     const length = Math.hypot(dx, dy);
     const [px, py] = [point[0] - curve.start[0], point[1] - curve.start[1]];
     const along = (px * dx + py * dy) / length;
-    return Math.abs(px * dy - py * dx) / length < JOIN_TOLERANCE && along > -JOIN_TOLERANCE && along < length + JOIN_TOLERANCE;
+    return Math.abs(px * dy - py * dx) / length < tolerance && along > -tolerance && along < length + tolerance;
   }
   const off = Math.hypot(point[0] - curve.centre[0], point[1] - curve.centre[1]) - curve.radius;
-  return Math.abs(off) < JOIN_TOLERANCE && (curve.kind === 'circle' || isWithinSweep(curve, point, JOIN_TOLERANCE));
+  return Math.abs(off) < tolerance && (curve.kind === 'circle' || isWithinSweep(curve, point, tolerance));
 }
 
 function isEnd(curve: Curve, [x, y]: Point2): boolean {

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { findProfiles, profileArea, type Curve, type Point2 } from '.';
 
 const line = (id: string, start: Point2, end: Point2): Curve => ({ kind: 'line', id, start, end });
@@ -68,10 +69,42 @@ test('a bar laid twice over the same edge counts once', () => {
   expect(profiles.map(profileArea)).toEqual([125]);
 });
 
-test('a circle that touches the edge from inside is a division, not a hole', () => {
-  const { profiles, problems } = findProfiles([...square('a', 0, 0, 10), circle('o', 5, 2, 2)]);
-  expect(problems).toEqual([]);
-  expect(profiles.map(profileArea)).toEqual([100]);
+test.each([
+  ['the edge from inside', [...square('a', 0, 0, 10), circle('o', 5, 2, 2)], ['a1', 'o'], [5, 0]],
+  ['the edge from inside, but for less than a rounding', [...square('a', 0, 0, 10), circle('o', 5, 2.0000001, 2)], ['a1', 'o'], [5, 0]],
+  ['the inner wall of a ring', [circle('rim', 0, 0, 50), circle('bore', 0, 0, 30), circle('o', 25, 0, 5)], ['bore', 'o'], [30, 0]],
+  ['another one beside it', [...square('a', 0, 0, 10), circle('o', 3, 5, 2), circle('p', 7, 5, 2)], ['o', 'p'], [5, 5]],
+])('a circle that touches %s is told, not filled', (_, curves, about, at) => {
+  const { profiles, problems } = findProfiles(curves);
+  expect(profiles).toEqual([]);
+  expect(problems.map(({ code, curves: ids }) => [code, [...ids].sort()])).toEqual([['touching', about]]);
+  expect(Math.hypot((problems[0]?.at?.[0] ?? NaN) - (at[0] ?? NaN), (problems[0]?.at?.[1] ?? NaN) - (at[1] ?? NaN))).toBeLessThan(1e-6);
+});
+
+test('circles on a grid: nested and apart they bound by turns, touching they are told', () => {
+  const places = fc.record({ x: fc.integer({ min: -6, max: 6 }), y: fc.integer({ min: -6, max: 6 }), r: fc.integer({ min: 1, max: 6 }) });
+  let sound = 0;
+  let touching = 0;
+  fc.assert(
+    fc.property(fc.uniqueArray(places, { minLength: 2, maxLength: 5, selector: ({ x, y, r }) => `${x} ${y} ${r}` }), (discs) => {
+      const pairs = discs.flatMap((a, i) => discs.slice(i + 1).map((b) => [a, b] as const));
+      const gap = ({ x, y }: (typeof discs)[number], other: (typeof discs)[number]): number => Math.hypot(x - other.x, y - other.y);
+      if (pairs.some(([a, b]) => gap(a, b) < a.r + b.r && gap(a, b) > Math.abs(a.r - b.r))) return;
+      const { profiles, problems } = findProfiles(discs.map(({ x, y, r }, i) => circle(`c${i}`, x, y, r)));
+      if (pairs.some(([a, b]) => gap(a, b) === a.r + b.r || gap(a, b) === Math.abs(a.r - b.r))) {
+        touching++;
+        expect(problems.map(({ code }) => code)).toContain('touching');
+        return;
+      }
+      sound++;
+      const depth = (disc: (typeof discs)[number]): number => discs.filter((other) => other.r > disc.r && gap(other, disc) < other.r).length;
+      const area = discs.reduce((sum, disc) => sum + (depth(disc) % 2 === 0 ? 1 : -1) * Math.PI * disc.r ** 2, 0);
+      expect(problems).toEqual([]);
+      expect(profiles.reduce((sum, profile) => sum + profileArea(profile), 0)).toBeCloseTo(area, 9);
+    }),
+    { numRuns: 5000 },
+  );
+  expect(Math.min(sound, touching)).toBeGreaterThan(50);
 });
 
 test('arcs that run on tangentially close a slot', () => {

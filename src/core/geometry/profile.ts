@@ -12,7 +12,7 @@ import { intersectCurves } from './intersect';
 import { JOIN_TOLERANCE, Joints } from './joints';
 import type { Loop } from './loop';
 import { pointOn, traceGroups } from './outline';
-import { cutIntoPieces, type Piece } from './pieces';
+import { cutIntoPieces, liesNear, type Piece } from './pieces';
 
 export interface Profile {
   readonly outer: Loop;
@@ -40,9 +40,9 @@ export function findProfiles(curves: readonly Curve[]): ProfileResult {
   const ends = findOpenEnds(open, joints);
   if (ends.length > 0) return { profiles: [], problems: ends };
   const groups = traceGroups(open, joints);
-  const problems = groups.flatMap(({ hanging, touching, outline }): ProfileProblem[] => {
+  const problems = groups.flatMap(({ hanging, touching }): ProfileProblem[] => {
     if (hanging.length > 0) return [{ code: 'open', curves: hanging }];
-    return touching ? [{ code: 'touching', curves: curvesAt(outline, touching), at: touching }] : [];
+    return touching ? [{ code: 'touching', curves: curvesAt(curves, touching), at: touching }] : [];
   });
   if (problems.length > 0) return { profiles: [], problems };
   const loops = [...groups.map(({ outline }) => outline), ...circles.map((curve) => circleLoop(curve))];
@@ -61,11 +61,8 @@ function findOpenEnds(pieces: readonly Piece[], joints: Joints): ProfileProblem[
   return [...meeting].flatMap(([joint, ids]) => (ids.length === 1 ? [{ code: 'open' as const, curves: ids, at: joints.place(joint) }] : []));
 }
 
-function curvesAt(loop: Loop, [x, y]: Point2): string[] {
-  const ids = loop.curves.flatMap(({ curve }) =>
-    curve.kind !== 'circle' && [curve.start, curve.end].some((end) => Math.hypot(end[0] - x, end[1] - y) < JOIN_TOLERANCE * 10) ? [curve.id] : [],
-  );
-  return [...new Set(ids)];
+function curvesAt(curves: readonly Curve[], at: Point2): string[] {
+  return [...new Set(curves.flatMap((curve) => (liesNear(curve, at, JOIN_TOLERANCE * 10) ? [curve.id] : [])))];
 }
 
 function nestLoops(loops: readonly Loop[]): Profile[] {

@@ -16,6 +16,12 @@ export function findNearest(input: string, candidates: Iterable<string>, limit =
   return scored.slice(0, limit).map((entry) => entry.name);
 }
 
+/** ` Did you mean rail or reel?`; empty where nothing is near. */
+export function nameNearest(input: string, candidates: Iterable<string>): string {
+  const near = findNearest(input, candidates);
+  return near.length === 0 ? '' : ` Did you mean ${near.join(' or ')}?`;
+}
+
 function editDistance(a: string, b: string): number {
   let beforePrevious = new Array<number>(b.length + 1).fill(0);
   let previous = Array.from({ length: b.length + 1 }, (_, j) => j);

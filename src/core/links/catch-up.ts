@@ -4,20 +4,22 @@
  * A document is *behind* when the latest revision of a source, or what a source would have after catching
  * up itself, has another value for something that it takes. The plan walks the documents with sources
  * first, gives each its new taken values, evaluates it, and passes what it publishes on. Documents that link
- * each other are allowed: the walk is repeated until nothing changes, and only a value that truly depends on
- * itself keeps it from ending.
+ * each other are allowed: the walk is repeated until nothing changes. Only a value that truly depends on itself, through
+ * documents that link each other, makes a circle.
  */
 import type { Document } from '../document';
 import { listRecords } from '../document';
 import { orderGraph } from '../network';
 import { PlanState, type DocumentPlan, type PlannedDocument, type PlanOptions } from './plan-state';
-import { findValueCycle } from './value-graph';
+import { findValueCycle, type ValuePlace } from './value-graph';
 
 export interface CatchUpPlan {
   /** Documents that would change, sources first. */
   readonly documents: readonly DocumentPlan[];
   /** The values, with their documents, along one that depends on itself; empty when there is none. */
   readonly cycle: readonly string[];
+  /** The same values by document and id. */
+  readonly ring: readonly ValuePlace[];
 }
 
 /**
@@ -26,15 +28,18 @@ export interface CatchUpPlan {
  */
 export function planCatchUp(documents: readonly PlannedDocument[], targets: ReadonlySet<string>, options: PlanOptions = {}): CatchUpPlan {
   const index = new Map(documents.map((planned, i) => [planned.document.id, i]));
-  const { order } = orderGraph(documents.length, (i) => sourcesOf(documents[i]?.document, index));
+  const { order, cycles } = orderGraph(documents.length, (i) => sourcesOf(documents[i]?.document, index));
+  // Documents that link each other are no circle yet; a value that is handed round and comes out as it went in is one all the same.
+  const ring = cycles.length > 0 ? findValueCycle(documents.map(({ document }) => document)) : [];
+  if (ring.length > 0) return { documents: [], cycle: ring.map(({ words }) => words), ring };
   const states = documents.map((planned) => new PlanState(planned, targets.has(planned.document.id), options));
   const stateOf = (id: string): PlanState | undefined => states[index.get(id) ?? -1];
   for (let round = 0; round <= documents.length; round++) {
     let changed = false;
     for (const i of order) changed = (states[i]?.take(stateOf) ?? false) || changed;
-    if (!changed) return { documents: [...order].flatMap((i) => states[i]?.finish(stateOf) ?? []), cycle: [] };
+    if (!changed) return { documents: [...order].flatMap((i) => states[i]?.finish(stateOf) ?? []), cycle: [], ring: [] };
   }
-  return { documents: [], cycle: findValueCycle(documents.map(({ document }) => document)) };
+  throw new Error('Bug: a plan without a circle of values does not end');
 }
 
 /** A document that is left as it is, and why. */

@@ -1,5 +1,5 @@
 /** Values of several documents as one graph: which reads which, across links. Cycles are judged in it, not between files. */
-import { DocumentValues, findAny, isNamed, listIds, listRecords, type Document } from '../document';
+import { DocumentValues, findAny, isNamed, listIds, listRecords, type Document, type Link } from '../document';
 import { findCycle } from '../network';
 
 interface ValueGraph {
@@ -9,7 +9,8 @@ interface ValueGraph {
   find(document: string, id: string): number | undefined;
 }
 
-function graphValues(documents: readonly Document[]): ValueGraph {
+/** `isTaken` leaves out links that hand nothing on. */
+function graphValues(documents: readonly Document[], isTaken: (link: Link) => boolean = () => true): ValueGraph {
   const nodes: { readonly document: Document; readonly id: string }[] = [];
   const indexOf = new Map<string, number>();
   const sheets = documents.map((document) => ({ document, sheet: new DocumentValues(document).sheet }));
@@ -23,23 +24,31 @@ function graphValues(documents: readonly Document[]): ValueGraph {
   };
   for (const { document, sheet } of sheets) {
     for (const id of sheet.listIds()) for (const other of sheet.listReads(id)) note(`${document.id}/${id}`, `${document.id}/${other}`);
-    for (const link of listRecords(document, 'links', 'link')) {
+    for (const link of listRecords(document, 'links', 'link').filter(isTaken)) {
       for (const take of listRecords(document, `${link.id}/takes`, 'take')) note(`${document.id}/${take.id}`, `${link.source}/${take.parameter}`);
     }
   }
   return { nodes, reads, find: (document, id) => indexOf.get(`${document}/${id}`) };
 }
 
+export interface ValuePlace {
+  readonly document: string;
+  readonly id: string;
+  /** `Loom sizes: width`. */
+  readonly words: string;
+}
+
 /**
- * The path of a value that depends on itself across documents: `['Loom sizes: width', 'Side frame: depth']` when the
+ * The path of a value that depends on itself across documents: `Loom sizes: width`, `Side frame: depth` when the
  * one reads the other and that the one again; empty when no value depends on itself.
  */
-export function findValueCycle(documents: readonly Document[]): string[] {
-  const { nodes, reads } = graphValues(documents);
+export function findValueCycle(documents: readonly Document[]): ValuePlace[] {
+  // What a held link has is as it was taken: it depends on nothing any more.
+  const { nodes, reads } = graphValues(documents, ({ policy }) => policy !== 'hold');
   return (findCycle(nodes.length, (node) => reads[node] ?? []) ?? []).flatMap((index) => {
     const node = nodes[index];
     const record = node && findAny(node.document, node.id);
-    return node && record && isNamed(record) ? `${node.document.name}: ${record.name}` : [];
+    return node && record && isNamed(record) ? { document: node.document.id, id: node.id, words: `${node.document.name}: ${record.name}` } : [];
   });
 }
 

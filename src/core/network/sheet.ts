@@ -34,6 +34,7 @@ import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
 import { FlatCone } from './flat-cone';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
+import { readNames } from './read-names';
 import { addReader, makeNode, NO_READS, type Node } from './node';
 import { describeCycle, hasRules, judge, type Bound } from './rules';
 
@@ -154,10 +155,8 @@ export class Sheet {
 
   listReaders(id: string): string[] {
     const own = this.byId.get(id) ?? -1;
-    return (this.nodeOf(id)?.readBy ?? NO_READS).flatMap((index) => {
-      const reader = this.nodes[index];
-      return !reader || reader.unitNames.includes(own) ? [] : reader.id;
-    });
+    const readers = (this.nodeOf(id)?.readBy ?? NO_READS).map((index) => this.nodes[index]);
+    return readers.flatMap((reader) => (!reader || reader.unitNames.includes(own) ? [] : reader.id));
   }
 
   /** The scope that a formula of this sheet is judged in: for live checks as one types. */
@@ -316,12 +315,13 @@ export class Sheet {
     const note = (other: number | undefined): void => {
       if (other !== undefined && !reads.includes(other)) reads.push(other);
     };
-    if (node.definition.kind === 'formula') {
-      const words = this.bindNames(index, node.definition, note);
-      const unitNames = words.filter((other) => !reads.includes(other));
-      for (const other of unitNames) note(other);
-      if (unitNames.length > 0) node.unitNames = unitNames;
-    } else for (const id of node.definition.reads ?? []) note(this.byId.get(id));
+    const { definition } = node;
+    if (definition.kind === 'formula') {
+      const found = readNames(index, definition, this.parse(definition.text), this.names);
+      for (const other of [...found.reads, ...found.unitNames]) note(other);
+      if (found.unitNames.length > 0) node.unitNames = found.unitNames;
+      for (const bound of [definition.least, definition.most]) if (bound !== undefined) note(this.byId.get(bound));
+    } else for (const id of definition.reads ?? []) note(this.byId.get(id));
     // A copy has no room to spare, which a list grown by one has.
     node.reads = reads.slice();
     for (const read of reads) {
@@ -329,22 +329,6 @@ export class Sheet {
       if (other) addReader(other, index);
       if (other && other.rank >= node.rank) this.mustReorder = true;
     }
-  }
-
-  /** Notes what the names of a formula mean; gives the values that are called like one of its units. */
-  private bindNames(index: number, { name: ownName, typedFor, text, least, most }: FormulaDefinition, note: (other: number | undefined) => void): number[] {
-    const parsed = this.parse(text);
-    if (parsed.ok) {
-      for (const { name } of parsed.names) {
-        const other = this.names.find(name);
-        note(other);
-        if (other === undefined) this.names.noteMissing(name, index);
-      }
-    } else this.names.noteUnparsed(index);
-    for (const bound of [least, most]) if (bound !== undefined) note(this.byId.get(bound));
-    if (!parsed.ok || parsed.unitWords.length === 0) return [];
-    // Its own name is no reading of a unit in it: `m = 2 m` is two metres.
-    return parsed.unitWords.flatMap((word) => (word === (typedFor ?? ownName) ? [] : (this.names.find(word) ?? [])));
   }
 
   private reorderIfNeeded(): void {

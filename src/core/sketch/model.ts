@@ -28,6 +28,8 @@ export interface SketchMeasure {
   readonly value: number;
   /** Only read, not constrained. */
   readonly isReference: boolean;
+  /** Of horizontal and vertical ones: 1 where a positive value puts the second point at the larger coordinate, -1 at the smaller; else as it lies at the start. */
+  readonly sense?: 1 | -1;
 }
 
 export interface SketchModel {

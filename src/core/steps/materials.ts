@@ -58,10 +58,25 @@ const GRAM_PER_CUBIC_CENTIMETRE = parseUnit('g/cm^3');
 const KILOGRAM = 1e8;
 const CUBIC_MILLIMETRE = 1e12;
 
-/** Mass in kilograms of a volume in cubic millimetres; undefined for a material without a known density. */
-export function massOf(values: Pick<DocumentValues, 'densityOf'>, { id, material }: Pick<Body, 'id' | 'material'>, volume: number): number | undefined {
-  const density = values.densityOf(id) ?? tableDensity(material);
-  return density === undefined || Number.isNaN(density) || density <= 0 ? undefined : (density * CUBIC_MILLIMETRE * volume) / KILOGRAM;
+/** What a body weighs, in kilograms; or why that is not known. */
+export type Mass = { readonly kilograms: number } | { readonly problem: string };
+
+/** The mass of a body of `volume` cubic millimetres: by its own density where it has a formula for one, by that of its material else. */
+export function massOf(
+  values: Pick<DocumentValues, 'densityOf' | 'densityProblem'>,
+  { id, name, material }: Pick<Body, 'id' | 'name' | 'material'>,
+  volume: number,
+): Mass {
+  const own = values.densityOf(id);
+  const density = own ?? tableDensity(material);
+  if (density === undefined)
+    return {
+      problem:
+        material === '' ? `${name} has no material.` : `${material} is no material with a known density; choose one, or give ${name} a density of its own.`,
+    };
+  if (Number.isNaN(density)) return { problem: `The density of ${name} has an error: ${values.densityProblem(id) ?? 'it has no value.'}` };
+  if (density <= 0) return { problem: `The density of ${name} must be above zero.` };
+  return { kilograms: (density * CUBIC_MILLIMETRE * volume) / KILOGRAM };
 }
 
 /** In internal units. */

@@ -75,8 +75,8 @@ export function measureBody(reader: BodyReader, measure: Exclude<Measure, { read
   if (measure.of === 'geometry') return measureGeometry(reader.port, state, measure);
   const properties = reader.port.measure(state.handle);
   const mass = massOf(reader.values, body, properties.volume);
-  if (mass === undefined && (measure.what === 'mass' || measure.what.startsWith('inertia'))) return { problem: `${body.material} has no density here.` };
-  return { value: readProperty(properties, mass ?? 0, measure.what) };
+  if ('problem' in mass && (measure.what === 'mass' || measure.what.startsWith('inertia'))) return mass;
+  return { value: readProperty(properties, 'kilograms' in mass ? mass.kilograms : 0, measure.what) };
 }
 
 function readProperty(properties: BodyProperties, mass: number, what: Extract<Measure, { readonly of: 'body' }>['what']): number {

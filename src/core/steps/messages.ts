@@ -1,9 +1,31 @@
 /** The words for what keeps a sketch from being solved or built on. */
-import { findAny, findRecord, type Document, type DocumentValues } from '../document';
+import { findAny, findRecord, listRecords, type Document, type DocumentValues } from '../document';
 import type { ProfileProblem } from '../geometry';
 import type { SketchSolution } from '../sketch';
 import type { StepProblem } from './outcome';
-import { TAKEN_PREFIX } from './sketch-model';
+import { LARGEST } from './build/context';
+import { TAKEN_PREFIX, toMillimetres } from './sketch-model';
+
+/**
+ * A dimension that no shape can have: a length, radius or diameter that is not above zero, or one beyond all measure. Horizontal
+ * and vertical ones, and those from a line, may be zero or negative, which is the other side.
+ */
+export function findBadSize(document: Document, sketch: string, values: DocumentValues): StepProblem | undefined {
+  for (const { id, kind, on, parameter, isReference } of listRecords(document, `${sketch}/constraints`, 'dimension')) {
+    const value = values.sheet.readNumber(parameter);
+    if (isReference === true || Number.isNaN(value) || kind === 'angle') continue;
+    const millimetres = toMillimetres(value);
+    const said = nameConstraint(document, id, values);
+    if (Math.abs(millimetres) > LARGEST) return { message: `${said} is too large; the most is ${LARGEST / 1e6} km.`, about: [id] };
+    const hasSides = kind === 'length' && on.length > 1 && on.some((one) => findAny(document, one)?.type === 'line' || one.endsWith('-axis'));
+    if (kind === 'horizontal' || kind === 'vertical' || hasSides || millimetres > SMALLEST) continue;
+    return { message: `${said}, but must be above zero.`, about: [id] };
+  }
+  return undefined;
+}
+
+/** Below this nothing has a length, in millimetres: ends closer than it are one point. */
+const SMALLEST = 1e-6;
 
 /** Undefined when the sketch is solved. */
 export function describeSolution(document: Document, solution: SketchSolution, values: DocumentValues): StepProblem | undefined {
@@ -41,6 +63,6 @@ export function describeProfileProblem(problem: ProfileProblem): StepProblem {
     case 'open':
       return { message: problem.at ? `The outline is open${at}.` : 'A line belongs to no outline: the same region is on both its sides.', about };
     case 'touching':
-      return { message: `Outlines meet in nothing but a point${at}.`, about };
+      return { message: `Outlines meet in nothing but a point${at}. Move them apart, or let them overlap.`, about };
   }
 }

@@ -19,6 +19,8 @@ export interface StepOutcome {
   readonly id: string;
   readonly status: StepStatus;
   readonly problem?: StepProblem;
+  /** What a careful designer would look at, though it is built: a cut that meets nothing, a body in pieces. */
+  readonly warnings?: readonly StepProblem[];
   /** Set for sketches: the solved shape and what can still move. */
   readonly sketch?: SolvedSketch;
   /** Set for datum planes: where it lies. */
@@ -54,6 +56,8 @@ export interface BodyOutcome {
   readonly properties?: BodyProperties;
   /** In kilograms. */
   readonly mass?: number;
+  /** Why it has no mass though it is built. */
+  readonly massProblem?: string;
   /** The step that used the body up. */
   readonly usedBy?: string;
 }

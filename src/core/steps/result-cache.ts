@@ -2,7 +2,7 @@
  * Results by their content keys: equal keys, equal results, so the cache never needs to be told what changed.
  * Sketches are cheap to hold, bodies are kernel memory; the least recently used go first.
  */
-import { listRecords, type Document, type DocumentValues, type SketchStep } from '../document';
+import { findRecord, listRecords, type Document, type DocumentValues, type SketchStep } from '../document';
 import { findProfiles, profileArea, type Frame, type Profile } from '../geometry';
 import type { BodyHandle, BodyMesh, BodyProperties, KernelFailure, KernelPort } from '../kernel-port';
 import type { Result } from '../kit';
@@ -14,6 +14,7 @@ import { describeProfileProblem } from './messages';
 import type { SolvedSketch, StepProblem } from './outcome';
 import { readCurves, readEntities, readSketchModel, TAKEN_PREFIX, type TakenPlaces } from './sketch-model';
 import type { SketchResult } from './sketch-result';
+import { nestingOf, warnOfNesting, type Nesting } from './warnings';
 
 const MAX_SKETCHES = 400;
 const MAX_BODIES = 400;
@@ -21,6 +22,7 @@ const MAX_BODIES = 400;
 export class ResultCache {
   private readonly sketches = new Map<string, SketchResult>();
   private readonly handles = new Map<string, BodyHandle>();
+  private readonly nestings = new Map<string, Nesting>();
   private readonly failures = new Map<string, StepProblem>();
   private readonly cuts = new Map<string, Prism | undefined>();
   /** Keys that the regeneration at hand uses: none of them is let go. */
@@ -48,6 +50,7 @@ export class ResultCache {
     const places = { point: (id: string) => solution.points.get(id) ?? ([0, 0] as const), radius: (id: string) => solution.radii.get(id) ?? 0 };
     const { profiles, problems } = findProfiles(readCurves(document, step.id, values, places));
     const [problem] = problems;
+    const isNested = profiles.some(({ holes }) => holes.length > 0);
     const result: SketchResult = {
       key,
       frame,
@@ -56,9 +59,23 @@ export class ResultCache {
       profiles,
       profileKey: keyOf(profiles),
       profileProblem: problem && describeProfileProblem(problem),
+      warnings: isNested ? warnOfNesting(this.nestingAsDrawn(document, step.id, values), nestingOf(profiles)) : [],
     };
     remember(this.sketches, key, result, MAX_SKETCHES);
     return { result, isFromCache: false };
+  }
+
+  /** The outlines as they lie where the solve starts. */
+  private nestingAsDrawn(document: Document, sketch: string, values: DocumentValues): Nesting {
+    const places = {
+      point: (id: string) => placeOf(findRecord(document, id, 'point')),
+      radius: (id: string) => findRecord(document, id, 'circle')?.radius ?? 0,
+    };
+    const curves = readCurves(document, sketch, values, places);
+    const key = keyOf(['drawn', curves]);
+    const known = this.nestings.get(key) ?? nestingOf(findProfiles(curves).profiles);
+    remember(this.nestings, key, known, MAX_SKETCHES);
+    return known;
   }
 
   /** The profile that a cut comes to: finding it compares every loop with every other. */
@@ -149,6 +166,10 @@ function toPlainData(solution: SketchSolution, frame: Frame, profiles: readonly 
 /** The first by id of the curves that bound a region from outside. */
 function firstCurve({ outer }: Profile): string {
   return outer.curves.map(({ curve }) => curve.id).sort()[0] ?? '';
+}
+
+function placeOf(point: { readonly x: number; readonly y: number } | undefined): readonly [number, number] {
+  return point ? [point.x, point.y] : [0, 0];
 }
 
 /** Keeps the newest `limit` entries. */

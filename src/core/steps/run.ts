@@ -19,7 +19,8 @@ import type { Axis, BodyHandle, KernelFailure } from '../kernel-port';
 import { succeed, type Result } from '../kit';
 import { buildFeature } from './build';
 import { readNumbers, refuse, wait, type BodyState, type Buildable, type BuildContext, type Tool, type Unbuilt } from './build/context';
-import { describeSolution } from './messages';
+import { describeSolution, findBadSize } from './messages';
+import { warnOf } from './warnings';
 import { massOf } from './materials';
 import { measureBody, measuredOn, measureSketch } from './measured';
 import type { BodyOutcome, Regenerated, StepOutcome, StepProblem } from './outcome';
@@ -67,7 +68,13 @@ export class Run {
 
   regenerateStep(step: Step): void {
     this.isFresh = false;
-    const outcome = step.suppressed && this.values.isSuppressed(step.id) ? this.suppress(step) : this.build(step);
+    const condition = step.suppressed && this.values.conditionProblem(step.id);
+    const outcome =
+      condition !== undefined
+        ? this.refuseCondition(step, condition)
+        : step.suppressed && this.values.isSuppressed(step.id)
+          ? this.suppress(step)
+          : this.build(step);
     if (this.isFresh && outcome.status === 'done') this.rebuilt++;
     this.outcomes.push(outcome);
     this.measure(step, outcome);
@@ -81,7 +88,8 @@ export class Run {
       }
       const properties = this.cache.propertiesOf(progress.state);
       const mass = massOf(this.values, body, properties.volume);
-      return { id: body.id, name: body.name, key: progress.state.key, properties, ...(mass === undefined ? {} : { mass }) };
+      const known = 'kilograms' in mass ? { mass: mass.kilograms } : { massProblem: mass.problem };
+      return { id: body.id, name: body.name, key: progress.state.key, properties, ...known };
     });
     return { steps: this.outcomes, bodies, measured: this.measured, rebuilt: this.rebuilt };
   }
@@ -94,6 +102,13 @@ export class Run {
     }
     this.toolsOf.set(step.id, []);
     return { id: step.id, status: 'suppressed', isFromCache: true };
+  }
+
+  /** Whether it is left out is not known: neither way would be right. */
+  private refuseCondition(step: Step, problem: string): StepOutcome {
+    for (const body of [bodyOf(step), ...startedBodies(step)]) if (body !== undefined) this.bodies.set(body, { waitsFor: step.name });
+    const message = `${step.name}: the condition for leaving it out has an error. ${problem}`;
+    return { id: step.id, status: 'failed', problem: { message, about: [] }, isFromCache: true };
   }
 
   private build(step: Step): StepOutcome {
@@ -112,6 +127,8 @@ export class Run {
     if (!frame.ok) return this.unbuilt(step, frame.failure);
     const taken = this.placeTaken(step, frame.value);
     if (!taken.ok) return this.unbuilt(step, { problem: taken.failure, isFailure: true });
+    const size = findBadSize(this.document, step.id, this.values);
+    if (size) return this.unbuilt(step, { problem: size, isFailure: true });
     const { result, isFromCache } = this.cache.solve(this.document, step, frame.value, this.values, taken.value);
     this.isFresh = !isFromCache;
     // Reference dimensions and measures only read: one without a value keeps nothing waiting.
@@ -124,7 +141,7 @@ export class Run {
     const problem = describeSolution(this.document, result.solution, this.values);
     if (problem) return { id: step.id, status: 'failed', problem, sketch: result.solved, isFromCache };
     this.sketches.set(step.id, result);
-    return { id: step.id, status: 'done', sketch: result.solved, isFromCache };
+    return { id: step.id, status: 'done', sketch: result.solved, isFromCache, ...(result.warnings.length > 0 ? { warnings: result.warnings } : {}) };
   }
 
   private placeTaken(step: SketchStep, frame: Frame): Result<TakenPlaces, StepProblem> {
@@ -148,6 +165,7 @@ export class Run {
   }
 
   private regenerateFeature(step: Feature): StepOutcome {
+    const before = this.stateOf(step.body);
     const built = buildFeature(this.context, step);
     if (!built.ok) {
       for (const body of [step.body, ...startedBodies(step)]) this.bodies.set(body, { waitsFor: step.name });
@@ -158,7 +176,8 @@ export class Run {
     this.toolsOf.set(step.id, tools);
     for (const { body, state: fresh } of started ?? []) this.bodies.set(body, { state: fresh });
     for (const id of consumed ?? []) this.bodies.set(id, { usedBy: step.name });
-    return { id: step.id, status: 'done', isFromCache: !this.isFresh };
+    const warnings = warnOf(this.cache.port, step, before, state);
+    return { id: step.id, status: 'done', isFromCache: !this.isFresh, ...(warnings.length > 0 ? { warnings } : {}) };
   }
 
   private unbuilt(step: Step, { problem, isFailure }: Unbuilt): StepOutcome {

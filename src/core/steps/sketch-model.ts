@@ -45,7 +45,16 @@ export function readSketchModel(document: Document, sketch: string, values: Docu
     ],
     dimensions: constrained.flatMap((record) =>
       record?.type === 'dimension'
-        ? [{ id: record.id, kind: record.kind, on: record.on, value: dimensionValue(record, values), isReference: record.isReference ?? false }]
+        ? [
+            {
+              id: record.id,
+              kind: record.kind,
+              on: record.on,
+              value: dimensionValue(record, values),
+              isReference: record.isReference ?? false,
+              ...(record.sense ? { sense: record.sense } : {}),
+            },
+          ]
         : [],
     ),
   };

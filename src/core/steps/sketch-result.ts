@@ -12,4 +12,5 @@ export interface SketchResult {
   /** Key of the regions alone: two solutions with equal regions build equal solids. */
   readonly profileKey: string;
   readonly profileProblem: StepProblem | undefined;
+  readonly warnings: readonly StepProblem[];
 }

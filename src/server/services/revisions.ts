@@ -44,7 +44,7 @@ interface Following {
   readonly loaded: readonly LoadedDocument[];
 }
 
-const NOBODY: Following = { plan: { documents: [], cycle: [] }, left: [], loaded: [] };
+const NOBODY: Following = { plan: { documents: [], cycle: [], ring: [] }, left: [], loaded: [] };
 
 async function planFollowers({ id, projectId, revision }: DocumentRow, values: DocumentValues): Promise<Following> {
   const loaded = await loadPlanned(projectId);

@@ -16,7 +16,8 @@ export function BodySettings({ body: id }: { body: string }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const body = useSessionState((state) => findRecord(state.document, id, 'body'));
-  const mass = useSessionState((state) => state.regenerated?.bodies.find((one) => one.id === id)?.mass);
+  const built = useSessionState((state) => state.regenerated?.bodies.find((one) => one.id === id));
+  const mass = built?.mass;
   if (!body) return null;
   const put = (changes: Partial<Body>): void => {
     session.edit({ type: 'body.put', body: { ...body, ...changes } });
@@ -61,9 +62,7 @@ export function BodySettings({ body: id }: { body: string }) {
           <Popover.Close className="mt-2 underline" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body: id } })}>
             Find the values that drive it
           </Popover.Close>
-          <p className="mt-2 text-walnut-soft">
-            {mass === undefined ? 'No mass: it is not built, or its density has an error.' : `Mass ${mass.toFixed(4)} kg`}
-          </p>
+          <p className="mt-2 text-walnut-soft">{mass === undefined ? (built?.massProblem ?? 'No mass: it is not built.') : `Mass ${mass.toFixed(4)} kg`}</p>
         </Popover.Content>
       </Popover.Portal>
     </Popover.Root>

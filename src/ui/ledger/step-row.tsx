@@ -115,6 +115,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
         <span className="flex-1" />
         {isBeyond && <span className="text-walnut-soft">not built</span>}
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
+        {(outcome?.warnings?.length ?? 0) > 0 && <span className="text-weld">warning</span>}
         {outcome && outcome.status !== 'done' && <span className={isWrong ? 'text-madder' : 'text-walnut-soft'}>{WORDS[outcome.status]}</span>}
         {step.type === 'sketch' && (
           <Button tone="quiet" className="h-6" onClick={open}>
@@ -136,6 +137,11 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
           {outcome.problem.message}
         </p>
       )}
+      {outcome?.warnings?.map(({ message }) => (
+        <p role="cell" key={message} className="px-12 pb-1 text-weld">
+          {message}
+        </p>
+      ))}
     </div>
   );
 }

@@ -16,6 +16,7 @@ export function StatusLine() {
   const version = useSessionState((state) => state.version);
   const sketch = useWorkspace((state) => state.sketch);
   const failing = regenerated?.steps.filter((step) => step.status === 'failed' || step.status === 'waiting').length ?? 0;
+  const warned = regenerated?.steps.filter((step) => (step.warnings?.length ?? 0) > 0).length ?? 0;
   const errors = Object.values(document.records).filter(
     (record) => (record.type === 'parameter' || record.type === 'take') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
@@ -26,7 +27,7 @@ export function StatusLine() {
       {document.kind === 'part' && (
         <>
           <span aria-live="polite" className={isPaused ? 'text-weld' : ''}>
-            {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing)}
+            {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing, warned)}
           </span>
           <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.geometry.setPaused(!isPaused)}>
             {isPaused ? 'Go on' : regeneration === 'running' ? 'Stop' : 'Pause'}
@@ -51,6 +52,12 @@ export function StatusLine() {
           {body.name}{' '}
           {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : body.usedBy === undefined ? 'not built' : `used by ${body.usedBy}`}
           {body.mass !== undefined && ` · ${body.mass.toFixed(3)} kg`}
+          {body.massProblem !== undefined && (
+            <span className="text-weld" title={body.massProblem}>
+              {' '}
+              · no mass
+            </span>
+          )}
         </span>
       ))}
       <span className="flex-1" />
@@ -78,9 +85,12 @@ function describeFreedom({ status, degreesOfFreedom, redundant, points }: Solved
   return degreesOfFreedom === 0 ? `fully constrained${extra}` : `${degreesOfFreedom} degree${degreesOfFreedom === 1 ? '' : 's'} of freedom left${extra}`;
 }
 
-function describeRegeneration(regeneration: 'idle' | 'running' | { readonly kind: string }, failing: number): string {
+function describeRegeneration(regeneration: 'idle' | 'running' | { readonly kind: string }, failing: number, warned: number): string {
   if (regeneration === 'running') return 'regenerating…';
-  if (regeneration === 'idle') return failing === 0 ? 'regenerated' : `${failing} step${failing === 1 ? '' : 's'} not built`;
+  if (regeneration === 'idle') {
+    const warnings = warned === 0 ? '' : `, ${warned} warning${warned === 1 ? '' : 's'}`;
+    return `${failing === 0 ? 'regenerated' : `${failing} step${failing === 1 ? '' : 's'} not built`}${warnings}`;
+  }
   if (regeneration.kind === 'timed-out') return 'regeneration took too long and was stopped; the last picture is kept';
   return 'the geometry worker failed and was restarted; the last picture is kept';
 }

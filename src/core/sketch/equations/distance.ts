@@ -15,9 +15,8 @@ export function difference(source: string, i: number, j: number, target = 0): Eq
   );
 }
 
-/** sense (x_i - x_j) = target, the sense fixed at the start so that a positive value keeps the side. */
-export function directedDifference(source: string, i: number, j: number, start: Float64Array, target: number): Equation {
-  const sense = at(start, i) - at(start, j) < 0 ? -1 : 1;
+/** sense (x_i - x_j) = target: a positive value keeps the side that the sense tells. */
+export function directedDifference(source: string, i: number, j: number, sense: 1 | -1, target: number): Equation {
   return makeEquation(
     source,
     [i, j],

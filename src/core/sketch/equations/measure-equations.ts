@@ -25,7 +25,9 @@ export function measureEquation(measure: SketchMeasure, variables: SketchVariabl
     case 'horizontal':
     case 'vertical': {
       const axis = measure.kind === 'horizontal' ? 0 : 1;
-      return p === undefined || q === undefined ? undefined : directedDifference(id, q + axis, p + axis, start, value);
+      return p === undefined || q === undefined
+        ? undefined
+        : directedDifference(id, q + axis, p + axis, measure.sense ?? (at(start, q + axis) - at(start, p + axis) < 0 ? -1 : 1), value);
     }
     case 'radius':
     case 'diameter': {

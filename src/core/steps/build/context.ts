@@ -33,8 +33,19 @@ export interface Tool {
   readonly key: string;
   readonly operation: 'add' | 'remove' | 'keep';
   readonly prisms?: readonly Prism[];
+  /** Set for what goes through everything: in another place it goes through what is there. */
+  readonly through?: Through;
   /** Made only when it is needed: what goes through a plain profile is taken out of that. */
   readonly solid: () => Buildable<BodyState>;
+}
+
+export interface Through {
+  /** The plane that heights are over. */
+  readonly frame: Frame;
+  readonly low: number;
+  readonly high: number;
+  /** The same tool through everything from `low` to `high` over the plane. */
+  readonly reaching: (low: number, high: number) => Tool;
 }
 
 /** Why a step is not built: it waits for something, or has failed itself. */
@@ -84,6 +95,9 @@ export function refuse(problem: StepProblem): { readonly ok: false; readonly fai
   return fail({ problem, isFailure: true });
 }
 
+/** No part is larger, in millimetres; the coordinates of a sketch have the same limit. */
+export const LARGEST = 1e7;
+
 /** The numbers of a step by slot: millimetres, radians, or counts. */
 export function readNumbers({ document, values }: BuildContext, step: Step): Buildable<Readonly<Record<string, number>>> {
   const numbers: Record<string, number> = {};
@@ -91,13 +105,23 @@ export function readNumbers({ document, values }: BuildContext, step: Step): Bui
     const parameter = findRecord(document, slotValues(step)[slot] ?? '', 'parameter');
     const value = values.sheet.readNumber(parameter?.id ?? '');
     if (!parameter || Number.isNaN(value)) return wait(`Waiting on ${parameter?.name ?? label.toLowerCase()}.`, parameter ? [parameter.id] : []);
+    if (kind === 'length' && Math.abs(toMillimetres(value)) > LARGEST) {
+      return refuse({
+        message: `${step.name}: ${nameNumber({ document, values }, step, slot).text} is too large; the most is ${LARGEST / 1e6} km.`,
+        about: [parameter.id],
+      });
+    }
     numbers[slot] = kind === 'angle' ? (value * Math.PI) / 180 : kind === 'length' ? toMillimetres(value) : value;
   }
   return succeed(numbers);
 }
 
 /** `Rim fillet: radius = 12 mm`, for messages about a number of a step. */
-export function nameNumber({ document, values }: BuildContext, step: Step, slot: string): { readonly text: string; readonly id: string } {
+export function nameNumber(
+  { document, values }: Pick<BuildContext, 'document' | 'values'>,
+  step: Step,
+  slot: string,
+): { readonly text: string; readonly id: string } {
   const parameter = findRecord(document, slotValues(step)[slot] ?? '', 'parameter');
   return { text: `${parameter?.name ?? slot} = ${values.show(parameter?.id ?? '')?.shown ?? '?'}`, id: parameter?.id ?? '' };
 }

@@ -7,7 +7,8 @@ import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
 import { findSketchPath } from './drawn';
 import { movePrism } from './prism';
-import { combineWith } from './solids';
+import { moveFrame } from './moved-frame';
+import { combineWith, heightsAlong } from './solids';
 
 /** More than this in one pattern is a mistake, or would take too long. */
 const MOST_COPIES = 2000;
@@ -95,7 +96,7 @@ type Places = readonly { readonly prefix: string; readonly movements: readonly M
 
 /** What the repeated steps did, done again in other places; neighbouring steps of one kind in one go. */
 function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, base: BodyState, places: Places): Buildable<BuiltStep> {
-  const made: Tool[] = [];
+  const originals: Tool[] = [];
   for (const id of step.of) {
     const tools = context.tools(id);
     if (!tools.ok) return tools;
@@ -105,20 +106,38 @@ function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, 
         about: [id],
       });
     }
-    if (places.length === 0) continue;
-    for (const tool of tools.value) made.push(repeatTool(context, tool, places));
+    originals.push(...tools.value);
   }
+  if (places.length === 0) return succeed({ state: base, tools: [] });
+  const made: Tool[] = [];
   let state = base;
-  for (let from = 0; from < made.length;) {
-    const operation = made[from]?.operation ?? 'add';
+  for (let from = 0; from < originals.length;) {
+    const operation = originals[from]?.operation ?? 'add';
     let to = from + 1;
-    while (to < made.length && made[to]?.operation === operation) to++;
-    const combined = combineWith(context, operation, state, made.slice(from, to));
+    while (to < originals.length && originals[to]?.operation === operation) to++;
+    const tools = originals.slice(from, to).map((tool) => repeatTool(context, reachThrough(context, tool, state, places), places));
+    const combined = combineWith(context, operation, state, tools);
     if (!combined.ok) return combined;
     state = combined.value.state;
+    made.push(...tools);
     from = to;
   }
   return succeed({ state, tools: made });
+}
+
+/** What goes through everything goes through what is there in every place: as far as the deepest of them needs. */
+function reachThrough({ port }: BuildContext, tool: Tool, state: BodyState, places: Places): Tool {
+  const { through } = tool;
+  if (!through) return tool;
+  const body = port.measure(state.handle);
+  let { low, high } = through;
+  for (const { movements } of places) {
+    const there = heightsAlong(body, moveFrame(through.frame, movements));
+    low = Math.min(low, there.low);
+    high = Math.max(high, there.high);
+  }
+  const isFarEnough = low > through.low - 1e-6 && high < through.high + 1e-6;
+  return isFarEnough ? tool : { ...through.reaching(low, high), through: { ...through, low, high } };
 }
 
 function repeatTool(context: BuildContext, tool: Tool, places: Places): Tool {
@@ -129,7 +148,18 @@ function repeatTool(context: BuildContext, tool: Tool, places: Places): Tool {
   };
   const [only] = tool.prisms ?? [];
   const prisms = only && tool.prisms?.length === 1 ? movePrism(only, places) : undefined;
-  return { key, solid, operation: tool.operation, ...(prisms ? { prisms } : {}) };
+  const { through } = tool;
+  const [first] = places;
+  // Copied once more, as by a pattern of a pattern, it goes through what is there then.
+  const further = through &&
+    first && {
+      through: {
+        ...through,
+        frame: moveFrame(through.frame, first.movements),
+        reaching: (low: number, high: number) => repeatTool(context, { ...through.reaching(low, high), through: { ...through, low, high } }, places),
+      },
+    };
+  return { key, solid, operation: tool.operation, ...(prisms ? { prisms } : {}), ...further };
 }
 
 export const buildCombine: Builder<StepOf<'combine'>> = (context, step) => {

@@ -1,7 +1,21 @@
 /** Solids drawn along paths and through outlines, split bodies, and bodies from files. */
 import { gunzipSync } from 'fflate';
 import { findRecord, type StepOf } from '../../document';
-import { findPath, type Frame, type PathProblem, type PlanePath, type Profile } from '../../geometry';
+import {
+  findPath,
+  findPathCrossing,
+  placeAlong,
+  sweepOf,
+  toPlane,
+  toSpace,
+  type Curve,
+  type Frame,
+  type PathProblem,
+  type PathWidth,
+  type PlanePath,
+  type Point2,
+  type Profile,
+} from '../../geometry';
 import { fail, readBase64, succeed } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
@@ -16,6 +30,8 @@ export const buildSweep: Builder<StepOf<'sweep'>> = (context, step) => {
   if (!path.ok) return path;
   const { sketch, base } = ground.value;
   const { profiles, frame } = sketch;
+  const crossing = findPathCrossing(path.value.path, widthAlong(path.value.path, path.value.frame, profiles, frame));
+  if (crossing) return refuse({ message: `${step.name}: ${CROSSING_WORDS[crossing.kind]}`, about: crossing.curves });
   const key = keyOf([context.port.version, step.id, 'sweep', frame, sketch.profileKey, path.value]);
   const solid = () =>
     context.make(key, () => {
@@ -24,6 +40,37 @@ export const buildSweep: Builder<StepOf<'sweep'>> = (context, step) => {
     });
   return combineWith(context, step.operation, base, [{ key, solid, operation: asTool(step.operation) }]);
 };
+
+const CROSSING_WORDS = {
+  crosses: 'the path crosses itself, and the solid would run through itself there. Draw it as two paths.',
+  'too-close': 'two stretches of the path lie closer than the profile is wide, and the solid would run through itself there.',
+} as const;
+
+/** How far profiles reach to the left and right of the start of a path, in its plane. */
+function widthAlong(path: PlanePath, pathFrame: Frame, profiles: readonly Profile[], frame: Frame): PathWidth {
+  const { at, heading } = placeAlong(path, 0);
+  const offsets = profiles.flatMap(({ outer }) =>
+    outer.curves
+      .flatMap(({ curve }) => outerPoints(curve))
+      .map(([x, y]) => {
+        const [px, py] = toPlane(pathFrame, toSpace(frame, x, y));
+        return -(px - at[0]) * Math.sin(heading) + (py - at[1]) * Math.cos(heading);
+      }),
+  );
+  return { left: Math.max(...offsets), right: Math.min(...offsets) };
+}
+
+/** Points that a curve reaches no further than, but for a hundredth of its radius. */
+function outerPoints(curve: Curve): Point2[] {
+  if (curve.kind === 'line') return [curve.start, curve.end];
+  const from = curve.kind === 'circle' ? 0 : Math.atan2(curve.start[1] - curve.centre[1], curve.start[0] - curve.centre[0]);
+  const sweep = curve.kind === 'circle' ? 2 * Math.PI : sweepOf(curve);
+  const parts = 48;
+  return Array.from({ length: parts + 1 }, (_, i) => {
+    const angle = from + (sweep * i) / parts;
+    return [curve.centre[0] + curve.radius * Math.cos(angle), curve.centre[1] + curve.radius * Math.sin(angle)];
+  });
+}
 
 const SWEEP_ADVICE = 'The path should start in the plane of its profile, and its bends be wider than the profile.';
 

@@ -3,7 +3,7 @@ import type { StepOf } from '../../document';
 import type { BodyHandle, KernelFailure } from '../../kernel-port';
 import { fail, succeed, type Result } from '../../kit';
 import { keyOf } from '../keys';
-import { nameNumber, readNumbers, requirePositive, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep } from './context';
+import { nameNumber, readNumbers, refuse, requirePositive, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep } from './context';
 
 type Dressing = StepOf<'fillet' | 'chamfer' | 'shell' | 'draft'>;
 
@@ -36,6 +36,12 @@ export const buildDraft: Builder<StepOf<'draft'>> = (context, step) => {
   return state.ok ? succeed({ state: state.value, tools: [] }) : state;
 };
 
+function opensEverything({ port }: BuildContext, { handle }: BodyState, open: readonly string[]): boolean {
+  const whole = (name: string): string => name.replace(/#\d+$/, '');
+  const names = new Set(open.map(whole));
+  return port.names(handle).faces.every((face) => names.has(whole(face)));
+}
+
 /** How often a size that fits is looked for, by halving. */
 const TRIES = 9;
 
@@ -51,8 +57,16 @@ function dress(
   if (!base.ok) return base;
   const numbers = readNumbers(context, step);
   if (!numbers.ok) return numbers;
-  const sound = requirePositive(context, step, numbers.value, [main]);
+  const sound = requirePositive(context, step, numbers.value, Object.keys(numbers.value));
   if (!sound.ok) return sound;
+  const { angle } = numbers.value;
+  if (angle !== undefined && angle > Math.PI / 2 - 0.001) {
+    const { text, id } = nameNumber(context, step, 'angle');
+    return refuse({ message: `${step.name}: ${text}, but must lie between 0° and 90°.`, about: [id] });
+  }
+  if (step.type === 'shell' && opensEverything(context, base.value, step.faces)) {
+    return refuse({ message: `${step.name}: every face is left open; a wall needs one that is not.`, about: [] });
+  }
   const key = keyOf([context.port.version, step.id, step.type, base.value.key, numbers.value, choices]);
   const state = context.make(key, () => {
     const made = make(base.value.handle, numbers.value);
@@ -72,16 +86,29 @@ function tellMost(
   failure: KernelFailure,
 ): KernelFailure {
   const { min, max } = context.port.measure(base.handle).box;
-  let [fits, tooMuch] = [0, Math.min(numbers[main] ?? 0, Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]))];
+  const largest = Math.hypot(max[0] - min[0], max[1] - min[1], max[2] - min[2]);
+  const fits = (slot: string, trial: number): boolean => {
+    const made = make(base.handle, { ...numbers, [slot]: trial });
+    if (made.ok) context.port.release(made.value);
+    return made.ok;
+  };
+  // The size that is to blame is the one which, made small alone, lets the others stand.
+  const slot = [main, 'second'].find((one) => numbers[one] !== undefined && fits(one, SMALL)) ?? main;
+  let [most, tooMuch] = [0, Math.min(numbers[slot] ?? 0, largest)];
   for (let i = 0; i < TRIES; i++) {
-    const trial = (fits + tooMuch) / 2;
-    const made = make(base.handle, { ...numbers, [main]: trial });
-    if (made.ok) {
-      fits = trial;
-      context.port.release(made.value);
-    } else tooMuch = trial;
+    const trial = (most + tooMuch) / 2;
+    if (fits(slot, trial)) most = trial;
+    else tooMuch = trial;
   }
-  const { text } = nameNumber(context, step, main);
-  const most = fits > 0 ? `; the most that fits is about ${Number(fits.toPrecision(2))} mm` : '';
-  return { ...failure, reason: `${text} does not fit${most}.` };
+  const { text } = nameNumber(context, step, slot);
+  return { ...failure, reason: `${text} does not fit${most > 0 ? `; the most that fits is about ${roundDown(most)} mm` : ''}.` };
+}
+
+/** A size that fits where any does, in millimetres. */
+const SMALL = 0.01;
+
+/** To three digits, never up: what is told is to fit. */
+function roundDown(value: number): number {
+  const step = 10 ** (Math.floor(Math.log10(value)) - 2);
+  return Number((Math.floor(value / step) * step).toPrecision(3));
 }

@@ -75,11 +75,37 @@ export function removePrisms(body: Prism, tools: readonly Prism[]): Prism | unde
   if (problems.length > 0 || profiles.length !== body.profiles.length) return undefined;
   const found = profiles.flatMap(({ outer, holes }) => [outer, ...holes]);
   const isWhole = found.length === loops && found.reduce((sum, { curves: chain }) => sum + chain.length, 0) === curves.length;
-  return isWhole ? { ...body, profiles, names } : undefined;
+  return isWhole && hasSameOutlines(body, profiles) && !found.some(hasSeam) ? { ...body, profiles, names } : undefined;
+}
+
+/** Whether neighbouring curves of a loop lie on one line or circle: the kernel makes one face of theirs in a cut, and two without. */
+function hasSeam({ curves }: Loop): boolean {
+  return curves.length > 1 && curves.some(({ curve }, i) => continues(curve, curves[(i + 1) % curves.length]?.curve));
+}
+
+function continues(a: Curve, b: Curve | undefined): boolean {
+  if (!b || a.kind !== b.kind) return false;
+  if (a.kind === 'line' && b.kind === 'line') {
+    const [ax, ay, bx, by] = [a.end[0] - a.start[0], a.end[1] - a.start[1], b.end[0] - b.start[0], b.end[1] - b.start[1]];
+    return Math.abs(ax * by - ay * bx) <= SEAM * Math.hypot(ax, ay) * Math.hypot(bx, by);
+  }
+  if (a.kind === 'line' || b.kind === 'line') return false;
+  return Math.hypot(a.centre[0] - b.centre[0], a.centre[1] - b.centre[1]) <= SEAM && Math.abs(a.radius - b.radius) <= SEAM;
+}
+
+/** Whether every outline is one of the body's, and every hole of the body one still: a tool that goes round any of them is no hole in it. */
+function hasSameOutlines(body: Prism, profiles: readonly Profile[]): boolean {
+  const idsOf = (loops: readonly Loop[]): Set<string> => new Set(loops.flatMap(({ curves }) => curves.map(({ curve }) => curve.id)));
+  const outlines = idsOf(body.profiles.map(({ outer }) => outer));
+  const holes = idsOf(profiles.flatMap((profile) => profile.holes));
+  const isOutline = profiles.every(({ outer }) => outer.curves.every(({ curve }) => outlines.has(curve.id)));
+  return isOutline && [...idsOf(body.profiles.flatMap((profile) => profile.holes))].every((id) => holes.has(id));
 }
 
 const THROUGH = 1e-6;
 const SAME = 1e-9;
+/** As far as the kernel takes two faces for one, in radians and millimetres. */
+const SEAM = 1e-4;
 
 function loopsOf({ profiles }: Prism): Loop[] {
   return profiles.flatMap(({ outer, holes }) => [outer, ...holes]);

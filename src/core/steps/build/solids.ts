@@ -27,16 +27,23 @@ export const buildExtrude: Builder<StepOf<'extrude'>> = (context, step) => {
   if (!reach.ok) return reach;
   const { profiles, frame } = sketch;
   const taper = numbers.value['taper'] ?? 0;
-  const parts = splitAtPlane(reach.value, taper);
-  const key = keyOf([context.port.version, step.id, 'extrude', frame, sketch.profileKey, parts, taper]);
-  const solid = () =>
-    context.make(key, () => {
-      const made = parts.map(({ from, to }) => context.port.extrude({ profiles, frame, from, to, step: step.id, taper }));
-      return joinParts(context, made);
-    });
-  const [only] = parts;
-  const prisms = only && taper === 0 ? { prisms: [makePrism(step.id, frame, profiles, only.from, only.to)] } : {};
-  return combineWith(context, step.operation, base, [{ key, solid, ...prisms, operation: asTool(step.operation) }]);
+  const toolOf = (range: Reach): Tool => {
+    const parts = splitAtPlane(range, taper);
+    const key = keyOf([context.port.version, step.id, 'extrude', frame, sketch.profileKey, parts, taper]);
+    const solid = () =>
+      context.make(key, () => {
+        const made = parts.map(({ from, to }) => context.port.extrude({ profiles, frame, from, to, step: step.id, taper }));
+        return joinParts(context, made);
+      });
+    const [only] = parts;
+    const prisms = only && taper === 0 ? { prisms: [makePrism(step.id, frame, profiles, only.from, only.to)] } : {};
+    return { key, solid, ...prisms, operation: asTool(step.operation) };
+  };
+  const tool = toolOf(reach.value);
+  if (step.extent !== 'through') return combineWith(context, step.operation, base, [tool]);
+  const [low, high] = [reach.value.from + OVERSHOOT, reach.value.to - OVERSHOOT];
+  const reaching = (from: number, to: number): Tool => toolOf({ from: from - OVERSHOOT, to: to + OVERSHOOT });
+  return combineWith(context, step.operation, base, [{ ...tool, through: { frame, low, high, reaching } }]);
 };
 
 /** A tapered extrusion that reaches both ways narrows both ways: it is built in two halves. */
@@ -172,6 +179,10 @@ function readReach(
   const back = numbers['back'] ?? 0;
   if (Math.abs(depth + (step.extent === 'both' ? back : 0)) < 1e-6) {
     const { text, id } = nameNumber(context, step, 'depth');
+    if (step.extent === 'both' && Math.abs(depth) >= 1e-6) {
+      const other = nameNumber(context, step, 'back');
+      return refuse({ message: `${step.name}: ${text} and ${other.text}; together they leave no depth.`, about: [id, other.id] });
+    }
     return refuse({ message: `${step.name}: ${text}; an extrusion needs a depth.`, about: [id] });
   }
   const way = step.isReversed === true ? -1 : 1;
