@@ -121,8 +121,8 @@ test('values kept up to date by differences equal those of a new start', () => {
 test('documents and edits survive JSON and structured clone', () => {
   fc.assert(
     fc.property(fc.array(anyEdit, { minLength: 1, maxLength: 6 }), (edits) => {
-      const end = walk(edits, (_, edit) => {
-        expect(editSchema.safeParse(JSON.parse(JSON.stringify(edit))).success).toBe(true);
+      const end = walk(edits, (_, edit, result) => {
+        if (result.ok) expect(editSchema.safeParse(JSON.parse(JSON.stringify(edit))).success).toBe(true);
       });
       expect(JSON.parse(JSON.stringify(end))).toEqual(end);
       expect(structuredClone(end)).toEqual(end);

@@ -8,13 +8,15 @@ import { applyLinkEdit } from './apply-link';
 import { applyParameterEdit } from './apply-parameter';
 import { applySketchEdit } from './apply-sketch';
 import { applyStepEdit } from './apply-step';
-import { findRecord } from './access';
+import type { ZodError } from 'zod';
+import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
-import { notFound, type EditFailure } from './edit-failure';
+import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
 import { findReaders, mapFormulas } from './formulas-in';
 import { claimName } from './naming';
-import type { Document } from './schema';
+import { changesStructure, findBreaches } from './integrity';
+import { recordSchema, type Document, type DocumentRecord } from './schema';
 import { LIMITS } from './schema-parts';
 
 export function applyEdit(document: Document, edit: Edit): Result<Applied, EditFailure> {
@@ -22,10 +24,36 @@ export function applyEdit(document: Document, edit: Edit): Result<Applied, EditF
   const failure = change(draft, edit);
   if (failure) return fail(failure);
   const applied = draft.finish();
-  if (Object.keys(applied.document.records).length > LIMITS.records) {
-    return fail({ code: 'too-large', message: `A document holds at most ${LIMITS.records} records.` });
+  const unsound = findUnsound(applied);
+  return unsound ? fail(unsound) : succeed(applied);
+}
+
+/** What an edit leaves behind must be a document: whatever the edit says, and however it was made. */
+function findUnsound({ document, diff }: Applied): EditFailure | undefined {
+  if (Object.keys(document.records).length > LIMITS.records) {
+    return { code: 'too-large', message: `A document holds at most ${LIMITS.records} records.` };
   }
-  return succeed(applied);
+  const long = diff.lists.find((list) => listIds(document, list).length > LIMITS.listLength);
+  if (long !== undefined) return { code: 'too-large', message: `A list holds at most ${LIMITS.listLength} entries.` };
+  for (const { id, after } of diff.records) {
+    const parsed = after === null ? undefined : recordSchema.safeParse(after);
+    if (parsed?.success === false) return unsound(`${describeRecord(after)}: ${describeIssues(parsed.error)}`, [id]);
+  }
+  if (!changesStructure(diff.records, diff.lists)) return undefined;
+  const [breach] = findBreaches(document, 1);
+  return breach && unsound(breach.message, [breach.at]);
+}
+
+function unsound(message: string, ids: readonly string[]): EditFailure {
+  return { code: 'unsound', message: `This edit would break the document, and was not made. ${message}`, ids };
+}
+
+function describeRecord(record: DocumentRecord | null): string {
+  return record && 'name' in record ? record.name : (record?.type ?? 'A record');
+}
+
+function describeIssues({ issues: [issue] }: ZodError): string {
+  return issue ? `${issue.path.join('.')} ${issue.message}` : 'it does not fit';
 }
 
 function change(draft: Draft, edit: Edit): EditFailure | undefined {
@@ -46,25 +74,19 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'table.put': {
       const failure = claimName(draft, edit.table.id, edit.table.name);
       if (failure) return failure;
-      if (!findRecord(draft.document, edit.table.id, 'table')) draft.insert('tables', edit.table.id);
-      draft.put(edit.table.id, edit.table);
-      return undefined;
+      return putListed(draft, 'tables', edit.table);
     }
     case 'table.remove':
       return removeTable(draft, edit.id);
     case 'guard.put':
-      if (!findRecord(draft.document, edit.guard.id, 'guard')) draft.insert('guards', edit.guard.id);
-      draft.put(edit.guard.id, edit.guard);
-      return undefined;
+      return putListed(draft, 'guards', edit.guard);
     case 'guard.remove':
       if (!findRecord(draft.document, edit.id, 'guard')) return notFound('This guard');
       draft.put(edit.id, null);
       draft.removeFromList('guards', edit.id);
       return undefined;
     case 'dismissal.put':
-      if (!findRecord(draft.document, edit.dismissal.id, 'dismissal')) draft.insert('dismissals', edit.dismissal.id);
-      draft.put(edit.dismissal.id, edit.dismissal);
-      return undefined;
+      return putListed(draft, 'dismissals', edit.dismissal);
     case 'dismissal.remove':
       if (!findRecord(draft.document, edit.id, 'dismissal')) return notFound('This dismissal');
       draft.put(edit.id, null);
@@ -103,6 +125,15 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     default:
       return assertNever(edit);
   }
+}
+
+/** Adds or replaces a record of its kind, never one of another. */
+function putListed(draft: Draft, list: string, record: DocumentRecord): EditFailure | undefined {
+  const before = findAny(draft.document, record.id);
+  if (before && before.type !== record.type) return otherKind(record.id);
+  if (!before) draft.insert(list, record.id);
+  draft.put(record.id, record);
+  return undefined;
 }
 
 function removeTable(draft: Draft, id: string): EditFailure | undefined {

@@ -1,8 +1,8 @@
 /** Edits of links and of the values taken through them. */
-import { findRecord, listIds, listRecords } from './access';
+import { findAny, findRecord, listIds, listRecords } from './access';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
-import { notFound, type EditFailure } from './edit-failure';
+import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { renameEverywhere } from './formulas-in';
 import { claimName } from './naming';
@@ -35,6 +35,8 @@ export function applyLinkEdit(draft: Draft, edit: LinkEdit): EditFailure | undef
 
 function putLink(draft: Draft, { link, takes, readers = { mode: 'refuse' } }: EditOf<'link.put'>): EditFailure | undefined {
   if (link.source === draft.document.id) return { code: 'bad-reference', message: 'A document cannot link itself.' };
+  const there = findAny(draft.document, link.id);
+  if (there && there.type !== 'link') return otherKind(link.id);
   const list = `${link.id}/takes`;
   const kept = new Set(takes.map((take) => take.id));
   const dropped = listIds(draft.document, list).filter((id) => !kept.has(id));
@@ -50,6 +52,8 @@ function putLink(draft: Draft, { link, takes, readers = { mode: 'refuse' } }: Ed
 }
 
 function putTake(draft: Draft, take: Take): EditFailure | undefined {
+  const there = findAny(draft.document, take.id);
+  if (there && (there.type !== 'take' || there.link !== take.link)) return otherKind(take.id);
   const failure = claimName(draft, take.id, take.name);
   if (failure) return failure;
   const before = findRecord(draft.document, take.id, 'take')?.name;

@@ -2,7 +2,7 @@
 import { findAny, findRecord, findStep, listIds, listSteps } from './access';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
-import { notFound, type EditFailure } from './edit-failure';
+import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { claimName } from './naming';
 import type { Body, Parameter } from './schema';
@@ -14,7 +14,9 @@ type StepEdit = EditOf<'step.add' | 'step.update' | 'step.rename' | 'step.move' 
 
 export function applyStepEdit(draft: Draft, edit: StepEdit): EditFailure | undefined {
   if (edit.type === 'body.put') {
-    if (!findRecord(draft.document, edit.body.id, 'body')) draft.insert('bodies', edit.body.id);
+    const before = findAny(draft.document, edit.body.id);
+    if (before && before.type !== 'body') return otherKind(edit.body.id);
+    if (!before) draft.insert('bodies', edit.body.id);
     draft.put(edit.body.id, edit.body);
     return undefined;
   }

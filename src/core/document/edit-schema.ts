@@ -12,6 +12,7 @@ import {
   fileSchema,
   guardSchema,
   linkSchema,
+  listKey,
   parameterSchema,
   recordSchema,
   repeatSchema,
@@ -20,15 +21,14 @@ import {
   takenValueSchema,
   toleranceSchema,
 } from './schema';
-import { unitSystemSchema } from './schema-parts';
+import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind } from './schema-parts';
 import { stepSchema } from './step-schema';
 
-const id = z.string().max(40);
 const name = z.string().max(200);
 
 /** A formula as it was typed just now; `names` tells which value each name meant then. */
 export const typedFormulaSchema = z.strictObject({
-  text: z.string().max(4000),
+  text,
   readIn: unitSystemSchema.optional(),
   names: z.record(z.string().max(80), id).optional(),
 });
@@ -48,7 +48,7 @@ export const readersSchema = z.discriminatedUnion('mode', [
 ]);
 
 const listPlace = z.strictObject({
-  list: z.string().max(90),
+  list: listKey,
   id,
   /** The id in front of it; null at the head. */
   after: id.nullable(),
@@ -58,21 +58,21 @@ export const patchOpSchema = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('put'), id, before: recordSchema.nullable(), after: recordSchema.nullable() }),
   listPlace.extend({ op: z.literal('insert') }),
   listPlace.extend({ op: z.literal('remove') }),
-  z.strictObject({ op: z.literal('name'), before: z.string(), after: z.string().min(1).max(120) }),
+  z.strictObject({ op: z.literal('name'), before: z.string(), after: title }),
   z.strictObject({ op: z.literal('units'), before: unitSystemSchema, after: unitSystemSchema }),
 ]);
 
 /** Positions of points and radii of circles, in millimetres. */
 const shapeSchema = z.strictObject({
-  points: z.record(id, z.tuple([z.number(), z.number()])),
-  radii: z.record(id, z.number()),
+  points: z.record(id, z.tuple([coordinate, coordinate])),
+  radii: z.record(id, finite.min(0).max(1e7)),
 });
 
 const parameterChanges = z.strictObject({
-  kind: z.string().max(40).optional(),
-  displayUnit: z.string().max(40).nullable().optional(),
+  kind: valueKind.optional(),
+  displayUnit: unitText.nullable().optional(),
   decimals: z.int().min(0).max(12).nullable().optional(),
-  note: z.string().max(4000).nullable().optional(),
+  note: text.nullable().optional(),
   pinned: z.boolean().nullable().optional(),
   offered: z.boolean().nullable().optional(),
   least: typedFormulaSchema.nullable().optional(),
@@ -82,7 +82,7 @@ const parameterChanges = z.strictObject({
 });
 
 const singleEditSchema = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('document.rename'), name: z.string().min(1).max(120) }),
+  z.strictObject({ type: z.literal('document.rename'), name: title }),
   z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
 
   z.strictObject({ type: z.literal('parameter.add'), parameter: parameterSchema, names: z.record(z.string(), id).optional(), after: id.nullable().optional() }),
@@ -124,7 +124,7 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('take.update'),
     id,
-    changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: z.string().max(4000).nullable().optional() }),
+    changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: text.nullable().optional() }),
   }),
 
   z.strictObject({
@@ -176,7 +176,7 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({
     type: z.literal('dimension.update'),
     id,
-    at: z.tuple([z.number(), z.number()]).optional(),
+    at: z.tuple([coordinate, coordinate]).optional(),
     isReference: z.boolean().optional(),
     /** Other geometry of the same sketch to measure. */
     on: z.array(id).min(1).max(3).optional(),

@@ -7,19 +7,24 @@ import { z } from 'zod';
 import { fail, succeed, type Result } from '../kit';
 import { listRecords } from './access';
 import { migrateDocument } from './migrations';
+import { findBreaches } from './integrity';
 import { documentSchema, type Document } from './schema';
+import { LIMITS, title } from './schema-parts';
 
 export const PROJECT_FORMAT = 'warpbeam-project';
 export const PROJECT_VERSION = 1;
-/** Largest project file that is read, in UTF-16 units. */
-export const MAX_PROJECT_SIZE = 20_000_000;
+/**
+ * Largest project file that is read, in UTF-16 units: more than any project that a server holds, which are measured without the
+ * indentation.
+ */
+export const MAX_PROJECT_SIZE = LIMITS.projectSize + 1_000_000;
 const MAX_DOCUMENTS = 2_000;
 const MAX_DEPTH = 20;
 
 export const projectFileSchema = z.strictObject({
   format: z.literal(PROJECT_FORMAT),
   version: z.literal(PROJECT_VERSION),
-  name: z.string().min(1).max(120),
+  name: title,
   documents: z.array(documentSchema).max(MAX_DOCUMENTS),
 });
 
@@ -42,7 +47,8 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
   }
   let data: unknown;
   try {
-    data = JSON.parse(text);
+    // Some editors put a byte order mark in front.
+    data = JSON.parse(text.replace(/^\uFEFF/, ''));
   } catch (problem) {
     return refuse('not-json', `The file is not JSON: ${problem instanceof Error ? problem.message : 'it cannot be read'}.`);
   }
@@ -56,16 +62,26 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
   const documents = Array.isArray(data['documents']) ? data['documents'].map((document: unknown) => migrateDocument(document)) : data['documents'];
   const parsed = projectFileSchema.safeParse({ ...data, documents });
   if (!parsed.success) {
-    return fail(parsed.error.issues.slice(0, 20).map((issue) => ({ code: 'bad-content', message: issue.message, path: pathText(issue.path) })));
+    return fail(parsed.error.issues.slice(0, 20).map((issue) => ({ code: 'bad-content', message: describeIssue(issue.message), path: pathText(issue.path) })));
   }
   const project = { name: parsed.data.name, documents: parsed.data.documents as readonly Document[] };
-  const problems = project.documents.flatMap((document, index) => checkReferences(document, `documents[${index}]`));
+  const problems = project.documents.flatMap((document, index) =>
+    findBreaches(document).map(({ message, at }): FileProblem => ({
+      code: 'bad-reference',
+      message,
+      path: `documents[${index}].${at in document.lists ? 'lists' : 'records'}.${at}`,
+    })),
+  );
+  const twice = project.documents.find(({ id }, index) => project.documents.findIndex((other) => other.id === id) !== index);
+  if (twice) problems.push({ code: 'bad-reference', message: `Two documents have the id ${twice.id}.` });
   return problems.length > 0 ? fail(problems.slice(0, 20)) : succeed(project);
 }
 
-/** Writes a project file; equal content gives equal bytes. */
+/** Writes a project file; equal content gives equal bytes. One that would be too large to be read again is written without indentation. */
 export function writeProjectFile(project: ProjectFile): string {
-  return `${stableJson({ format: PROJECT_FORMAT, version: PROJECT_VERSION, name: project.name, documents: project.documents }, 2)}\n`;
+  const data = { format: PROJECT_FORMAT, version: PROJECT_VERSION, name: project.name, documents: project.documents };
+  const indented = `${stableJson(data, 2)}\n`;
+  return indented.length <= MAX_PROJECT_SIZE ? indented : `${stableJson(data)}\n`;
 }
 
 /**
@@ -91,27 +107,6 @@ export function projectJsonSchema(): unknown {
   return z.toJSONSchema(projectFileSchema, { target: 'draft-2020-12', unrepresentable: 'any' });
 }
 
-/** Lists and records must agree: every listed id exists, every record is its own id, none is listed twice. */
-function checkReferences(document: Document, path: string): FileProblem[] {
-  const problems: FileProblem[] = [];
-  for (const [id, record] of Object.entries(document.records)) {
-    if (record.id !== id) problems.push({ code: 'bad-reference', message: `The record ${id} calls itself ${record.id}.`, path: `${path}.records.${id}` });
-  }
-  const listed = new Set<string>();
-  for (const [list, ids] of Object.entries(document.lists)) {
-    for (const id of ids) {
-      if (!Object.hasOwn(document.records, id))
-        problems.push({ code: 'bad-reference', message: `${list} lists ${id}, which is not there.`, path: `${path}.lists` });
-      if (listed.has(id)) problems.push({ code: 'bad-reference', message: `${id} is listed twice.`, path: `${path}.lists` });
-      listed.add(id);
-    }
-  }
-  for (const [id, record] of Object.entries(document.records)) {
-    if (!listed.has(id)) problems.push({ code: 'bad-reference', message: `${record.type} ${id} is in no list.`, path: `${path}.records.${id}` });
-  }
-  return problems;
-}
-
 function refuse(code: FileProblem['code'], message: string): Result<never, readonly FileProblem[]> {
   return fail([{ code, message }]);
 }
@@ -123,6 +118,11 @@ function depthOf(data: unknown, limit: number): number {
   let deepest = 0;
   for (const value of Object.values(data)) deepest = Math.max(deepest, depthOf(value, limit - 1));
   return deepest + 1;
+}
+
+/** Messages of our own begin with a verb: they are said of the place. */
+function describeIssue(message: string): string {
+  return /^[a-z]/.test(message) ? `This ${message}.` : message;
 }
 
 function isObject(value: unknown): value is Record<string, unknown> {

@@ -1,15 +1,68 @@
 /** Small schemas that the schemas of documents are made of. */
 import { z } from 'zod';
+import { isDimensionKey, isUnitSystem, parseUnit, QUANTITY_KINDS } from '../units';
 
-/** Caps on what comes in, so that no file can exhaust the program. */
-export const LIMITS = { records: 50_000, listLength: 20_000, text: 4_000, nameLength: 80, tableCells: 20_000, fileSize: 4_000_000 } as const;
+/**
+ * Caps on what comes in, so that no file can exhaust the program. Sizes of documents and edits are characters of their JSON;
+ * that of a file is characters of its packed content.
+ */
+export const LIMITS = {
+  records: 50_000,
+  listLength: 20_000,
+  text: 4_000,
+  nameLength: 80,
+  tableCells: 20_000,
+  fileSize: 4_000_000,
+  editSize: 9_000_000,
+  documentSize: 12_000_000,
+  projectSize: 20_000_000,
+} as const;
 
-export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/);
-export const text = z.string().max(LIMITS.text);
-export const name = z.string().min(1).max(LIMITS.nameLength);
+const BROKEN_TEXT = /[\uD800-\uDFFF]|\0/u;
+/** Characters that are not seen, or turn what is seen around: they have no place in what things are called. */
+const UNSEEN = /[\p{Cc}\u061C\u200B-\u200F\u202A-\u202E\u2060-\u2069\uFEFF]/u;
+
+export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, 'is no id: letters, digits, _ and -, at most 40');
+export const text = z
+  .string()
+  .max(LIMITS.text)
+  .refine((value) => !BROKEN_TEXT.test(value), 'holds characters that are none');
+/** What something is called: a step, a body, a column. */
+export const name = z
+  .string()
+  .min(1)
+  .max(LIMITS.nameLength)
+  .refine((value) => !BROKEN_TEXT.test(value) && !UNSEEN.test(value), 'holds characters that cannot be seen');
+/** The same of documents and projects, which have longer names. */
+export const title = z
+  .string()
+  .min(1)
+  .max(120)
+  .refine((value) => value.trim() !== '' && !BROKEN_TEXT.test(value) && !UNSEEN.test(value), 'holds characters that cannot be seen');
+/** A name that formulas can read. */
+export const valueName = z
+  .string()
+  .max(LIMITS.nameLength)
+  .regex(/^[\p{L}_][\p{L}\p{Nd}\p{M}_]*$/u, 'is no name of a value: a letter or _, then letters, digits and _');
 export const finite = z.number().refine(Number.isFinite, 'must be finite');
+/** A place in a sketch, in millimetres: within ten kilometres. */
+export const coordinate = finite.min(-1e7).max(1e7);
 
-export const unitSystemSchema = z.strictObject({ length: z.string().max(20), angle: z.string().max(20), mass: z.string().max(20) });
+export const unitSystemSchema = z
+  .strictObject({ length: z.string().max(20), angle: z.string().max(20), mass: z.string().max(20) })
+  .refine(isUnitSystem, 'must be a unit of length, of angle and of mass');
+/** A unit to show a value in; empty for a plain number. */
+export const unitText = z
+  .string()
+  .max(200)
+  .refine((value) => value === '' || parseUnit(value) !== undefined, 'is no unit');
+export const dimensionKey = z.string().max(200).refine(isDimensionKey, 'is no dimension');
+const KINDS: ReadonlySet<string> = new Set([...QUANTITY_KINDS, 'yes-no', 'text', 'any']);
+/** A quantity kind of the units module, `yes-no`, `text`, or `any` for whatever the formula yields. */
+export const valueKind = z
+  .string()
+  .max(40)
+  .refine((value) => KINDS.has(value), 'is no kind of value');
 
 /** A formula as typed. `readIn`: the units its bare numbers take, where they are not the document's. */
 export const formulaSchema = z.strictObject({ text, readIn: unitSystemSchema.optional() });

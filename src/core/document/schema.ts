@@ -7,7 +7,21 @@
  */
 import { z } from 'zod';
 import { measureSchema } from './measure';
-import { finite, formulaSchema, id, LIMITS, name, text, unitSystemSchema } from './schema-parts';
+import {
+  coordinate,
+  dimensionKey,
+  finite,
+  formulaSchema,
+  id,
+  LIMITS,
+  name,
+  text,
+  title,
+  unitSystemSchema,
+  unitText,
+  valueKind,
+  valueName,
+} from './schema-parts';
 import { stepSchema } from './step-schema';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
@@ -28,11 +42,10 @@ export const parameterSchema = z.strictObject({
   id,
   /** The step that owns it, as a dimension; absent for a user parameter. */
   owner: id.optional(),
-  name,
+  name: valueName,
   formula: formulaSchema,
-  /** A quantity kind of the units module, `yes-no`, `text`, or `any` for whatever the formula yields. */
-  kind: z.string().max(40),
-  displayUnit: z.string().max(40).optional(),
+  kind: valueKind,
+  displayUnit: unitText.optional(),
   decimals: z.int().min(0).max(12).optional(),
   note: text.optional(),
   pinned: z.boolean().optional(),
@@ -46,7 +59,7 @@ export const parameterSchema = z.strictObject({
 });
 
 const columnsSchema = z
-  .array(z.strictObject({ name, kind: z.string().max(40) }))
+  .array(z.strictObject({ name, kind: valueKind }))
   .min(1)
   .max(100);
 const rowsSchema = z.array(z.array(text)).max(5_000);
@@ -54,21 +67,21 @@ const hasFewCells = (table: { readonly columns: readonly unknown[]; readonly row
   table.columns.length * table.rows.length <= LIMITS.tableCells;
 
 /** A value as one document hands it to another: complete in itself. */
-export const takenValueSchema = z.union([
+export const takenValueSchema = z.discriminatedUnion('kind', [
   z.strictObject({
     kind: z.literal('quantity'),
     /** Key of the dimension: `length=1`. */
-    dimension: z.string().max(200),
+    dimension: dimensionKey,
     /** Internal base units. */
     value: finite,
     /** Unit to show it in. */
-    unit: z.string().max(40),
+    unit: unitText,
     /** Whether the value must be whole. */
     isCount: z.boolean().optional(),
     /** Deviations that it may have at its source, in internal base units. */
     tolerance: z.strictObject({ upper: finite, lower: finite }).optional(),
   }),
-  z.strictObject({ kind: z.literal('temperature'), value: finite, unit: z.string().max(40) }),
+  z.strictObject({ kind: z.literal('temperature'), value: finite, unit: unitText }),
   z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
   z.strictObject({ kind: z.literal('text'), value: text }),
   /** A lookup table, whole; its cells are read in the units that the source had. */
@@ -96,7 +109,7 @@ export const takeSchema = z.strictObject({
   link: id,
   /** Id of the value in the source. */
   parameter: id,
-  name,
+  name: valueName,
   sourceName: name,
   value: takenValueSchema,
   pinned: z.boolean().optional(),
@@ -107,7 +120,7 @@ export const tableSchema = z
   .strictObject({
     type: z.literal('table'),
     id,
-    name,
+    name: valueName,
     /** The first column holds the keys. */
     columns: columnsSchema,
     /** Cells are formulas without names: `5.5 mm`, `"M5"`. */
@@ -124,8 +137,6 @@ export const guardSchema = z.strictObject({
   message: text,
   severity: z.enum(['error', 'warning']),
 });
-
-const coordinate = finite.min(-1e7).max(1e7);
 
 /** Geometry that follows an edge of a body, or a curve or point of another sketch, as it looks from the sketch plane. */
 const sourceSchema = z.union([z.strictObject({ body: id, edge: z.string().min(1).max(1000) }), z.strictObject({ sketch: id, entity: id })]).optional();
@@ -220,13 +231,16 @@ export const fileSchema = z.strictObject({
   name: z.string().min(1).max(200),
   format: z.literal('step'),
   /** The bytes, packed with gzip and written in base64. */
-  content: z.string().max(LIMITS.fileSize),
+  content: z
+    .string()
+    .max(LIMITS.fileSize)
+    .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'is not base64'),
 });
 
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
 
-export const recordSchema = z.union([
+export const recordSchema = z.discriminatedUnion('type', [
   parameterSchema,
   linkSchema,
   takeSchema,
@@ -242,15 +256,18 @@ export const recordSchema = z.union([
   dismissalSchema,
 ]);
 
+/** Lists of the document, and lists of a step or a link by its id. */
+export const listKey = z.string().regex(/^(?:[a-z]+|[A-Za-z0-9][A-Za-z0-9_-]{0,39}\/[a-z]+)$/, 'is no list');
+
 export const documentSchema = z.strictObject({
   schema: z.literal(SCHEMA_VERSION),
   language: z.literal(LANGUAGE_VERSION),
   id,
   kind: z.enum(['master', 'part']),
-  name: z.string().min(1).max(120),
+  name: title,
   units: unitSystemSchema,
   records: z.record(id, recordSchema).refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records'),
-  lists: z.record(z.string().max(90), z.array(id).max(LIMITS.listLength)),
+  lists: z.record(listKey, z.array(id).max(LIMITS.listLength)),
 });
 
 export type Formula = Readonly<z.infer<typeof formulaSchema>>;

@@ -17,10 +17,17 @@ export interface Pieces {
   readonly open: readonly Piece[];
   /** Circles that nothing meets. */
   readonly circles: readonly Extract<Curve, { readonly kind: 'circle' }>[];
+  /** Where two curves run past one another and touch without crossing. */
+  readonly touches: readonly Touch[];
+}
+
+export interface Touch {
+  readonly curves: readonly [string, string];
+  readonly at: Point2;
 }
 
 export function cutIntoPieces(curves: readonly Curve[], joints: Joints): Pieces {
-  const cuts = findCuts(curves);
+  const { cuts, touches } = findCuts(curves);
   const circles: Extract<Curve, { readonly kind: 'circle' }>[] = [];
   const open: Piece[] = [];
   const seen = new Set<string>();
@@ -42,7 +49,7 @@ export function cutIntoPieces(curves: readonly Curve[], joints: Joints): Pieces 
       open.push({ curve: part, from, to });
     }
   });
-  return { open, circles };
+  return { open, circles, touches };
 }
 
 /** To a hundredth of a micrometre: coarser than noise, finer than any shape. */
@@ -51,7 +58,8 @@ function roundOff(value: number | string): string {
 }
 
 /** Places on each curve, other than its own ends, where another one meets it. */
-function findCuts(curves: readonly Curve[]): Point2[][] {
+function findCuts(curves: readonly Curve[]): { readonly cuts: readonly Point2[][]; readonly touches: readonly Touch[] } {
+  const touches: Touch[] = [];
   const cuts: Point2[][] = curves.map(() => []);
   const boxes = curves.map(boxOf);
   const byLeft = curves.map((_, i) => i).sort((i, j) => (boxes[i]?.[0] ?? 0) - (boxes[j]?.[0] ?? 0));
@@ -67,10 +75,28 @@ function findCuts(curves: readonly Curve[]): Point2[][] {
       for (const at of [...intersectCurves(first, second, JOIN_TOLERANCE), ...endsOn(first, second), ...endsOn(second, first)]) {
         if (!isEnd(first, at)) cuts[i]?.push(at);
         if (!isEnd(second, at)) cuts[j]?.push(at);
+        if (!isEnd(first, at) && !isEnd(second, at) && isTangent(first, second, at)) touches.push({ curves: [first.id, second.id], at });
       }
     }
   }
-  return cuts;
+  return { cuts, touches };
+}
+
+/** Directions closer than this count as one. */
+const SAME_DIRECTION = 1e-5;
+
+/** Whether two curves have one direction where they meet, and are not parts of one line or circle. */
+function isTangent(a: Curve, b: Curve, at: Point2): boolean {
+  if (a.kind === 'line' && b.kind === 'line') return false;
+  if (a.kind !== 'line' && b.kind !== 'line' && Math.hypot(a.centre[0] - b.centre[0], a.centre[1] - b.centre[1]) < JOIN_TOLERANCE * 10) return false;
+  const [[ax, ay], [bx, by]] = [directionAt(a, at), directionAt(b, at)];
+  return Math.abs(ax * by - ay * bx) < SAME_DIRECTION;
+}
+
+function directionAt(curve: Curve, [x, y]: Point2): Point2 {
+  const [dx, dy] = curve.kind === 'line' ? [curve.end[0] - curve.start[0], curve.end[1] - curve.start[1]] : [curve.centre[1] - y, x - curve.centre[0]];
+  const length = Math.hypot(dx, dy) || 1;
+  return [dx / length, dy / length];
 }
 
 /** Ends of one curve that lie on another. */

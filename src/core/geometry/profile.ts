@@ -36,7 +36,7 @@ export function findProfiles(curves: readonly Curve[]): ProfileResult {
   const tiny = curves.filter((curve) => !(lengthOf(curve) > JOIN_TOLERANCE));
   if (tiny.length > 0) return { profiles: [], problems: [{ code: 'zero-size', curves: tiny.map((curve) => curve.id) }] };
   const joints = new Joints();
-  const { open, circles } = cutIntoPieces(curves, joints);
+  const { open, circles, touches } = cutIntoPieces(curves, joints);
   const ends = findOpenEnds(open, joints);
   if (ends.length > 0) return { profiles: [], problems: ends };
   const groups = traceGroups(open, joints);
@@ -45,6 +45,8 @@ export function findProfiles(curves: readonly Curve[]): ProfileResult {
     return touching ? [{ code: 'touching', curves: curvesAt(curves, touching), at: touching }] : [];
   });
   if (problems.length > 0) return { profiles: [], problems };
+  // Round a ring of curves that touch one another no outline meets itself: filled or open, either would be a guess.
+  if (touches.length > 0) return { profiles: [], problems: touches.map(({ curves: ids, at }) => ({ code: 'touching', curves: ids, at })) };
   const loops = [...groups.map(({ outline }) => outline), ...circles.map((curve) => circleLoop(curve))];
   return { profiles: nestLoops(loops), problems: [] };
 }

@@ -1,0 +1,140 @@
+/**
+ * What must hold between the records and lists of a document, beside what the schema says of each: checked of a file that comes
+ * in, and after every edit, so that what is acknowledged can always be opened, saved, exported and imported again.
+ *
+ * - A record is called by its own id, and stands in one list: the one that its kind and owner tell. A file stands in none.
+ * - What it is part of is there: the step of a dimension, the link of a taken value, the points of a line, the values of a step.
+ * - No two values have one name.
+ */
+import { findAny, findRecord, findStep, isNamed, isStep } from './access';
+import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
+import type { RecordChange } from './draft';
+import type { Document, DocumentRecord } from './schema';
+import { slotsOf, slotValues } from './step-kinds';
+
+export interface Breach {
+  /** Words for what is wrong, with the ids that it is about. */
+  readonly message: string;
+  /** The record, or the list. */
+  readonly at: string;
+}
+
+/** Everything that does not hold, at most `most` of it. */
+export function findBreaches(document: Document, most = 20): Breach[] {
+  const found: Breach[] = [];
+  for (const breach of breachesOf(document)) {
+    found.push(breach);
+    if (found.length >= most) break;
+  }
+  return found;
+}
+
+/** Whether a change can have broken what holds between records: numbers and texts that change within one cannot. */
+export function changesStructure(changes: readonly RecordChange[], lists: readonly string[]): boolean {
+  return lists.length > 0 || changes.some(({ before, after }) => before === null || after === null || tiesOf(before) !== tiesOf(after));
+}
+
+/** All that ties a record to others, as text. */
+function tiesOf(record: DocumentRecord): string {
+  const name = isNamed(record) ? record.name : '';
+  const parameter = record.type === 'dimension' ? record.parameter : record.type === 'repeat' ? `${record.count} ${record.spacing}` : '';
+  const slots = isStep(record)
+    ? `${Object.entries(slotValues(record)).flat().join(' ')} ${slotsOf(record)
+        .map(({ slot }) => slot)
+        .join(' ')}`
+    : '';
+  return [record.id, record.type, homeOf(record), name, ...referencesOf(record), parameter, slots].join('|');
+}
+
+/** The list in which a record stands; undefined for a file, which its step holds. */
+export function homeOf(record: DocumentRecord): string | undefined {
+  if (isStep(record)) return 'steps';
+  if (isEntity(record)) return `${record.sketch}/entities`;
+  switch (record.type) {
+    case 'parameter':
+      return record.owner === undefined ? 'parameters' : `${record.owner}/values`;
+    case 'constraint':
+    case 'dimension':
+    case 'repeat':
+      return `${record.sketch}/constraints`;
+    case 'take':
+      return `${record.link}/takes`;
+    case 'file':
+      return undefined;
+    default:
+      return HOMES[record.type];
+  }
+}
+
+const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies' } as const;
+
+function* breachesOf(document: Document): Generator<Breach> {
+  const names = new Map<string, string>();
+  const listed = new Map<string, string>();
+  for (const [list, ids] of Object.entries(document.lists)) {
+    for (const id of ids) {
+      if (!findAny(document, id)) yield { message: `${list} lists ${id}, which is not there.`, at: list };
+      if (listed.has(id)) yield { message: `${id} is listed twice.`, at: list };
+      listed.set(id, list);
+    }
+  }
+  for (const [id, record] of Object.entries(document.records)) {
+    if (record.id !== id) yield { message: `The record ${id} calls itself ${record.id}.`, at: id };
+    const [home, list] = [homeOf(record), listed.get(id)];
+    if (home !== list)
+      yield { message: home === undefined ? `${record.type} ${id} stands in no list.` : `${record.type} ${id} is not in the list ${home}.`, at: id };
+    if (isNamed(record)) {
+      const other = names.get(record.name);
+      if (other !== undefined) yield { message: `${other} and ${id} are both called ${record.name}.`, at: id };
+      names.set(record.name, id);
+    }
+    const missing = findMissing(document, record);
+    if (missing !== undefined) yield { message: `${record.type} ${id} needs ${missing}, which is not there.`, at: id };
+  }
+}
+
+/** What a record is part of or made of, and is not there. */
+function findMissing(document: Document, record: DocumentRecord): string | undefined {
+  const inSketch = (sketch: string): string | undefined => {
+    if (!findRecord(document, sketch, 'sketch')) return `the sketch ${sketch}`;
+    return referencesOf(record).find((other) => {
+      const found = findAny(document, other);
+      return !FIXED_REFERENCES.has(other) && !(found && isEntity(found) && found.sketch === sketch);
+    });
+  };
+  const ownValue = (owner: string, id: string): string | undefined =>
+    findRecord(document, id, 'parameter')?.owner === owner ? undefined : `a value ${id} of its own`;
+  switch (record.type) {
+    case 'parameter':
+      return record.owner === undefined || findStep(document, record.owner) ? undefined : `the step ${record.owner}`;
+    case 'take':
+      return findRecord(document, record.link, 'link') ? undefined : `the link ${record.link}`;
+    case 'dimension':
+      return inSketch(record.sketch) ?? ownValue(record.sketch, record.parameter);
+    case 'repeat':
+      return inSketch(record.sketch) ?? ownValue(record.sketch, record.count) ?? ownValue(record.sketch, record.spacing);
+    case 'point':
+    case 'line':
+    case 'circle':
+    case 'arc':
+      return inSketch(record.sketch) ?? pointsOf(document, record);
+    case 'constraint':
+      return inSketch(record.sketch);
+    default:
+      break;
+  }
+  if (!isStep(record)) return undefined;
+  if (document.kind !== 'part') return 'a part to stand in';
+  for (const value of Object.values(slotValues(record))) {
+    const missing = ownValue(record.id, value);
+    if (missing !== undefined) return missing;
+  }
+  return slotsOf(record)
+    .find(({ slot }) => slotValues(record)[slot] === undefined)
+    ?.label.toLowerCase();
+}
+
+/** Lines and arcs end in points, and have their centre in one. */
+function pointsOf(document: Document, record: DocumentRecord): string | undefined {
+  return referencesOf(record).find((id) => !findRecord(document, id, 'point'));
+}
