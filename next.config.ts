@@ -7,6 +7,8 @@ const nextConfig: NextConfig = {
   compress: false,
   serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
   turbopack: { root: import.meta.dirname },
+  // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
+  experimental: { proxyClientMaxBodySize: '80mb' },
   // Types, lint and layers are checked by scripts/check.sh, on tests and scripts as well.
   typescript: { ignoreBuildErrors: true },
   headers: () =>

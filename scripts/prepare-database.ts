@@ -11,7 +11,7 @@ import { importProject } from '../src/server/services/projects';
 async function main(): Promise<void> {
   const dump = await bringUpToDate(process.env['DUMP_DIR'] ?? '.data/dumps');
   if (dump !== undefined) process.stderr.write(`The database was dumped to ${dump} before it was changed.\n`);
-  const files = (await ProjectRow.count()) === 0 ? process.argv.slice(2) : [];
+  const files = (await ProjectRow.unscoped().count()) === 0 ? process.argv.slice(2) : [];
   for (const demoFile of files) {
     const imported = await importProject(readFileSync(demoFile, 'utf8'), 'demo');
     if (!imported.ok) throw new Error(`The demo project cannot be imported: ${imported.failure.message}`);

@@ -19,7 +19,11 @@ export type Envelope = Readonly<z.infer<typeof envelopeSchema>>;
 export const postEditsSchema = z.strictObject({
   /** Sequence number that the first of the edits was made on. */
   base: z.int().min(0),
-  envelopes: z.array(envelopeSchema).min(1).max(200),
+  envelopes: z
+    .array(envelopeSchema)
+    .min(1)
+    .max(200)
+    .refine((envelopes) => new Set(envelopes.map(({ key }) => key)).size === envelopes.length, 'hold one key twice'),
 });
 
 export type PostEdits = Readonly<z.infer<typeof postEditsSchema>>;

@@ -13,6 +13,7 @@ export {
   type ChangeSetCard,
   type ChangeSetReply,
   type ChangeSetsReply,
+  type DeletedCard,
   type DocumentCard,
   type DocumentReply,
   type EditsReply,

@@ -3,13 +3,24 @@ import { z } from 'zod';
 import type { BrokenGuard, Document, DocumentKind, EditFailure, Link, Snapshot, StepDifference, TakenValue, ValueDifference } from '@/core/document';
 import type { LeftBehind, ValueChange } from '@/core/links';
 import type { BodyProperties } from '@/core/kernel-port';
-import type { LoggedEdit } from './envelope';
+import { keySchema, type LoggedEdit } from './envelope';
 
 export interface ProjectCard {
   readonly id: string;
   readonly name: string;
   readonly documents: number;
   readonly behind: number;
+  /** Why it cannot be looked into; the counts are zero then. */
+  readonly problem?: string;
+}
+
+/** Something that was deleted and can be restored for a while. */
+export interface DeletedCard {
+  readonly id: string;
+  readonly name: string;
+  readonly at: string;
+  /** When it will be gone for good. */
+  readonly until: string;
 }
 
 export interface DocumentCard {
@@ -44,6 +55,9 @@ export interface ProjectReply {
   readonly id: string;
   readonly name: string;
   readonly documents: readonly DocumentCard[];
+  /** Documents that cannot be read, and why: the others are as they are. */
+  readonly broken: readonly { readonly id: string; readonly name: string; readonly reason: string }[];
+  readonly deleted: readonly DeletedCard[];
 }
 
 export interface DocumentReply {
@@ -154,6 +168,8 @@ export const saveRevisionSchema = z.strictObject({
   seq: z.int().min(0),
   message: z.string().max(500),
   author: z.string().min(1).max(60),
+  /** Made once by the client: sent twice, the request saves once. */
+  key: keySchema.optional(),
 });
 
 export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(120) });
@@ -171,6 +187,8 @@ export interface UsesReply {
 
 export interface SaveRevisionReply {
   readonly revision: number;
+  /** Nothing has changed since that revision: no new one was made. */
+  readonly isUnchanged?: boolean;
   /** Names of documents whose links follow, which have new revisions with it. */
   readonly followed: readonly string[];
   /** Documents whose links follow, but which somebody should look at first. */

@@ -2,6 +2,7 @@
 import { migrate } from './db/migrate';
 import { endStreams } from './events';
 import { scheduleMissing } from './jobs';
+import { purgeDeleted } from './services/deletion';
 
 const shared = globalThis as typeof globalThis & { warpbeamBooted?: boolean };
 
@@ -11,6 +12,7 @@ export async function boot(): Promise<void> {
   process.once('SIGTERM', endStreams);
   process.once('SIGINT', endStreams);
   const applied = await migrate();
+  await purgeDeleted();
   await scheduleMissing();
   if (applied.length > 0) console.log(`migrations applied: ${applied.join(', ')}`);
 }

@@ -10,7 +10,7 @@ import { DocumentValues, type Document } from '@/core/document';
 import { publishValues } from '@/core/links';
 import { colourOfBody, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
-import { RegenerationClient, type StartWorker } from '@/workers/client';
+import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
 import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
@@ -19,15 +19,28 @@ import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
 import { drawThumbnail } from './thumbnail';
 
+/** Workers of two kinds, each with a queue: what somebody waits for never stands behind what nobody does. */
 interface Jobs {
+  readonly awaited: Line;
+  readonly background: Line;
+  /** Revisions that wait to be built: each stands in the queue once. */
+  readonly scheduled: Set<string>;
+}
+
+interface Line {
   readonly client: RegenerationClient;
   readonly queue: PQueue;
 }
 
 const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs };
 
+/** JavaScript memory of a worker; that of the kernel is watched by its client. */
+const MOST_MEMORY_MB = 1_500;
+/** What nobody waits for is given up sooner. */
+const BACKGROUND_LIMIT_MS = 30_000;
+
 const startThread: StartWorker = (onReply, onError) => {
-  const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url));
+  const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url), { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
   worker.on('message', (reply: WorkerReply) => {
     onReply(reply);
   });
@@ -47,27 +60,49 @@ const startThread: StartWorker = (onReply, onError) => {
 };
 
 function createJobs(start: StartWorker): Jobs {
-  return { client: new RegenerationClient(start), queue: new PQueue({ concurrency: 1 }) };
+  const line = (timeLimitMs?: number): Line => ({
+    client: new RegenerationClient(start, timeLimitMs === undefined ? {} : { timeLimitMs }),
+    queue: new PQueue({ concurrency: 1 }),
+  });
+  return { awaited: line(), background: line(BACKGROUND_LIMIT_MS), scheduled: new Set() };
 }
 
 /** Jobs on workers that are started some other way than the bundled server does: for programs that run from source. Gives what ends them. */
 export function startJobsWith(start: StartWorker): () => void {
   const jobs = createJobs(start);
   shared.warpbeamJobs = jobs;
-  return () => jobs.client.close();
+  return () => {
+    jobs.awaited.client.close();
+    jobs.background.client.close();
+  };
 }
 
-/** Runs work with the worker, one at a time: the client itself would drop all but the newest. What somebody waits for goes first. */
-function enqueue<T>(work: (client: RegenerationClient) => Promise<T>, isAwaited: boolean): Promise<T> {
-  const { client, queue } = (shared.warpbeamJobs ??= createJobs(startThread));
-  return queue.add(() => work(client), { priority: isAwaited ? 1 : 0 });
+function jobs(): Jobs {
+  return (shared.warpbeamJobs ??= createJobs(startThread));
 }
 
-export function scheduleRegeneration(documentId: string, revision: number): void {
+/** Runs work with a worker, one at a time: the client itself would drop all but the newest. */
+function enqueue<T>({ client, queue }: Line, work: (client: RegenerationClient) => Promise<T>, priority = 0): Promise<T> {
+  return queue.add(() => work(client), { priority });
+}
+
+/** `size`: what is small is built before what is large. */
+export function scheduleRegeneration(documentId: string, revision: number, size = 0): void {
   if (process.env['WARPBEAM_NO_JOBS'] === '1') return;
-  enqueue((client) => attachBodies(client, documentId, revision), false).catch((problem: unknown) => {
-    console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
-  });
+  const { background, scheduled } = jobs();
+  const key = `${documentId} ${revision}`;
+  if (scheduled.has(key)) return;
+  scheduled.add(key);
+  enqueue(background, (client) => attachBodies(client, documentId, revision), -size)
+    .catch((problem: unknown) => {
+      console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
+    })
+    .finally(() => scheduled.delete(key));
+}
+
+/** How many revisions wait to be built, or are being built. */
+export function countScheduled(): number {
+  return jobs().scheduled.size;
 }
 
 /** The values of a document with what its geometry measures; without a kernel where it measures nothing. */
@@ -81,17 +116,24 @@ export async function evaluateWithGeometry(document: Document): Promise<Document
 
 /** What a part measures and which of its steps fail; undefined where it could not be built at all. */
 export async function buildGeometry(document: Document): Promise<Regenerated | undefined> {
-  const reply = await enqueue((client) => client.regenerate(document), true);
+  const reply = await enqueue(jobs().awaited, (client) => client.regenerate(document));
   return reply.ok ? reply.value.result : undefined;
 }
 
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
 export async function scheduleMissing(): Promise<void> {
   database();
-  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision'], where: { kind: 'part' } });
-  const done = await RevisionRow.findAll({ attributes: ['documentId', 'number'], where: { bodies: { [Op.not]: null } } });
-  const known = new Set(done.map((row) => `${row.documentId} ${row.number}`));
-  for (const { id, revision } of rows) if (revision > 0 && !known.has(`${id} ${revision}`)) scheduleRegeneration(id, revision);
+  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision', 'size'], where: { kind: 'part', revision: { [Op.gt]: 0 } } });
+  const tried = await RevisionRow.findAll({
+    attributes: ['documentId', 'number'],
+    where: { documentId: rows.map(({ id }) => id), [Op.or]: [{ bodies: { [Op.not]: null } }, { unbuilt: { [Op.not]: null } }] },
+  });
+  const known = new Set(tried.map((row) => `${row.documentId} ${row.number}`));
+  for (const { id, revision, size } of rows) if (!known.has(`${id} ${revision}`)) scheduleRegeneration(id, revision, size);
+}
+
+function describeFailure(failure: Extract<RegenerationFailure, { readonly kind: 'timed-out' | 'crashed' }>): string {
+  return failure.kind === 'timed-out' ? `It took more than ${failure.seconds} seconds to build.` : `It could not be built: ${failure.message}`.slice(0, 300);
 }
 
 async function attachBodies(client: RegenerationClient, documentId: string, number: number): Promise<void> {
@@ -100,7 +142,11 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   const document = unpack<Document>(row.body);
   if (document.kind !== 'part') return;
   const reply = await client.regenerate(document, []);
-  if (!reply.ok) return;
+  if (!reply.ok) {
+    // Tried in vain, it would be tried in vain again at every start. One that the server's end cut short is not such.
+    if (reply.failure.kind === 'timed-out' || reply.failure.kind === 'crashed') await row.update({ unbuilt: describeFailure(reply.failure) });
+    return;
+  }
   const { result, meshes } = reply.value;
   await keepMeshes(meshes);
   const bodies: SavedBody[] = result.bodies.map(({ id, name, key, mass, properties }) => ({

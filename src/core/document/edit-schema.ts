@@ -187,8 +187,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),
 ]);
 
-export const editSchema = z.union([
-  singleEditSchema,
+export const editSchema = z.discriminatedUnion('type', [
+  ...singleEditSchema.options,
   /** Several edits as one: all or none, and one undo. */
   z.strictObject({ type: z.literal('batch'), edits: z.array(singleEditSchema).min(1).max(1000) }),
 ]);

@@ -128,6 +128,26 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.removeColumn('revision', 'seq');
     },
   },
+  {
+    name: '0005-sizes-and-deletion',
+    up: async ({ context: q }) => {
+      const moment = () => ({ type: DataTypes.DATE(3), allowNull: true });
+      await q.addColumn('project', 'deleted_at', moment());
+      await q.addColumn('document', 'deleted_at', moment());
+      await q.addColumn('document', 'size', { ...count(), defaultValue: 0 });
+      await q.addColumn('revision', 'save_key', { ...id(), allowNull: true });
+      await q.addColumn('revision', 'unbuilt', { ...text(300), allowNull: true });
+      await q.addIndex('revision', ['document_id', 'save_key'], { name: 'save_key', unique: true });
+      const rows = await q.sequelize.query<{ id: string; body: Buffer }>('SELECT id, body FROM document', { type: QueryTypes.SELECT });
+      for (const row of rows) await q.bulkUpdate('document', { size: JSON.stringify(unpack(row.body)).length }, { id: row.id });
+    },
+    down: async ({ context: q }) => {
+      await q.removeIndex('revision', 'save_key');
+      for (const column of ['unbuilt', 'save_key']) await q.removeColumn('revision', column);
+      for (const column of ['size', 'deleted_at']) await q.removeColumn('document', column);
+      await q.removeColumn('project', 'deleted_at');
+    },
+  },
 ];
 
 /** Brings every stored document of a table to the present schema. */

@@ -5,6 +5,7 @@ export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreation
   declare id: string;
   declare name: string;
   declare createdAt: CreationOptional<Date>;
+  declare deletedAt: CreationOptional<Date | null>;
 }
 
 export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreationAttributes<DocumentRow>> {
@@ -21,6 +22,10 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   declare savedSeq: number;
   /** A PNG of the latest revision that was built. */
   declare thumbnail: CreationOptional<Buffer | null>;
+  /** Characters of its JSON. */
+  declare size: CreationOptional<number>;
+  /** Deleted ones are kept for a while; they are in no list, and are read unscoped only. */
+  declare deletedAt: CreationOptional<Date | null>;
   /** Where they were asked for with it. */
   declare revisions?: NonAttribute<RevisionRow[]>;
 }
@@ -50,6 +55,10 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare changeSetId: string | null;
   /** The last edit that is in it; unknown of revisions by older programs. */
   declare seq: number | null;
+  /** Key of the request that saved it, so that one sent twice saves once. */
+  declare saveKey: CreationOptional<string | null>;
+  /** Why its geometry could not be built, where it was tried in vain: it is not tried again. */
+  declare unbuilt: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
   declare document?: NonAttribute<DocumentRow>;
 }
@@ -90,12 +99,13 @@ export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCrea
 const id = () => ({ type: DataTypes.STRING(40), allowNull: false });
 const packed = () => ({ type: DataTypes.BLOB('long'), allowNull: false });
 const createdAt = () => ({ type: DataTypes.DATE(3), allowNull: false, defaultValue: DataTypes.NOW });
+const deletedAt = () => ({ type: DataTypes.DATE(3), allowNull: true });
 const count = () => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: false });
 
 export function bindModels(sequelize: Sequelize): void {
   ProjectRow.init(
-    { id: { ...id(), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt: createdAt() },
-    { sequelize, modelName: 'Project', tableName: 'project' },
+    { id: { ...id(), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt: createdAt(), deletedAt: deletedAt() },
+    { sequelize, modelName: 'Project', tableName: 'project', defaultScope: { where: { deletedAt: null } } },
   );
   DocumentRow.init(
     {
@@ -108,8 +118,10 @@ export function bindModels(sequelize: Sequelize): void {
       revision: count(),
       savedSeq: count(),
       thumbnail: { type: DataTypes.BLOB('medium') },
+      size: { ...count(), defaultValue: 0 },
+      deletedAt: deletedAt(),
     },
-    { sequelize, modelName: 'Document', tableName: 'document' },
+    { sequelize, modelName: 'Document', tableName: 'document', defaultScope: { where: { deletedAt: null } } },
   );
   EditRow.init(
     {
@@ -134,6 +146,8 @@ export function bindModels(sequelize: Sequelize): void {
       author: { type: DataTypes.STRING(60), allowNull: false },
       changeSetId: { type: DataTypes.STRING(40), allowNull: true },
       seq: { ...count(), allowNull: true },
+      saveKey: { type: DataTypes.STRING(40), allowNull: true },
+      unbuilt: { type: DataTypes.STRING(300), allowNull: true },
       createdAt: createdAt(),
     },
     { sequelize, modelName: 'Revision', tableName: 'revision' },

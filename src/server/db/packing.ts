@@ -4,7 +4,12 @@ import { gunzipSync, gzipSync } from 'node:zlib';
 const COMPRESS_ABOVE = 16_384;
 
 export function pack(data: unknown): Buffer {
-  const bytes = Buffer.from(JSON.stringify(data), 'utf8');
+  return packText(JSON.stringify(data));
+}
+
+/** The same of JSON that is text already. */
+export function packText(text: string): Buffer {
+  const bytes = Buffer.from(text, 'utf8');
   return bytes.length > COMPRESS_ABOVE ? gzipSync(bytes, { level: 1 }) : bytes;
 }
 

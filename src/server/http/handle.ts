@@ -22,15 +22,23 @@ const STATUS: Readonly<Record<ErrorCode, number>> = {
   failed: 500,
 };
 
-/** Largest JSON body of an ordinary request, in bytes. */
-const MAX_BODY = 8_000_000;
+/** Largest JSON body of an ordinary request, in bytes: an edit of the largest size, in characters of several bytes. */
+const MAX_BODY = 12_000_000;
 
-export async function handle<T>(work: () => Promise<Result<T, Refusal>>): Promise<Response> {
+/** Replies tell the present state: nobody keeps them. */
+const FRESH = { 'Cache-Control': 'no-store' };
+
+export function handle<T>(work: () => Promise<Result<T, Refusal>>): Promise<Response> {
+  return handleWith(work, (value) => Response.json(value, { headers: FRESH }));
+}
+
+/** The same where the reply is something else than JSON. */
+export async function handleWith<T>(work: () => Promise<Result<T, Refusal>>, reply: (value: T) => Response): Promise<Response> {
   try {
     // Each bundle of the server has its own copy of the models; this binds them.
     database();
     const result = await work();
-    return result.ok ? Response.json(result.value) : errorReply(result.failure);
+    return result.ok ? reply(result.value) : errorReply(result.failure);
   } catch (problem) {
     if (isDatabaseDown(problem)) {
       return errorReply({
@@ -51,7 +59,10 @@ export function handleBody<S extends z.ZodType, T>(request: Request, schema: S, 
     const parsed = schema.safeParse(parseJson(text));
     if (parsed.success) return work(parsed.data);
     const [issue] = parsed.error.issues;
-    return { ok: false, failure: { code: 'bad-request', message: `The request is not understood: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}` } };
+    return {
+      ok: false,
+      failure: { code: 'bad-request', message: `The request is not understood: ${issue?.path.join('.') ?? ''} ${issue?.message ?? ''}`.trimEnd() },
+    };
   });
 }
 
@@ -76,7 +87,7 @@ export async function readText(request: Request, limit: number): Promise<string 
 
 function errorReply(error: Refusal): Response {
   const body: ErrorReply = { error };
-  return Response.json(body, { status: STATUS[error.code] });
+  return Response.json(body, { status: STATUS[error.code], headers: FRESH });
 }
 
 function parseJson(text: string): unknown {

@@ -15,10 +15,19 @@ import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './re
 
 const PAGE = 30;
 
+/** The place after which a page begins: those made in one moment are told apart by their ids. */
+export interface ChangeSetPlace {
+  readonly at: Date;
+  readonly id: string;
+}
+
 /** A page of the change sets of a project, newest first: one query. */
-export async function listChangeSets(projectId: string, before?: Date): Promise<ChangeSetsReply> {
+export async function listChangeSets(projectId: string, before?: ChangeSetPlace): Promise<ChangeSetsReply> {
   const rows = await ChangeSetRow.findAll({
-    where: { projectId, ...(before ? { createdAt: { [Op.lt]: before } } : {}) },
+    where: {
+      projectId,
+      ...(before ? { [Op.or]: [{ createdAt: { [Op.lt]: before.at } }, { createdAt: before.at, id: { [Op.gt]: before.id } }] } : {}),
+    },
     order: [
       ['createdAt', 'DESC'],
       ['id', 'ASC'],
@@ -29,7 +38,7 @@ export async function listChangeSets(projectId: string, before?: Date): Promise<
         model: RevisionRow,
         as: 'revisions',
         attributes: ['documentId', 'number', 'changeSetId'],
-        include: [{ model: DocumentRow, as: 'document', attributes: ['name', 'revision'] }],
+        include: [{ model: DocumentRow.unscoped(), as: 'document', attributes: ['name', 'revision'] }],
       },
       { model: ChangeSetRow, as: 'undoneBy', attributes: ['id'] },
     ],

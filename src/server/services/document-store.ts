@@ -2,10 +2,10 @@
 import { createHash } from 'node:crypto';
 import { Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
-import { applyEdit, contentText, listRecords, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, contentText, LIMITS, listRecords, type Document, type TakenValue } from '@/core/document';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
-import { pack, unpack } from '../db/packing';
-import { refuse, RefusedTransaction } from './refusal';
+import { pack, packText, unpack } from '../db/packing';
+import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** Fingerprint of a document's content; equal content, equal hash. */
 export function contentHash(document: Document): string {
@@ -48,6 +48,8 @@ export interface NewRevision {
   readonly message: string;
   readonly author: string;
   readonly changeSet: string | null;
+  /** Key of the request, where it is one that may come twice. */
+  readonly saveKey?: string;
 }
 
 /** Rows that go into one statement: a statement has a greatest size. */
@@ -71,8 +73,11 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
   );
   if (edits.length > 0) await EditRow.bulkCreate(edits, { transaction });
   for (const { row, document, logged, revision } of applied) {
+    const text = logged.length > 0 || row.size === 0 ? JSON.stringify(document) : undefined;
+    if (text !== undefined && text.length > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, text.length, LIMITS.documentSize));
     row.set({
-      body: logged.length > 0 ? pack(document) : row.body,
+      ...(text === undefined ? {} : { size: text.length }),
+      body: logged.length > 0 && text !== undefined ? packText(text) : row.body,
       name: document.name,
       seq: row.seq + logged.length,
       ...(revision ? { revision: row.revision + 1, savedSeq: row.seq + logged.length } : {}),
@@ -82,7 +87,11 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
   if (revisions.length > 0) await RevisionRow.bulkCreate(revisions, { transaction });
   await DocumentRow.bulkCreate(
     applied.map(({ row }) => row.get({ plain: true })),
-    { updateOnDuplicate: ['body', 'name', 'seq', 'revision', 'savedSeq'], transaction },
+    { updateOnDuplicate: ['body', 'name', 'seq', 'revision', 'savedSeq', 'size'], transaction },
+  );
+  await checkProjectSizes(
+    applied.map(({ row }) => row.projectId),
+    transaction,
   );
   const relinked = applied.filter(
     ({ before, document, revision }) => revision !== undefined || before.lists !== document.lists || touchesLinks(before, document),
@@ -92,6 +101,19 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
     transaction,
   );
   return applied.flatMap(({ logged }) => logged);
+}
+
+/** A project is never larger than what can be exported and read again. */
+async function checkProjectSizes(projects: readonly string[], transaction: Transaction): Promise<void> {
+  for (const projectId of new Set(projects)) {
+    const size = (await DocumentRow.sum('size', { where: { projectId }, transaction })) || 0;
+    if (size > LIMITS.projectSize) throw new RefusedTransaction(tooLarge('The project', size, LIMITS.projectSize));
+  }
+}
+
+function tooLarge(what: string, size: number, most: number): Refusal {
+  const millions = (characters: number): string => `${(characters / 1e6).toFixed(1)} million characters`;
+  return refuse('too-large', `${what} would have ${millions(size)}; at most ${millions(most)} are kept. Nothing was changed.`);
 }
 
 function applyAll({ row, envelopes }: DocumentChange): { readonly before: Document; readonly document: Document; readonly logged: LoggedEdit[] } {
@@ -118,6 +140,7 @@ function revisionRow(row: DocumentRow, document: Document, revision: NewRevision
     author: revision.author,
     changeSetId: revision.changeSet,
     seq: row.seq,
+    saveKey: revision.saveKey ?? null,
     createdAt,
   };
 }

@@ -45,8 +45,20 @@ export function forgetPlanned(documentId: string): void {
   kept().documents.delete(documentId);
 }
 
-/** All documents of a project, masters first: one query for the heads, and one for those that moved. */
+/** A document that cannot be read. It is left out of every list and plan, which go on without it. */
+export interface BrokenDocument {
+  readonly id: string;
+  readonly name: string;
+  readonly reason: string;
+}
+
+/** All documents of a project that can be read, masters first. */
 export async function loadPlanned(projectId: string): Promise<LoadedDocument[]> {
+  return (await loadProject(projectId)).loaded;
+}
+
+/** All documents of a project: one query for the heads, and one for those that moved. */
+async function loadProject(projectId: string): Promise<{ readonly loaded: LoadedDocument[]; readonly broken: readonly BrokenDocument[] }> {
   database();
   const { documents } = kept();
   const heads = await DocumentRow.findAll({ attributes: ['id', 'seq', 'revision'], where: { projectId } });
@@ -56,15 +68,17 @@ export async function loadPlanned(projectId: string): Promise<LoadedDocument[]> 
   };
   // Held here too: a project may be larger than what is kept.
   const loaded = new Map(heads.filter(isKept).map(({ id }) => [id, documents.get(id)]));
-  for (const entry of await readMoved(heads.filter((head) => !isKept(head)).map(({ id }) => id))) loaded.set(entry.head.id, entry);
+  const { entries, broken } = await readMoved(heads.filter((head) => !isKept(head)).map(({ id }) => id));
+  for (const entry of entries) loaded.set(entry.head.id, entry);
   const kinds = { master: 0, part: 1 };
-  return [...loaded.values()]
+  const sorted = [...loaded.values()]
     .flatMap((entry) => entry ?? [])
     .sort((a, b) => kinds[a.planned.document.kind] - kinds[b.planned.document.kind] || (a.head.id < b.head.id ? -1 : 1));
+  return { loaded: sorted, broken };
 }
 
-async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
-  if (ids.length === 0) return [];
+async function readMoved(ids: readonly string[]): Promise<{ readonly entries: readonly LoadedDocument[]; readonly broken: readonly BrokenDocument[] }> {
+  if (ids.length === 0) return { entries: [], broken: [] };
   const rows = await DocumentRow.findAll({
     attributes: { exclude: ['thumbnail'] },
     where: { id: [...ids] },
@@ -76,39 +90,54 @@ async function readMoved(ids: readonly string[]): Promise<LoadedDocument[]> {
       required: false,
     },
   });
-  return rows.map((row) => {
-    const [revision] = row.revisions ?? [];
-    const document = readState(row);
-    const { id, seq, savedSeq, name } = row;
-    const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document));
-    const entry: LoadedDocument = {
-      head: { id, seq, revision: row.revision, savedSeq, name },
-      planned: {
-        document,
-        revision: row.revision,
-        hash: revision?.hash ?? '',
-        published,
-      },
-      bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
-      brokenGuards: listIds(document, 'guards').length === 0 ? 0 : findBrokenGuards(valuesAsPublished(document, published)).length,
-    };
-    kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
-    return entry;
-  });
+  const entries: LoadedDocument[] = [];
+  const broken: BrokenDocument[] = [];
+  for (const row of rows) {
+    try {
+      entries.push(readEntry(row));
+    } catch (problem) {
+      // Stored by a program with a fault, or damaged: what else there is must not suffer from it.
+      console.error(`document ${row.id} cannot be read:`, problem);
+      broken.push({ id: row.id, name: row.name, reason: problem instanceof Error ? problem.message : String(problem) });
+    }
+  }
+  return { entries, broken };
+}
+
+function readEntry(row: DocumentRow): LoadedDocument {
+  const [revision] = row.revisions ?? [];
+  const document = readState(row);
+  const { id, seq, savedSeq, name } = row;
+  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document));
+  const entry: LoadedDocument = {
+    head: { id, seq, revision: row.revision, savedSeq, name },
+    planned: {
+      document,
+      revision: row.revision,
+      hash: revision?.hash ?? '',
+      published,
+    },
+    bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
+    brokenGuards: listIds(document, 'guards').length === 0 ? 0 : findBrokenGuards(valuesAsPublished(document, published)).length,
+  };
+  kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
+  return entry;
 }
 
 /** How the documents of a project stand: what catching up all of them would bring. */
 export interface Standing {
   readonly loaded: readonly LoadedDocument[];
   readonly plan: CatchUpPlan;
+  readonly broken: readonly BrokenDocument[];
 }
 
 export async function readStanding(projectId: string): Promise<Standing> {
-  const loaded = await loadPlanned(projectId);
+  const { loaded, broken } = await loadProject(projectId);
   const { standings } = kept();
   const known = standings.get(projectId);
-  if (known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i])) return known;
-  const standing = standAmong(loaded);
+  const isKnown = known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i]);
+  if (isKnown && known.broken.length === broken.length) return known;
+  const standing = standWithout(loaded, broken);
   standings.set(projectId, standing);
   return standing;
 }
@@ -124,6 +153,29 @@ export async function readStandingNear(projectId: string, documentId: string): P
   return standAmong(loaded.filter(({ head }) => near.has(head.id)));
 }
 
+/** A document that no plan can be made with is left out like one that cannot be read. */
+function standWithout(loaded: readonly LoadedDocument[], broken: readonly BrokenDocument[]): Standing {
+  try {
+    return { ...standAmong(loaded), broken };
+  } catch (problem) {
+    console.error('a project cannot be planned as a whole:', problem);
+    const faults = new Map(loaded.map((entry) => [entry, faultOf(entry)]));
+    const sound = loaded.filter((entry) => faults.get(entry) === undefined);
+    if (sound.length === loaded.length) throw problem;
+    const named = [...faults].flatMap(([{ head }, reason]) => (reason === undefined ? [] : [{ id: head.id, name: head.name, reason }]));
+    return { ...standAmong(sound), broken: [...broken, ...named] };
+  }
+}
+
+function faultOf({ planned }: LoadedDocument): string | undefined {
+  try {
+    publishValues(new DocumentValues(planned.document));
+    return undefined;
+  } catch (problem) {
+    return problem instanceof Error ? problem.message : String(problem);
+  }
+}
+
 function standAmong(loaded: readonly LoadedDocument[]): Standing {
   const everybody = new Set(loaded.map(({ head }) => head.id));
   const plan = planCatchUp(
@@ -131,7 +183,7 @@ function standAmong(loaded: readonly LoadedDocument[]): Standing {
     everybody,
     { isStrict: true },
   );
-  return { loaded, plan };
+  return { loaded, plan, broken: [] };
 }
 
 /** Sources of a document with edits that are in no revision yet: it does not see them. */

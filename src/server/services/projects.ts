@@ -4,24 +4,32 @@ import type { newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
 import { createDocument, DocumentValues, listIds, listRecords, readProjectFile, writeProjectFile, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues } from '@/core/links';
-import { Op, type Transaction } from 'sequelize';
+import { BaseError, Op, type Transaction } from 'sequelize';
 import { transact } from '../db/connect';
 import { publish } from '../events';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { pack } from '../db/packing';
 import { writeChanges } from './document-store';
 import { newId } from './ids';
-import { listBehind, loadPlanned, readStanding } from './planned-documents';
-import { refuse, type Refusal } from './refusal';
+import { listBehind, readStanding } from './planned-documents';
+import { inOneTransaction, refuse, type Refusal } from './refusal';
+import { listDeletedDocuments } from './deletion';
 
 export async function listProjects(): Promise<ProjectCard[]> {
   const projects = await ProjectRow.findAll({ order: [['createdAt', 'ASC']] });
-  return Promise.all(
-    projects.map(async ({ id, name }) => {
-      const { loaded, plan } = await readStanding(id);
-      return { id, name, documents: loaded.length, behind: plan.documents.length };
-    }),
-  );
+  return Promise.all(projects.map(({ id, name }) => describeProject(id, name)));
+}
+
+/** One that cannot be looked into is listed with the reason: the others are there all the same. */
+async function describeProject(id: string, name: string): Promise<ProjectCard> {
+  try {
+    const { loaded, plan, broken } = await readStanding(id);
+    return { id, name, documents: loaded.length + broken.length, behind: plan.documents.length };
+  } catch (problem) {
+    if (!(problem instanceof Error) || problem instanceof BaseError) throw problem;
+    console.error(`project ${id} cannot be looked into:`, problem);
+    return { id, name, documents: 0, behind: 0, problem: problem.message };
+  }
 }
 
 export async function readProject(id: string): Promise<Result<ProjectReply, Refusal>> {
@@ -32,6 +40,8 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
   return succeed({
     id,
     name: project.name,
+    broken: standing.broken,
+    deleted: await listDeletedDocuments(id),
     documents: standing.loaded.map(({ head, planned: { document, published }, bodies, brokenGuards }) => ({
       id: document.id,
       name: document.name,
@@ -60,9 +70,9 @@ export async function importProject(text: string, author: string): Promise<Resul
     return fail(refuse('bad-file', first?.message ?? 'The file cannot be read.', { problems: file.failure }));
   }
   const id = newId();
-  await transact(async (transaction) => {
+  const done = await inOneTransaction(async (transaction) => {
     await ProjectRow.create({ id, name: file.value.name, createdAt: new Date() }, { transaction });
-    const known = await DocumentRow.findAll({ attributes: ['id'], where: { id: file.value.documents.map((document) => document.id) }, transaction });
+    const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: file.value.documents.map((document) => document.id) }, transaction });
     const fresh = new Map(known.map((row) => [row.id, newId()]));
     await insertDocuments(
       id,
@@ -71,7 +81,7 @@ export async function importProject(text: string, author: string): Promise<Resul
       transaction,
     );
   });
-  return succeed({ id, name: file.value.name });
+  return done.ok ? succeed({ id, name: file.value.name }) : done;
 }
 
 export async function createProject(name: string): Promise<{ readonly id: string; readonly name: string }> {
@@ -125,6 +135,15 @@ function withFreshIds(document: Document, fresh: ReadonlyMap<string, string>): D
 export async function exportProject(id: string): Promise<Result<string, Refusal>> {
   const project = await ProjectRow.findByPk(id);
   if (!project) return fail(refuse('not-found', 'There is no such project.'));
-  const planned = await loadPlanned(id);
+  const { loaded: planned, broken } = await readStanding(id);
+  const [lost] = broken;
+  // A file without it would look whole.
+  if (lost)
+    return fail(
+      refuse(
+        'bad-file',
+        `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported whole. Delete that document, or restore a revision of it.`,
+      ),
+    );
   return succeed(writeProjectFile({ name: project.name, documents: planned.map((entry) => entry.planned.document) }));
 }

@@ -1,5 +1,5 @@
 /** What a service could not do, for the one who asked. */
-import type { Transaction } from 'sequelize';
+import { UniqueConstraintError, type Transaction } from 'sequelize';
 import type { ErrorReply } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 import { transact } from '../db/connect';
@@ -23,6 +23,9 @@ export async function inOneTransaction<T>(work: (transaction: Transaction) => Pr
     return succeed(await transact(work));
   } catch (problem) {
     if (problem instanceof RefusedTransaction) return fail(problem.refusal);
+    // Two did the same at once: the other one was first.
+    if (problem instanceof UniqueConstraintError)
+      return fail(refuse('moved-on', 'Somebody did this at the same moment; look again before doing it once more.'));
     throw problem;
   }
 }

@@ -4,7 +4,7 @@ import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
 import type { DocumentValues } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues, type CatchUpPlan, type LeftBehind } from '@/core/links';
-import { DocumentRow } from '../db/models';
+import { DocumentRow, RevisionRow } from '../db/models';
 import { evaluateWithGeometry } from '../jobs';
 import { announce, createChangeSet, listSaved, lockPlanned, planChanges } from './catch-up';
 import { contentHash, lockDocuments, readEdits, readState, writeChanges } from './document-store';
@@ -18,6 +18,8 @@ type Request = z.infer<typeof saveRevisionSchema>;
 export async function saveRevision(id: string, request: Request): Promise<Result<SaveRevisionReply, Refusal>> {
   const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'body', 'revision'] });
   if (!known) return fail(refuse('not-found', 'There is no such document.'));
+  const before = await findSaved(id, request);
+  if (before) return succeed(before);
   // Measured before the transaction: building the geometry takes its time. The sequence number is checked in it.
   const values = known.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
   const following = values ? await planFollowers(known, values) : NOBODY;
@@ -36,6 +38,16 @@ export async function saveRevision(id: string, request: Request): Promise<Result
       entry.id === id ? [] : [{ id: entry.id, name: entry.name, values: listBehind(standing, entry.id).length }],
     ),
   });
+}
+
+/** The revision that this request has made already, or one that holds all that there is to save. */
+async function findSaved(id: string, { seq, key }: Request): Promise<SaveRevisionReply | undefined> {
+  const nothing = { followed: [], asked: [], nowBehind: [] };
+  const made = key === undefined ? null : await RevisionRow.findOne({ attributes: ['number'], where: { documentId: id, saveKey: key } });
+  if (made) return { revision: made.number, ...nothing };
+  const row = await DocumentRow.findByPk(id, { attributes: ['seq', 'savedSeq', 'revision'] });
+  const isUnchanged = row !== null && row.revision > 0 && row.seq === seq && row.savedSeq === seq;
+  return isUnchanged ? { revision: row.revision, isUnchanged, ...nothing } : undefined;
 }
 
 interface Following {
@@ -76,13 +88,19 @@ function write(id: string, request: Request, values: DocumentValues | undefined,
         refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
       );
     }
-    const { message, author } = request;
+    const { message, author, key } = request;
     const changeSet =
       plan.documents.length > 0
         ? await createChangeSet({ project: row.projectId, message: message === '' ? `${row.name} saved` : message, author, leftBehind: left }, transaction)
         : null;
     const followers = changeSet === null ? [] : planChanges(plan, heads, changeSet, author);
-    await writeChanges([{ row, envelopes: [], revision: { published: publishValues(values), message, author, changeSet } }, ...followers], transaction);
+    await writeChanges(
+      [
+        { row, envelopes: [], revision: { published: publishValues(values), message, author, changeSet, ...(key === undefined ? {} : { saveKey: key }) } },
+        ...followers,
+      ],
+      transaction,
+    );
     const { revision, seq } = row;
     return { revision, documents: [{ id, revision, seq }, ...listSaved(plan, heads)] };
   });

@@ -39,8 +39,9 @@ export function LinksWatch() {
     let timer = setTimeout(load, OPENING_MS);
     const stop = listenLive((event) => {
       // Pictures that were drawn, and what is edited here, change nothing of it.
-      if (event.project !== project || event.type === 'project' || (event.type === 'edited' && event.document === session.id)) return;
-      isStale ||= event.type === 'saved';
+      const isFarAway = event.type !== 'reconnected' && (event.project !== project || event.type === 'project');
+      if (isFarAway || (event.type === 'edited' && event.document === session.id)) return;
+      isStale ||= event.type !== 'edited';
       clearTimeout(timer);
       timer = setTimeout(load, REST_MS);
     });

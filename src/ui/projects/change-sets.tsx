@@ -17,7 +17,7 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
   const [working, setWorking] = useState<string>();
 
   const load = useCallback(
-    async (before?: string) => {
+    async (before?: ChangeSetCard) => {
       const reply = await api.listChangeSets(project, before);
       if (!reply.ok) {
         setFailure(reply.failure);
@@ -32,7 +32,7 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
     // Change sets are the server's; new ones are listed at once.
     void load();
     return listenLive((event) => {
-      if (event.type === 'saved' && event.project === project) void load();
+      if (event.type === 'reconnected' || (event.type === 'saved' && event.project === project)) void load();
     });
   }, [load, project]);
 
@@ -75,7 +75,7 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
         ))}
       </ol>
       {hasMore && (
-        <Button tone="quiet" className="mt-2" onClick={() => void load(cards?.at(-1)?.at)}>
+        <Button tone="quiet" className="mt-2" onClick={() => void load(cards?.at(-1))}>
           Earlier ones
         </Button>
       )}

@@ -10,6 +10,8 @@ import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
 import { ChangeSets } from './change-sets';
+import { DeleteDialog } from './delete-dialog';
+import { DeletedList } from './deleted-list';
 import { ProjectMap } from './project-map';
 import { useLoaded } from './use-loaded';
 
@@ -22,6 +24,7 @@ export function ProjectPage({ id }: { id: string }) {
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
   const [view, setView] = useState<View>('list');
+  const [deleting, setDeleting] = useState<Pick<DocumentCard, 'id' | 'name'>>();
   const [catchUp, setCatchUp] = useState<{ readonly document?: string; readonly isBranch?: boolean }>();
   const project = loaded.state === 'ready' ? loaded.value : undefined;
   const behind = project?.documents.filter((document) => document.behind > 0).length ?? 0;
@@ -76,10 +79,28 @@ export function ProjectPage({ id }: { id: string }) {
               </Button>
             ))}
           </div>
-          {view === 'list' && <DocumentTable documents={project.documents} />}
+          {view === 'list' && <DocumentTable documents={project.documents} onDelete={setDeleting} />}
           {view === 'map' && <ProjectMap project={id} documents={project.documents} onCatchUp={(document, isBranch) => setCatchUp({ document, isBranch })} />}
           {view === 'changes' && <ChangeSets project={id} onChanged={reload} />}
         </>
+      )}
+      {project?.broken.map(({ id: document, name, reason }) => (
+        <Notice key={document} title={`${name} cannot be read`} tone="error">
+          <p className="mb-3">The others are as they are. The reason given: {reason}</p>
+          <Button onClick={() => setDeleting({ id: document, name })}>Delete</Button>
+        </Notice>
+      ))}
+      {project && <DeletedList cards={project.deleted} onRestore={api.restoreDocument} onChanged={reload} />}
+      {deleting && (
+        <DeleteDialog
+          name={deleting.name}
+          words={describeTakers(project?.documents ?? [], deleting.id)}
+          onDelete={() => api.deleteDocument(deleting.id)}
+          onClose={() => {
+            setDeleting(undefined);
+            reload();
+          }}
+        />
       )}
       {catchUp && (
         <CatchUpDialog
@@ -103,7 +124,19 @@ function Thumbnail({ document }: { document: DocumentCard }) {
   return <img src={address} alt="" width={84} height={56} className="h-14 w-21 object-contain" />;
 }
 
-function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
+/** Who takes values from a document, and what becomes of them. */
+function describeTakers(documents: readonly DocumentCard[], id: string): string[] {
+  const takers = documents.filter(({ links }) => links.some(({ source }) => source === id)).map(({ name }) => name);
+  if (takers.length === 0) return [];
+  return [`${takers.join(', ')} ${takers.length === 1 ? 'takes' : 'take'} values from it. They keep the values that they have; nothing new comes from there.`];
+}
+
+interface DocumentTableProps {
+  readonly documents: readonly DocumentCard[];
+  readonly onDelete: (document: DocumentCard) => void;
+}
+
+function DocumentTable({ documents, onDelete }: DocumentTableProps) {
   const nameOf = (id: string): string => documents.find((document) => document.id === id)?.name ?? 'a document that is not here';
   return (
     <table className="w-full border-collapse overflow-hidden rounded-box border border-rule bg-sheet">
@@ -116,6 +149,9 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
           <th className="px-3 py-1.5 font-semibold">Takes values from</th>
           <th className="px-3 py-1.5 font-semibold">Mass at the last revision</th>
           <th className="px-3 py-1.5 font-semibold">State</th>
+          <th className="px-3 py-1.5">
+            <span className="sr-only">Delete</span>
+          </th>
         </tr>
       </thead>
       <tbody>
@@ -140,6 +176,11 @@ function DocumentTable({ documents }: { documents: readonly DocumentCard[] }) {
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
               {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
               {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
+            </td>
+            <td className="px-3 py-2 text-right">
+              <Button tone="quiet" aria-label={`Delete ${document.name}`} onClick={() => onDelete(document)}>
+                Delete
+              </Button>
             </td>
           </tr>
         ))}

@@ -1,17 +1,21 @@
 'use client';
 import Link from 'next/link';
 import { useRef, useState } from 'react';
+import type { ProjectCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
 import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api, type ApiFailure } from '../state/api';
+import { DeleteDialog } from './delete-dialog';
+import { DeletedList } from './deleted-list';
 import { useLoaded } from './use-loaded';
 
 /** All projects, and bringing in a project file. */
 export function ProjectsPage() {
   const { loaded, reload } = useLoaded(api.listProjects);
   const [failure, setFailure] = useState<ApiFailure>();
+  const [deleting, setDeleting] = useState<ProjectCard>();
   const picker = useRef<HTMLInputElement>(null);
 
   const importFile = async (file: File | undefined): Promise<void> => {
@@ -77,17 +81,33 @@ export function ProjectsPage() {
       {loaded.state === 'ready' && (
         <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 lg:grid-cols-3">
           {loaded.value.projects.map((project) => (
-            <li key={project.id}>
-              <Link href={`/projects/${project.id}`} className="block rounded-box border border-rule bg-sheet p-4 hover:border-indigo">
+            <li key={project.id} className="relative">
+              <Link href={`/projects/${project.id}`} className="block rounded-box border border-rule bg-sheet p-4 pr-20 hover:border-indigo">
                 <div className="text-lg font-semibold">{project.name}</div>
                 <div className="text-walnut-soft">
                   {project.documents} documents
                   {project.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
                 </div>
+                {project.problem !== undefined && <p className="text-madder">It cannot be looked into: {project.problem}</p>}
               </Link>
+              <Button tone="quiet" className="absolute top-3 right-2" aria-label={`Delete ${project.name}`} onClick={() => setDeleting(project)}>
+                Delete
+              </Button>
             </li>
           ))}
         </ul>
+      )}
+      {loaded.state === 'ready' && <DeletedList cards={loaded.value.deleted} onRestore={api.restoreProject} onChanged={reload} />}
+      {deleting && (
+        <DeleteDialog
+          name={deleting.name}
+          words={[`All of its ${deleting.documents} documents go with it.`]}
+          onDelete={() => api.deleteProject(deleting.id)}
+          onClose={() => {
+            setDeleting(undefined);
+            reload();
+          }}
+        />
       )}
     </main>
   );

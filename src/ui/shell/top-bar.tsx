@@ -96,7 +96,8 @@ function SaveRevision() {
 }
 
 /** What became of the documents that take values from here. */
-function describeSaved({ followed, asked, nowBehind }: SaveRevisionReply): string {
+function describeSaved({ revision, isUnchanged, followed, asked, nowBehind }: SaveRevisionReply): string {
+  if (isUnchanged === true) return `Nothing has changed since revision ${revision}.`;
   const words = ['Saved.'];
   if (followed.length > 0) words.push(`Followed at once: ${listShort(followed)}.`);
   for (const { name, reason } of asked.slice(0, 3)) words.push(`${name} did not follow by itself: ${reason}`);

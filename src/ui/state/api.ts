@@ -6,6 +6,7 @@ import type {
   catchUpSchema,
   ChangeSetReply,
   ChangeSetsReply,
+  DeletedCard,
   DocumentReply,
   EditsReply,
   ErrorReply,
@@ -64,7 +65,11 @@ export interface PreviewWish {
 }
 
 export const api = {
-  listProjects: () => request<{ projects: ProjectCard[] }>('/api/projects'),
+  listProjects: () => request<{ projects: ProjectCard[]; deleted: DeletedCard[] }>('/api/projects'),
+  deleteProject: (id: string) => send<{ id: string }>('DELETE', `/api/projects/${id}`, {}),
+  restoreProject: (id: string) => post<{ id: string }>(`/api/projects/${id}/restore`, {}),
+  deleteDocument: (id: string) => send<{ id: string }>('DELETE', `/api/documents/${id}`, {}),
+  restoreDocument: (id: string) => post<{ id: string }>(`/api/documents/${id}/restore`, {}),
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
   createDocument: (project: string, body: { name: string; kind: 'master' | 'part'; author: string }) =>
@@ -81,7 +86,8 @@ export const api = {
   nameRevision: (id: string, number: number, message: string) => send<{ message: string }>('PATCH', `/api/documents/${id}/revisions/${number}`, { message }),
   listOffers: (id: string) => request<OffersReply>(`/api/documents/${id}/offers`),
   offerValues: (id: string, body: { ids: string[]; author: string }) => post<{ seq: number }>(`/api/documents/${id}/offers`, body),
-  saveRevision: (id: string, body: { seq: number; message: string; author: string }) => post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
+  saveRevision: (id: string, body: { seq: number; message: string; author: string; key: string }) =>
+    post<SaveRevisionReply>(`/api/documents/${id}/revisions`, body),
   listLinkable: (id: string) => request<LinkableReply>(`/api/documents/${id}/linkable`),
   readStanding: (id: string) => request<StandingReply>(`/api/documents/${id}/standing`),
   handOver: (id: string, body: z.infer<typeof handOverSchema>) => post<HandOverReply>(`/api/documents/${id}/hand-over`, body),
@@ -94,8 +100,8 @@ export const api = {
     return request<CatchUpPreviewReply>(`/api/projects/${project}/catch-up?${wish.toString()}`);
   },
   commitCatchUp: (project: string, body: z.infer<typeof catchUpSchema>) => post<CatchUpReply>(`/api/projects/${project}/catch-up`, body),
-  listChangeSets: (project: string, before?: string) =>
-    request<ChangeSetsReply>(`/api/projects/${project}/change-sets${before === undefined ? '' : `?before=${encodeURIComponent(before)}`}`),
+  listChangeSets: (project: string, before?: { readonly at: string; readonly id: string }) =>
+    request<ChangeSetsReply>(`/api/projects/${project}/change-sets${before ? `?${new URLSearchParams({ before: before.at, id: before.id }).toString()}` : ''}`),
   readChangeSet: (id: string) => request<ChangeSetReply>(`/api/change-sets/${id}`),
   undoChangeSet: (id: string, author: string) => send<UndoChangeSetReply>('DELETE', `/api/change-sets/${id}`, { author }),
   readReach: (project: string, document: string, value: string) =>

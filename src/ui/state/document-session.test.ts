@@ -5,7 +5,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { demoDocument } from '../../../tests/support/demo';
 import type { ApiFailure } from './api';
 import { DocumentSession } from './document-session';
-import type { PendingStore } from './pending-store';
+import type { PendingStore, RefusedEdit } from './pending-store';
 
 class FakeServer {
   document: Document = demoDocument('Loom sizes');
@@ -53,16 +53,30 @@ class FakeServer {
   };
 }
 
-function memoryStore(): PendingStore & { kept: readonly Envelope[] } {
-  const store = {
-    kept: [] as readonly Envelope[],
-    load: () => Promise.resolve(store.kept),
-    save: (_: string, envelopes: readonly Envelope[]) => {
-      store.kept = envelopes;
+/** What a browser keeps, shared by its tabs. */
+function memoryStore(): PendingStore & { readonly kept: readonly Envelope[]; readonly refused: readonly RefusedEdit[] } {
+  const entries = new Map<string, { readonly envelope: Envelope; readonly reason?: string }>();
+  const put = (envelope: Envelope, more: { readonly reason?: string } = {}) => {
+    entries.set(envelope.key, { envelope, ...more });
+    return Promise.resolve();
+  };
+  const pending = () => [...entries.values()].flatMap(({ envelope, reason }) => (reason === undefined ? envelope : []));
+  const refused = () => [...entries.values()].flatMap(({ envelope, reason }) => (reason === undefined ? [] : { envelope, reason }));
+  return {
+    get kept() {
+      return pending();
+    },
+    get refused() {
+      return refused();
+    },
+    load: () => Promise.resolve({ pending: pending(), refused: refused() }),
+    keep: (_, envelope) => put(envelope),
+    refuse: (_, { envelope, reason }) => put(envelope, { reason }),
+    drop: (keys) => {
+      for (const key of keys) entries.delete(key);
       return Promise.resolve();
     },
   };
-  return store;
 }
 
 const settle = async (): Promise<void> => {
@@ -230,4 +244,55 @@ test('another edit takes back what is only tried out', () => {
   session.edit({ type: 'document.rename', name: 'Sizes' });
   expect(session.values.show(id)?.shown).toBe('400 mm');
   expect(session.document.name).toBe('Sizes');
+});
+
+test('two tabs without the server: neither writes over what the other keeps', async () => {
+  const server = new FakeServer();
+  const store = memoryStore();
+  const [one, two] = [await open(server, 'ann', store), await open(server, 'ann', store)];
+  server.isDown = true;
+  one.session.edit(set('side-gap', '14 mm'));
+  two.session.edit(set('teeth', '30'));
+  await settle();
+  one.session.close();
+  two.session.close();
+  server.isDown = false;
+  await open(server, 'ann', store);
+  await settle();
+  expect([textOf(server.document, 'side-gap'), textOf(server.document, 'teeth')]).toEqual(['14 mm', '30']);
+  expect(store.kept).toEqual([]);
+});
+
+test('an edit that no longer fits is in the tray after a reload too, until it is looked at', async () => {
+  const server = new FakeServer();
+  const store = memoryStore();
+  server.isDown = true;
+  const { session } = await open(server, 'ann', store);
+  session.edit(set('side-gap', '14 mm'));
+  await settle();
+  session.close();
+  server.apply({
+    key: 'foreign-edit',
+    author: 'ben',
+    edit: { type: 'parameter.remove', id: 'side-gap', readers: { mode: 'numbers', numbers: { 'side-gap': '12 mm' } } },
+  });
+  server.isDown = false;
+  const first = await open(server, 'ann', store);
+  expect(first.session.store.getState().tray).toHaveLength(1);
+  first.session.close();
+  const again = await open(server, 'ann', store);
+  const [entry] = again.session.store.getState().tray;
+  expect(entry).toMatchObject({ edit: { type: 'parameter.setFormula', id: 'side-gap' } });
+  again.session.dismissRefused(entry?.key ?? '');
+  expect(store.refused).toEqual([]);
+});
+
+test('what was told while the event stream was lost is fetched as soon as it is back', async () => {
+  const server = new FakeServer();
+  const { session } = await open(server);
+  server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '30') });
+  expect(textOf(session.document, 'teeth')).toBe('24');
+  session.hear({ type: 'reconnected' });
+  await settle();
+  expect(textOf(session.document, 'teeth')).toBe('30');
 });

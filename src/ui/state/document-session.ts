@@ -7,11 +7,12 @@
  * is applied to confirmed, pending again on top; what no longer fits goes to the tray.
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
-import type { DocumentReply, Envelope, LiveEvent, LoggedEdit, SaveRevisionReply } from '@/contract';
+import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, DocumentValues, listRecords, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
+import type { LiveNews } from './live';
 import { PageGeometry } from './page-geometry';
 import type { PendingStore } from './pending-store';
 import type { SessionState } from './session-state';
@@ -33,6 +34,8 @@ export class DocumentSession {
   private savedSeq: number;
   private log: RevertibleEdit[];
   private pending: Pending[] = [];
+  /** The state that is being saved, and the key of the request. */
+  private saving: { readonly seq: number; readonly key: string } | undefined;
   /** An edit that is shown but not made. */
   private trial: { readonly edit: Edit; readonly inverse: Edit } | undefined;
   private sending: Promise<void> | undefined;
@@ -84,7 +87,10 @@ export class DocumentSession {
     void this.geometry.showKeptPicture();
     const kept = await this.pendingStore.load(this.id);
     const known = new Set(this.log.map(({ key }) => key));
-    this.applyPending(kept.filter(({ key }) => !known.has(key)));
+    const done = kept.pending.flatMap(({ key }) => (known.has(key) ? key : []));
+    void this.pendingStore.drop(done);
+    this.store.setState({ tray: kept.refused.map(({ envelope, reason }) => ({ key: envelope.key, edit: envelope.edit, reason })) });
+    this.applyPending(kept.pending.filter(({ key }) => !known.has(key)));
     this.geometry.regenerate();
     void this.flush();
   }
@@ -150,7 +156,7 @@ export class DocumentSession {
     this.geometry.endPreview();
     // Told once: whoever listens looks at it once.
     this.store.setState({ document: result.value.document, version: version + 1, notice: undefined, ...this.standingOfEdits() });
-    this.keepPending();
+    void this.pendingStore.keep(this.id, envelope);
     this.geometry.regenerate();
     void this.flush();
     return undefined;
@@ -176,7 +182,9 @@ export class DocumentSession {
   async save(message: string): Promise<SaveRevisionReply | ApiFailure> {
     await this.flush();
     if (this.pending.length > 0) return { code: 'no-answer', message: 'Some edits have not reached the server yet; nothing was saved.' };
-    const reply = await this.api.saveRevision(this.id, { seq: this.seq, message, author: this.author });
+    // An answer that was lost is asked for again under the same key: the revision is not made twice.
+    if (this.saving?.seq !== this.seq) this.saving = { seq: this.seq, key: newId() };
+    const reply = await this.api.saveRevision(this.id, { seq: this.seq, message, author: this.author, key: this.saving.key });
     if (!reply.ok) {
       if (reply.failure.code === 'stale') await this.fetchMissing();
       return reply.failure;
@@ -187,7 +195,14 @@ export class DocumentSession {
   }
 
   /** Something happened at the server. */
-  hear(event: LiveEvent): void {
+  hear(event: LiveNews): void {
+    if (event.type === 'reconnected') {
+      // Whatever was told meanwhile was not heard here.
+      if (!this.sending) void this.fetchMissing();
+      void this.refreshStanding();
+      void this.flush();
+      return;
+    }
     if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();
     if (event.project !== this.store.getState().project.id) return;
     const isSource = event.type === 'edited' && listRecords(this.document, 'links', 'link').some(({ source }) => source === event.document);
@@ -199,6 +214,7 @@ export class DocumentSession {
   }
 
   dismissRefused(key: string): void {
+    void this.pendingStore.drop([key]);
     this.store.setState((state) => ({ tray: state.tray.filter((entry) => entry.key !== key) }));
   }
 
@@ -274,6 +290,7 @@ export class DocumentSession {
     const sent = new Set(batch.map(({ envelope }) => envelope.key));
     const foreign = edits.filter(({ key }) => !sent.has(key));
     this.pending = this.pending.filter(({ envelope }) => !sent.has(envelope.key));
+    void this.pendingStore.drop([...sent]);
     for (const edit of edits) this.confirm(edit);
     this.seq = seq;
     if (this.store.getState().isOffline) this.store.setState({ isOffline: false });
@@ -291,6 +308,7 @@ export class DocumentSession {
     const missed = edits.filter((edit) => edit.seq > this.seq);
     if (missed.length === 0) return;
     const mine = new Set(missed.map(({ key }) => key));
+    void this.pendingStore.drop(this.pending.flatMap(({ envelope: { key } }) => (mine.has(key) ? key : [])));
     this.pending = this.pending.filter(({ envelope }) => !mine.has(envelope.key));
     for (const edit of missed) this.confirm(edit);
     this.rebuild();
@@ -320,7 +338,7 @@ export class DocumentSession {
       const { document, values, version } = this.store.getState();
       const result = applyEdit(document, envelope.edit);
       if (!result.ok) {
-        this.store.setState((state) => ({ tray: [...state.tray, { key: envelope.key, edit: envelope.edit, reason: result.failure.message }] }));
+        this.toTray(envelope, result.failure.message);
         continue;
       }
       this.pending.push({ envelope, inverse: result.value.inverse });
@@ -334,9 +352,15 @@ export class DocumentSession {
     const entry = this.pending.find(({ envelope }) => envelope.key === key);
     if (!entry) return;
     this.pending = this.pending.filter((other) => other !== entry);
-    this.store.setState((state) => ({ tray: [...state.tray, { key, edit: entry.envelope.edit, reason }] }));
+    this.toTray(entry.envelope, reason);
     this.rebuild();
     this.geometry.regenerate();
+  }
+
+  /** Kept there across reloads, until somebody has looked at it. */
+  private toTray(envelope: Envelope, reason: string): void {
+    void this.pendingStore.refuse(this.id, { envelope, reason });
+    this.store.setState((state) => ({ tray: [...state.tray.filter(({ key }) => key !== envelope.key), { key: envelope.key, edit: envelope.edit, reason }] }));
   }
 
   private async refreshStanding(): Promise<void> {
@@ -351,15 +375,7 @@ export class DocumentSession {
   }
 
   private tellPending(): void {
-    this.keepPending();
     this.store.setState(this.standingOfEdits());
-  }
-
-  private keepPending(): void {
-    void this.pendingStore.save(
-      this.id,
-      this.pending.map(({ envelope }) => envelope),
-    );
   }
 
   private standingOfEdits(): Pick<SessionState, 'pending' | 'unsavedEdits' | 'canUndo' | 'canRedo'> {

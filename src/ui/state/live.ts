@@ -4,7 +4,10 @@
  */
 import type { LiveEvent } from '@/contract';
 
-type Listener = (event: LiveEvent) => void;
+/** What the server tells, and that it can be heard again after a while in which it was not. */
+export type LiveNews = LiveEvent | { readonly type: 'reconnected' };
+
+type Listener = (event: LiveNews) => void;
 
 const listeners = new Set<Listener>();
 let isStarted = false;
@@ -22,19 +25,29 @@ function start(): void {
   if (isStarted || typeof window === 'undefined') return;
   isStarted = true;
   const channel = new BroadcastChannel('warpbeam-live');
-  const tell = (event: LiveEvent): void => {
+  const tell = (event: LiveNews): void => {
     for (const listener of listeners) listener(event);
   };
-  channel.onmessage = ({ data }: MessageEvent<LiveEvent>) => {
+  channel.onmessage = ({ data }: MessageEvent<LiveNews>) => {
     tell(data);
   };
   const lead = (): Promise<void> =>
     new Promise(() => {
       const source = new EventSource('/api/events');
-      source.onmessage = ({ data }: MessageEvent<string>) => {
-        const event = JSON.parse(data) as LiveEvent;
+      const pass = (event: LiveNews): void => {
         channel.postMessage(event);
         tell(event);
+      };
+      let wasLost = false;
+      source.onerror = () => {
+        wasLost = true;
+      };
+      source.onopen = () => {
+        if (wasLost) pass({ type: 'reconnected' });
+        wasLost = false;
+      };
+      source.onmessage = ({ data }: MessageEvent<string>) => {
+        pass(JSON.parse(data) as LiveEvent);
       };
     });
   void navigator.locks.request('warpbeam-live', lead);

@@ -1,4 +1,5 @@
 import { handle } from '@/server/http/handle';
+import { deleteProject } from '@/server/services/deletion';
 import { readProject } from '@/server/services/projects';
 
 export const dynamic = 'force-dynamic';
@@ -6,4 +7,10 @@ export const dynamic = 'force-dynamic';
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
   return handle(() => readProject(id));
+}
+
+/** Out of every list; kept for thirty days. */
+export async function DELETE(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const { id } = await params;
+  return handle(() => deleteProject(id));
 }

@@ -4,9 +4,11 @@ import { listChangeSets } from '@/server/services/change-sets';
 
 export const dynamic = 'force-dynamic';
 
-/** A page, newest first; `?before=` is the time of the last one that is known. */
+/** A page, newest first; `?before=` and `?id=` are the time and id of the last one that is known. */
 export async function GET(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
-  const before = new Date(new URL(request.url).searchParams.get('before') ?? NaN);
-  return handle(async () => succeed(await listChangeSets(id, Number.isNaN(before.getTime()) ? undefined : before)));
+  const { searchParams } = new URL(request.url);
+  const at = new Date(searchParams.get('before') ?? NaN);
+  const before = Number.isNaN(at.getTime()) ? undefined : { at, id: searchParams.get('id') ?? '' };
+  return handle(async () => succeed(await listChangeSets(id, before)));
 }
