@@ -40,7 +40,7 @@ const HOMES = {
   next: '^src/(app|ui|proxy)',
   three: '^src/ui/canvas3d/',
   'replicad-opencascadejs': '^src/kernel/',
-  'dxf-parser|@gltf-transform|papaparse|exceljs': '^src/formats/',
+  'dxf|@gltf-transform|papaparse|read-excel-file|write-excel-file': '^src/formats/',
   '@codemirror': '^src/ui/formula-box/',
 };
 

@@ -3,6 +3,7 @@
 #   need_packages   npm packages as locked
 #   need_database   MariaDB's server, from Debian
 #   need_browser    Chromium, from Debian
+#   stop_app        ends a server within three seconds
 root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 cd "$root" || exit 1
 export NEXT_TELEMETRY_DISABLED=1
@@ -57,6 +58,18 @@ start_database() {
   # shellcheck disable=SC1090
   . "$1/db.env"
   set +a
+}
+
+# stop_app PID: tells a server to stop, and ends it when it takes longer than three seconds; whatever it was at is whole or not done
+stop_app() {
+  [ -n "$1" ] || return 0
+  kill -TERM "$1" 2>/dev/null || return 0
+  for _ in $(seq 1 30); do
+    kill -0 "$1" 2>/dev/null || break
+    sleep 0.1
+  done
+  kill -KILL "$1" 2>/dev/null || true
+  wait "$1" 2>/dev/null || true
 }
 
 # build_app: next build, if the sources changed since the last one

@@ -32,7 +32,7 @@ DB_DIR="$data" bash scripts/db.sh sql -e "DROP DATABASE IF EXISTS \`$DB_NAME\`; 
 node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
 node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$E2E_PORT" >test-results/server.log 2>&1 &
 server=$!
-trap 'kill -TERM $server 2>/dev/null; wait $server 2>/dev/null; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
+trap 'stop_app $server; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 for _ in $(seq 1 200); do
   if node -e "fetch('http://127.0.0.1:$E2E_PORT/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; then break; fi
   sleep 0.2

@@ -1,3 +1,4 @@
+import fc from 'fast-check';
 import { importCurves } from '@/core/drawing';
 import { findProfiles, profileArea } from '@/core/geometry';
 import { writeSketchDxf } from '@/core/interchange';
@@ -51,6 +52,44 @@ test.each([
   const result = readDxf(text);
   expect(result.ok).toBe(false);
   if (!result.ok) expect(result.failure).toMatch(words);
+});
+
+describe('hostile drawings', () => {
+  const polyline = (lines: readonly string[]): string => {
+    const pairs = lines.flatMap((code, i) => (i % 2 === 0 ? [[Number(code), lines[i + 1] ?? ''] as const] : []));
+    return dxfFile([[[0, 'LWPOLYLINE'], [8, '0'], ...pairs]]);
+  };
+  test.each([
+    ['a polyline that claims a thousand million vertices', polyline(['90', '1000000000', '70', '1', '10', '0', '20', '0', '10', '5', '20', '0'])],
+    ['a polyline without its end', polyline(['90', '3', '10', '0', '20', '0']).replace(/0\nENDSEC[\s\S]*$/, '')],
+    ['a bulge before any vertex', polyline(['42', '1', '10', '0', '20', '0'])],
+    ['a million group codes that mean nothing', dxfFile([]).replace('ENTITIES\n', `ENTITIES\n${'999\nx\n'.repeat(1_000_000)}`)],
+    ['numbers that are none', dxfFile([dxfLine(NaN, 0, Infinity, 1), dxfCircle(0, 0, 1e300)])],
+  ])('%s is answered soon', (_, text) => {
+    const start = Date.now();
+    const result = readDxf(text);
+    expect(Date.now() - start).toBeLessThan(5_000);
+    expect(result.ok ? result.value.curves.every(({ kind }) => kind === 'line') : result.failure).toBeTruthy();
+  });
+
+  test('whatever is cut out or put in, there is an answer, and every curve is finite', () => {
+    const whole = dxfFile([dxfPolyline([0, -5, 0], [20, -5, 1], [20, 5, 0], [0, 5, 1]), dxfCircle(0, 0, 2), dxfArc(0, 0, 1, 0, 90), dxfLine(0, 0, 2, 0)]);
+    const lines = whole.split('\n');
+    const piece = fc.constantFrom('0', '10', '-1', '42', 'SECTION', 'ENDSEC', 'POLYLINE', 'VERTEX', 'SEQEND', 'LWPOLYLINE', '1e999', 'NaN', '', '__proto__');
+    fc.assert(
+      fc.property(
+        fc.array(fc.tuple(fc.nat({ max: lines.length - 1 }), fc.nat({ max: 3 }), fc.array(piece, { maxLength: 3 })), { minLength: 1, maxLength: 5 }),
+        (changes) => {
+          const changed = [...lines];
+          for (const [at, dropped, added] of changes) changed.splice(at, dropped, ...added);
+          const result = readDxf(changed.join('\n'));
+          if (!result.ok) expect(result.failure).not.toBe('');
+          else for (const curve of result.value.curves) expect(JSON.stringify(curve)).not.toContain('null');
+        },
+      ),
+      { numRuns: 2000 },
+    );
+  });
 });
 
 describe('constraints are inferred on request', () => {

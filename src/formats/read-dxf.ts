@@ -1,10 +1,11 @@
 /**
- * Drawings in DXF, read by the `dxf-parser` package: lines, arcs, circles and polylines with straight and bulged
+ * Drawings in DXF, read by the `dxf` package: lines, arcs, circles and polylines with straight and bulged
  * segments, in the plane. Everything else in the file is counted and left out.
  */
-import DxfParser, { type IArcEntity, type ICircleEntity, type IEntity, type ILineEntity, type ILwpolylineEntity, type IPolylineEntity } from 'dxf-parser';
+import { parseString } from 'dxf';
 import type { Curve, Point2 } from '@/core/geometry';
 import { fail, succeed, type Result } from '@/core/kit';
+import { LARGEST_DXF } from './limits';
 
 export interface ReadDrawing {
   /** Millimetres. */
@@ -15,7 +16,6 @@ export interface ReadDrawing {
   readonly leftOut: Readonly<Record<string, number>>;
 }
 
-export const LARGEST_DXF = 20_000_000;
 const MOST_CURVES = 4_000;
 
 /** Group code 70 of $INSUNITS, as the public reference of the format numbers units; millimetres in one of each. */
@@ -32,12 +32,11 @@ export function readDxf(text: string): Result<ReadDrawing, string> {
   const parsed = parse(text);
   if (!parsed.ok) return parsed;
   const { header, entities } = parsed.value;
-  const known = UNITS[Number(header['$INSUNITS'])];
-  const [unit, scale] = known ?? [undefined, 1];
+  const [unit, scale] = UNITS[Number(header['insUnits'])] ?? [undefined, 1];
   const curves: Curve[] = [];
   const leftOut: Record<string, number> = {};
   for (const entity of entities) {
-    const made = curvesOf(entity, scale, () => `c${curves.length}`);
+    const made = curvesOf(entity, scale);
     if (made.length === 0) leftOut[entity.type] = (leftOut[entity.type] ?? 0) + 1;
     for (const curve of made) curves.push({ ...curve, id: `c${curves.length}` });
     if (curves.length > MOST_CURVES) return fail(`This drawing has more than ${MOST_CURVES} curves; bring in a part of it.`);
@@ -46,41 +45,38 @@ export function readDxf(text: string): Result<ReadDrawing, string> {
   return succeed({ curves, unit, leftOut });
 }
 
-function parse(text: string): Result<{ readonly header: Readonly<Record<string, unknown>>; readonly entities: readonly IEntity[] }, string> {
+/** An entity as the package gives it: which fields there are depends on the file. */
+type Entity = Readonly<Record<string, unknown>> & { readonly type: string };
+
+function parse(text: string): Result<{ readonly header: Readonly<Record<string, unknown>>; readonly entities: readonly Entity[] }, string> {
   try {
-    const drawing = new DxfParser().parseSync(text);
-    if (!drawing || !Array.isArray(drawing.entities)) return fail('This is not a DXF drawing.');
-    // A file without a header has none, whatever the types of the package say.
-    const header: Readonly<Record<string, unknown>> | undefined = drawing.header;
-    return succeed({ header: header ?? {}, entities: drawing.entities });
+    const drawing = parseString(text);
+    const found = drawing.entities.filter((entity): entity is Entity => typeof entity['type'] === 'string');
+    return /^\s*0\s*[\r\n]+\s*SECTION/m.test(text) ? succeed({ header: drawing.header, entities: found }) : fail('This is not a DXF drawing.');
   } catch (problem) {
     return fail(`This is not a DXF drawing that can be read (${problem instanceof Error ? problem.message : String(problem)}).`);
   }
 }
 
-function curvesOf(entity: IEntity, scale: number, nextId: () => string): Curve[] {
-  const at = (point: { readonly x: number; readonly y: number }): Point2 => [point.x * scale, point.y * scale];
+/** Curves without an id; angles come in radians, counter-clockwise. */
+function curvesOf(entity: Entity, scale: number): Curve[] {
+  const at = (point: unknown): Point2 => [numberOf(point, 'x') * scale, numberOf(point, 'y') * scale];
+  const radius = numberOf(entity, 'r') * scale;
   switch (entity.type) {
-    case 'LINE': {
-      const [start, end] = (entity as ILineEntity).vertices;
-      return start && end ? keep([{ kind: 'line', id: nextId(), start: at(start), end: at(end) }]) : [];
-    }
-    case 'CIRCLE': {
-      const { center, radius } = entity as ICircleEntity;
-      return keep([{ kind: 'circle', id: nextId(), centre: at(center), radius: radius * scale }]);
-    }
+    case 'LINE':
+      return keep([{ kind: 'line', id: '', start: at(entity['start']), end: at(entity['end']) }]);
+    case 'CIRCLE':
+      return keep([{ kind: 'circle', id: '', centre: at(entity), radius }]);
     case 'ARC': {
-      // The package gives angles in radians, counter-clockwise.
-      const { center, radius, startAngle, endAngle } = entity as IArcEntity;
-      const centre = at(center);
-      const end = (angle: number): Point2 => [centre[0] + radius * scale * Math.cos(angle), centre[1] + radius * scale * Math.sin(angle)];
-      return keep([{ kind: 'arc', id: nextId(), centre, radius: radius * scale, start: end(startAngle), end: end(endAngle) }]);
+      const centre = at(entity);
+      const end = (angle: number): Point2 => [centre[0] + radius * Math.cos(angle), centre[1] + radius * Math.sin(angle)];
+      return keep([{ kind: 'arc', id: '', centre, radius, start: end(numberOf(entity, 'startAngle')), end: end(numberOf(entity, 'endAngle')) }]);
     }
     case 'LWPOLYLINE':
     case 'POLYLINE': {
-      const polyline = entity as ILwpolylineEntity & IPolylineEntity;
-      const vertices = polyline.vertices.map((vertex) => ({ at: at(vertex), bulge: 'bulge' in vertex ? (vertex.bulge ?? 0) : 0 }));
-      const isClosed = Boolean(polyline.shape);
+      const given: unknown = entity['vertices'];
+      const vertices = (Array.isArray(given) ? given : []).map((vertex: unknown) => ({ at: at(vertex), bulge: numberOf(vertex, 'bulge') || 0 }));
+      const isClosed = entity['closed'] === true;
       return keep(
         vertices.flatMap((vertex, i): Curve[] => {
           const next = vertices[i + 1] ?? (isClosed ? vertices[0] : undefined);
@@ -93,10 +89,16 @@ function curvesOf(entity: IEntity, scale: number, nextId: () => string): Curve[]
   }
 }
 
+/** NaN where there is none: what is made of it is left out. */
+function numberOf(data: unknown, key: string): number {
+  const value = typeof data === 'object' && data !== null ? (data as Readonly<Record<string, unknown>>)[key] : undefined;
+  return typeof value === 'number' ? value : NaN;
+}
+
 /** Without what has no size or is not a number. */
 function keep(curves: readonly Curve[]): Curve[] {
   return curves.filter((curve) => {
-    const numbers = curve.kind === 'circle' ? [...curve.centre, curve.radius] : [...curve.start, ...curve.end];
+    const numbers = curve.kind === 'circle' ? [...curve.centre, curve.radius] : [...curve.start, ...curve.end, ...(curve.kind === 'arc' ? [curve.radius] : [])];
     if (!numbers.every((value) => Number.isFinite(value) && Math.abs(value) <= 1e7)) return false;
     return curve.kind === 'circle'
       ? curve.radius > 1e-6

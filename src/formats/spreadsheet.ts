@@ -1,4 +1,5 @@
-/** Tables of texts as CSV (RFC 4180) and XLSX, by the papaparse and exceljs packages. */
+/** Tables of texts as CSV (RFC 4180) and XLSX, by the packages papaparse, write-excel-file and read-excel-file. */
+import { strFromU8, unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { fail, succeed, type Result } from '@/core/kit';
 
@@ -37,41 +38,84 @@ export function readCsv(text: string): Result<Cells, string> {
 }
 
 export async function writeXlsx(cells: Cells, title: string): Promise<Uint8Array> {
-  const { Workbook } = (await import('exceljs')).default;
-  const book = new Workbook();
-  const sheet = book.addWorksheet(title.replace(/[\\/?*[\]:]/g, ' ').slice(0, 31) || 'Values');
+  const { default: write } = await import('write-excel-file/universal');
+  const [head = [], ...rows] = cells;
   // Texts, one and all: nothing of them is run.
-  for (const row of cells) sheet.addRow([...row]);
-  sheet.getRow(1).font = { bold: true };
-  sheet.views = [{ state: 'frozen', ySplit: 1 }];
-  sheet.columns.forEach((column, i) => {
-    column.width = Math.min(48, Math.max(10, ...cells.slice(0, 200).map((row) => (row[i]?.length ?? 0) + 2)));
-  });
-  return new Uint8Array(await book.xlsx.writeBuffer());
+  const text = (value: string) => (value === '' ? null : { value, type: String, format: '@' });
+  const data = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const })), ...rows.map((row) => row.map(text))];
+  const columns = head.map((_, i) => ({ width: Math.min(48, Math.max(10, ...cells.slice(0, 200).map((row) => (row[i]?.length ?? 0) + 2))) }));
+  const sheet =
+    title
+      .replace(/[\\/?*[\]:]/g, ' ')
+      .slice(0, 31)
+      .trim() || 'Values';
+  const blob = await write(data, { sheet, columns, stickyRowsCount: 1 }).toBlob();
+  return new Uint8Array(await blob.arrayBuffer());
 }
 
-/** The cells of the first sheet as they are shown. */
+/** The cells of the first sheet, numbers as they would be typed. */
 export async function readXlsx(bytes: Uint8Array): Promise<Result<Cells, string>> {
   if (bytes.byteLength > MOST_BYTES) return fail(tooLarge(bytes.byteLength));
-  const { Workbook } = (await import('exceljs')).default;
-  const book = new Workbook();
+  const refusal = refuseBook(bytes);
+  if (refusal !== undefined) return fail(refusal);
+  const { readSheet } = await import('read-excel-file/universal');
   try {
-    await book.xlsx.load(Uint8Array.from(bytes).buffer);
+    const rows = await readSheet(Uint8Array.from(bytes).buffer);
+    return checked(rows.map((row) => row.map((cell) => unguard(cellText(cell)))).filter((row) => row.some((cell) => cell !== '')));
   } catch {
     return fail('The file is not XLSX, or is damaged.');
   }
-  const [sheet] = book.worksheets;
-  if (!sheet) return fail('The file has no sheet.');
-  if (sheet.rowCount * sheet.columnCount > MOST_CELLS) return fail(tooManyCells(sheet.rowCount, sheet.columnCount));
-  const cells: string[][] = [];
-  sheet.eachRow((row) => {
-    cells.push(Array.from({ length: sheet.columnCount }, (_, i) => unguard(row.getCell(i + 1).text)));
-  });
-  return checked(cells);
+}
+
+/** A book of the largest size has much less. */
+const MOST_UNPACKED = 100_000_000;
+
+/** What keeps a book from being read, told without reading it: the reader of the package fills every row up to the last. */
+function refuseBook(bytes: Uint8Array): string | undefined {
+  let size = 0;
+  try {
+    unzipSync(bytes, {
+      filter: ({ originalSize }) => {
+        size += originalSize;
+        return false;
+      },
+    });
+    if (size > MOST_UNPACKED) return `The file has ${(size / 1e6).toFixed(0)} MB when it is unpacked; at most ${MOST_UNPACKED / 1e6} MB are read.`;
+    const sheets = unzipSync(bytes, { filter: ({ name }) => /^xl\/worksheets\/[^/]+\.xml$/.test(name) });
+    for (const sheet of Object.values(sheets)) {
+      const { rows, columns } = extentOf(strFromU8(sheet));
+      if (rows * columns > MOST_CELLS) return tooManyCells(rows, columns);
+    }
+    return undefined;
+  } catch {
+    return 'The file is not XLSX, or is damaged.';
+  }
+}
+
+/** The last row and column that a sheet names: `r="AB12"` of a cell, `r="12"` of a row. */
+function extentOf(xml: string): { readonly rows: number; readonly columns: number } {
+  let [rows, columns] = [0, 0];
+  for (const [, letters = '', digits = '0'] of xml.matchAll(/<(?:\w+:)?(?:c|row)\b[^>]*?\br="([A-Za-z]*)(\d*)"/g)) {
+    rows = Math.max(rows, Number(digits));
+    columns = Math.max(columns, columnOf(letters));
+  }
+  return { rows, columns: Math.max(columns, 1) };
+}
+
+/** `A` is 1, `Z` 26, `AA` 27. */
+function columnOf(letters: string): number {
+  let column = 0;
+  for (const letter of letters.toUpperCase()) column = column * 26 + (letter.charCodeAt(0) - 64);
+  return column;
+}
+
+function cellText(cell: unknown): string {
+  if (cell instanceof Date) return cell.toISOString().slice(0, 10);
+  return typeof cell === 'string' || typeof cell === 'number' || typeof cell === 'boolean' ? String(cell) : '';
 }
 
 function checked(cells: string[][]): Result<Cells, string> {
-  const columns = Math.max(0, ...cells.slice(0, 1000).map((row) => row.length));
+  const columns = cells.reduce((most, row) => Math.max(most, row.length), 0);
   return cells.length * columns > MOST_CELLS ? fail(tooManyCells(cells.length, columns)) : succeed(cells);
 }
 

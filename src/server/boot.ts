@@ -6,11 +6,20 @@ import { purgeDeleted } from './services/deletion';
 
 const shared = globalThis as typeof globalThis & { warpbeamBooted?: boolean };
 
+/** How long requests that are under way are waited for, in milliseconds. What is cut off then is rolled back. */
+const STOP_WITHIN_MS = 2_000;
+
+/** Pages that are open hold connections that would keep the server from ending. */
+function stop(): void {
+  endStreams();
+  setTimeout(() => process.exit(0), STOP_WITHIN_MS).unref();
+}
+
 export async function boot(): Promise<void> {
   if (shared.warpbeamBooted === true) return;
   shared.warpbeamBooted = true;
-  process.once('SIGTERM', endStreams);
-  process.once('SIGINT', endStreams);
+  process.once('SIGTERM', stop);
+  process.once('SIGINT', stop);
   const applied = await migrate();
   await purgeDeleted();
   await scheduleMissing();

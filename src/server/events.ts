@@ -2,7 +2,7 @@
 import { EventEmitter } from 'node:events';
 import type { LiveEvent } from '@/contract';
 
-const shared = globalThis as typeof globalThis & { warpbeamEvents?: EventEmitter };
+const shared = globalThis as typeof globalThis & { warpbeamEvents?: EventEmitter; warpbeamStopping?: boolean };
 const emitter = (shared.warpbeamEvents ??= new EventEmitter().setMaxListeners(0));
 
 export function publish(event: LiveEvent): void {
@@ -19,7 +19,12 @@ export function subscribe(onEvent: (event: LiveEvent) => void, onEnd: () => void
   };
 }
 
-/** Ends every open stream: the server otherwise waits for them for ever when it is to stop. */
+/** Ends every open stream, and lets none begin any more: the server otherwise waits for them for ever when it is to stop. */
 export function endStreams(): void {
+  shared.warpbeamStopping = true;
   emitter.emit('end');
+}
+
+export function isStopping(): boolean {
+  return shared.warpbeamStopping === true;
 }

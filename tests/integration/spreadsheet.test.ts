@@ -1,5 +1,7 @@
 /** Ledgers as CSV and XLSX: out, read by an independent reader, and back; hostile and broken tables refused politely. */
-import { readSheet } from 'read-excel-file/node';
+import { read, utils, write } from '@e965/xlsx';
+import { strToU8, unzipSync, zipSync } from 'fflate';
+import fc from 'fast-check';
 import { applyEdit, DocumentValues, findNamed, type Document } from '@/core/document';
 import { COLUMNS, planTable, readRows, writeTable, type TablePlan } from '@/core/value-table';
 import { readCsv, readXlsx, writeCsv, writeXlsx } from '@/formats/spreadsheet';
@@ -34,8 +36,20 @@ test('CSV and XLSX come back with nothing to change', async () => {
 
 test('an independent reader finds the same cells', async () => {
   const cells = cellsOf(sizes);
-  const rows = await readSheet(Buffer.from(await writeXlsx(cells, 'Loom sizes')));
-  expect(rows.map((row) => row.map((cell) => cell ?? ''))).toEqual(cells);
+  const book = read(await writeXlsx(cells, 'Loom sizes'));
+  expect(book.SheetNames).toEqual(['Loom sizes']);
+  expect(utils.sheet_to_json<string[]>(book.Sheets['Loom sizes'] ?? {}, { header: 1, defval: '' })).toEqual(cells);
+});
+
+test('a book that another program wrote is read: numbers, texts, yes and no, empty rows and gaps', async () => {
+  const book = utils.book_new();
+  utils.book_append_sheet(book, utils.aoa_to_sheet([['name', 'formula', 'note'], ['gap', 12.5, true], [], ['rise', '=3 mm', null, 'far']]), 'Any');
+  const bytes = new Uint8Array(write(book, { type: 'array', bookType: 'xlsx' }) as ArrayBuffer);
+  expect(taken(await readXlsx(bytes)).map((row) => row.slice(0, 3))).toEqual([
+    ['name', 'formula', 'note'],
+    ['gap', '12.5', 'true'],
+    ['rise', '=3 mm', ''],
+  ]);
 });
 
 test('formulas, notes, kinds and limits are changed, new values added, as one edit with every cell said before', () => {
@@ -116,4 +130,62 @@ test('a million rows, a file of another kind and a damaged one are refused with 
   );
   expect(many.problems.map(({ message }) => message)).toContain('At most 5000 rows are read.');
   expect(many.edit).toBeUndefined();
+});
+
+/** The bytes of a book with one of its files changed. */
+async function bookWith(change: (sheet: string) => string): Promise<Uint8Array> {
+  const files = unzipSync(
+    await writeXlsx(
+      [
+        ['name', 'formula'],
+        ['gap', '4 mm'],
+      ],
+      'x',
+    ),
+  );
+  const place = 'xl/worksheets/sheet1.xml';
+  const sheet = new TextDecoder().decode(files[place]);
+  expect(sheet).toContain('<row');
+  return zipSync({ ...files, [place]: strToU8(change(sheet)) });
+}
+
+describe('hostile books', () => {
+  test('a row number beyond all sheets, a million columns, a bomb: each is answered soon', async () => {
+    const start = Date.now();
+    const answers = [
+      await readXlsx(await bookWith((sheet) => sheet.replace(/r="A2"/, 'r="A1000000000"').replace(/<row r="2"/, '<row r="1000000000"'))),
+      await readXlsx(await bookWith((sheet) => sheet.replace(/r="A2"/, 'r="ZZZZZZ2"'))),
+      await readXlsx(zipSync({ 'xl/worksheets/sheet1.xml': new Uint8Array(200_000_000) }, { level: 9 })),
+    ];
+    expect(Date.now() - start).toBeLessThan(10_000);
+    expect(answers.map(({ ok }) => ok)).toEqual([false, false, false]);
+  }, 30_000);
+
+  test('whatever is cut off or changed in a book, there is an answer', async () => {
+    const whole = await writeXlsx(
+      [
+        ['name', 'formula'],
+        ['gap', '4 mm'],
+      ],
+      'x',
+    );
+    await fc.assert(
+      fc.asyncProperty(
+        fc.array(fc.tuple(fc.nat({ max: whole.length - 1 }), fc.nat({ max: 255 })), { maxLength: 4 }),
+        fc.nat({ max: whole.length }),
+        async (changes, length) => {
+          const bytes = Uint8Array.from(whole);
+          for (const [at, value] of changes) bytes[at] = value;
+          const result = await readXlsx(changes.length > 0 ? bytes : bytes.slice(0, length));
+          expect(result.ok || result.failure !== '').toBe(true);
+        },
+      ),
+      { numRuns: 300 },
+    );
+  }, 60_000);
+
+  test('the widest row counts, wherever it stands', () => {
+    const text = `${'a,b\n'.repeat(5000)}x${','.repeat(100)}\n`;
+    expect(readCsv(text)).toMatchObject({ failure: expect.stringContaining('101 columns') as string });
+  });
 });

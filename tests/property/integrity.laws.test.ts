@@ -87,7 +87,7 @@ function soundEdits(document: Document): fc.Arbitrary<Edit> {
     op: 'put',
     id: before.id,
     before,
-    after: isGone ? null : other.type === before.type ? ({ ...other, id: before.id }) : before,
+    after: isGone ? null : other.type === before.type ? { ...other, id: before.id } : before,
   }));
   const drop: fc.Arbitrary<PatchOp> = lists.map((list) => ({ op: 'remove', list, id: document.lists[list]?.[0] ?? '', after: null }));
   const insert: fc.Arbitrary<PatchOp> = fc.tuple(lists, someId).map(([list, id]) => ({ op: 'insert', list, id, after: null }));

@@ -3,7 +3,8 @@ import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { importCurves, toCurve, type DrawnShape } from '@/core/drawing';
 import { writeSketchDxf, writeSketchSvg } from '@/core/interchange';
-import { LARGEST_DXF, readDxf } from '@/formats/read-dxf';
+import { LARGEST_DXF } from '@/formats/limits';
+import { readDrawing } from '@/workers/file-reader';
 import { useSession } from '../state/context';
 import { newId } from '../state/identity';
 
@@ -25,7 +26,7 @@ export function DrawingMenu({ sketch, name, shape, onWord }: DrawingMenuProps) {
       onWord('This drawing is too large: at most 20 MB are read.');
       return;
     }
-    const read = readDxf(await file.text());
+    const read = await readDrawing(await file.text());
     if (!read.ok) {
       onWord(`${file.name}: ${read.failure}`);
       return;

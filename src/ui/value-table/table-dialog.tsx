@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useRef, useState } from 'react';
 import { planTable, readRows } from '@/core/value-table';
-import { readCsv, readXlsx } from '@/formats/spreadsheet';
+import { readTable } from '@/workers/file-reader';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -32,7 +32,7 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
   const read = async (file: File | undefined): Promise<void> => {
     if (!file) return;
     const isBook = /\.xlsx$/i.test(file.name);
-    const result = isBook ? await readXlsx(new Uint8Array(await file.arrayBuffer())) : readCsv(await file.text());
+    const result = await readTable(isBook ? { kind: 'xlsx', bytes: new Uint8Array(await file.arrayBuffer()) } : { kind: 'csv', text: await file.text() });
     setRefusal(result.ok ? undefined : `${file.name}: ${result.failure}`);
     setCells(result.ok ? result.value : []);
   };

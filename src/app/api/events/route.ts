@@ -1,9 +1,10 @@
-import { subscribe } from '@/server/events';
+import { isStopping, subscribe } from '@/server/events';
 
 export const dynamic = 'force-dynamic';
 
 /** Server-sent events: every change of every document, as {@link LiveEvent}s. */
 export function GET(request: Request): Response {
+  if (isStopping()) return new Response(null, { status: 503, headers: { Connection: 'close' } });
   const encoder = new TextEncoder();
   let stop = (): void => undefined;
   const stream = new ReadableStream<Uint8Array>({
