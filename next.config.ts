@@ -3,8 +3,8 @@ import type { NextConfig } from 'next';
 const nextConfig: NextConfig = {
   poweredByHeader: false,
   agentRules: false,
-  // On loopback, compressing the geometry kernel on each request costs more than sending it.
-  compress: false,
+  // The geometry kernel is compressed once, when the application is built: see src/proxy.ts.
+  compress: true,
   serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
   turbopack: { root: import.meta.dirname },
   // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
@@ -19,6 +19,15 @@ const nextConfig: NextConfig = {
           { key: 'X-Content-Type-Options', value: 'nosniff' },
           { key: 'X-Frame-Options', value: 'DENY' },
           { key: 'Referrer-Policy', value: 'same-origin' },
+        ],
+      },
+      {
+        source: '/kernel/:file*',
+        headers: [
+          { key: 'Content-Encoding', value: 'gzip' },
+          { key: 'Content-Type', value: 'application/wasm' },
+          { key: 'Cache-Control', value: 'public, max-age=31536000, immutable' },
+          { key: 'Vary', value: 'Accept-Encoding' },
         ],
       },
     ]),

@@ -17,6 +17,7 @@ check "core is pure" "$bin/tsc" -p tsconfig.core.json
 check lint "$bin/eslint" .
 check format "$bin/prettier" --check --log-level warn .
 check layers "$bin/depcruise" src tests bench --config .dependency-cruiser.cjs
+check licences node scripts/notice.mjs --check
 check "unused code" "$bin/knip"
 echo "checks: $passed passed, $failed failed"
 [ "$failed" = 0 ]

@@ -5,7 +5,7 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import { expect, test } from '@playwright/test';
 
-const root = path.join(__dirname, '../..');
+const root = process.cwd();
 const PORT = Number(process.env['E2E_PORT'] ?? 4299) + 1;
 
 async function started(server: ChildProcess): Promise<void> {

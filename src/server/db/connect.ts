@@ -4,6 +4,7 @@
  */
 import { DatabaseError, Sequelize, Transaction } from 'sequelize';
 import { z } from 'zod';
+import { connector } from './connector';
 import { bindModels } from './models';
 
 const environmentSchema = z.object({
@@ -61,6 +62,7 @@ function connect(): Sequelize {
   const environment = environmentSchema.parse(process.env);
   return new Sequelize(environment.DB_NAME, environment.DB_USER, environment.DB_PASSWORD, {
     dialect: 'mariadb',
+    dialectModule: connector,
     host: environment.DB_HOST,
     port: environment.DB_PORT,
     logging: false,

@@ -15,6 +15,11 @@ import type { DocumentValues } from '@/core/document';
 import type { NearValue } from '../links/link-draft';
 import { findCompletions } from './completions';
 
+/** The nonce that the policy of the page asks of style elements. */
+function pageNonce(): string {
+  return document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? '';
+}
+
 export interface FormulaEditorPort {
   readonly label: string;
   readonly hint: string;
@@ -122,6 +127,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
       doc: text,
       selection: port.isBegun ? { anchor: text.length } : { anchor: 0, head: text.length },
       extensions: [
+        EditorView.cspNonce.of(pageNonce()),
         history(),
         closeBrackets(),
         underlines,
