@@ -1,6 +1,6 @@
 /**
- * The client of a regeneration worker: one request at a time, the newest wins, a time limit, and a fresh
- * worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
+ * The client of a regeneration worker: one request at a time, of those that wait for one purpose the newest, a time limit, and a
+ * fresh worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
  */
 import type { Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -41,6 +41,9 @@ export interface ClientOptions {
   readonly memoryLimit?: number;
 }
 
+/** What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, ... */
+export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export';
+
 interface Job {
   readonly request: WorkerRequest;
   readonly settle: (result: Result<WorkerReply, RegenerationFailure>) => void;
@@ -54,7 +57,8 @@ const DEFAULT_MEMORY_LIMIT = 1024 ** 3;
 export class RegenerationClient {
   private link: WorkerLink | undefined;
   private running: (Job & { readonly timer: ReturnType<typeof setTimeout> }) | undefined;
-  private waiting: Job | undefined;
+  /** The newest of each purpose, in the order in which they came. */
+  private readonly waiting = new Map<Purpose, Job>();
   private nextId = 1;
   private isClosed = false;
 
@@ -63,16 +67,16 @@ export class RegenerationClient {
     private readonly options: ClientOptions = {},
   ) {}
 
-  /** Regenerates a document. A newer call before this one has begun makes it `superseded`. */
-  async regenerate(document: Document, knownMeshes?: readonly string[]): Promise<Result<RegenerationReply, RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}) });
+  /** Regenerates a document. A newer call for the same purpose before this one has begun makes it `superseded`. */
+  async regenerate(document: Document, knownMeshes?: readonly string[], purpose: Purpose = 'show'): Promise<Result<RegenerationReply, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}) }, purpose);
     if (!reply.ok) return reply;
     return reply.value.kind === 'regenerated' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Regenerates two states of a part: with their meshes, or with what sets their solids apart, when that is wanted. */
   async compare(before: Document, document: Document, wants: 'outcomes' | 'meshes' | 'differences'): Promise<Result<ComparedReply, RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'compare', id: this.nextId++, before, document, wants });
+    const reply = await this.ask({ kind: 'compare', id: this.nextId++, before, document, wants }, 'compare');
     if (!reply.ok) return reply;
     return reply.value.kind === 'compared' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
@@ -83,7 +87,7 @@ export class RegenerationClient {
     format: ExportFormat,
     { bodies, onProgress }: { readonly bodies?: readonly string[]; readonly onProgress?: (done: number, of: number) => void } = {},
   ): Promise<Result<ExportedFile, RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format, ...(bodies ? { bodies } : {}) }, onProgress);
+    const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format, ...(bodies ? { bodies } : {}) }, 'export', onProgress);
     if (!reply.ok) return reply;
     return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
@@ -97,8 +101,7 @@ export class RegenerationClient {
   cancel(): void {
     if (!this.running) return;
     this.stopWorker();
-    this.waiting?.settle(fail({ kind: 'superseded' }));
-    this.waiting = undefined;
+    this.dropWaiting({ kind: 'superseded' });
     this.finish(fail({ kind: 'superseded' }));
   }
 
@@ -106,26 +109,32 @@ export class RegenerationClient {
     this.isClosed = true;
     this.stopWorker();
     this.finish(fail({ kind: 'closed' }));
-    this.waiting?.settle(fail({ kind: 'closed' }));
-    this.waiting = undefined;
+    this.dropWaiting({ kind: 'closed' });
   }
 
-  private ask(request: WorkerRequest, onProgress?: (done: number, of: number) => void): Promise<Result<WorkerReply, RegenerationFailure>> {
+  private dropWaiting(failure: RegenerationFailure): void {
+    const dropped = [...this.waiting.values()];
+    this.waiting.clear();
+    for (const job of dropped) job.settle(fail(failure));
+  }
+
+  private ask(request: WorkerRequest, purpose: Purpose, onProgress?: (done: number, of: number) => void): Promise<Result<WorkerReply, RegenerationFailure>> {
     return new Promise((settle) => {
       if (this.isClosed) {
         settle(fail({ kind: 'closed' }));
         return;
       }
-      this.waiting?.settle(fail({ kind: 'superseded' }));
-      this.waiting = { request, settle, onProgress };
+      this.waiting.get(purpose)?.settle(fail({ kind: 'superseded' }));
+      this.waiting.set(purpose, { request, settle, onProgress });
       this.runNext();
     });
   }
 
   private runNext(): void {
-    if (this.running || !this.waiting) return;
-    const job = this.waiting;
-    this.waiting = undefined;
+    const [next] = this.waiting;
+    if (this.running || !next) return;
+    const [purpose, job] = next;
+    this.waiting.delete(purpose);
     this.link ??= this.connect();
     const limit = this.options.timeLimitMs ?? DEFAULT_TIME_LIMIT_MS;
     const timer = setTimeout(() => {

@@ -104,20 +104,17 @@ test('3MF carries every body, closed, with its name and colour', async () => {
 });
 
 /** Whether each edge is run once each way: a closed surface, which 3MF asks for. */
-function everyEdgeTwice({ index }: BufferGeometry): boolean {
+function everyEdgeTwice({ index, attributes }: BufferGeometry): boolean {
   const runs = new Map<string, number>();
-  const corners = index?.array ?? [];
+  const { position } = attributes;
+  // The loader gives corners one by one: those at one place are one.
+  const corners = Array.from(index?.array ?? Array.from({ length: position?.count ?? 0 }, (_, i) => i));
+  const placeOf = (corner = 0): string => [position?.getX(corner), position?.getY(corner), position?.getZ(corner)].join(',');
   for (let i = 0; i < corners.length; i += 3) {
-    for (const [from, to] of [
-      [0, 1],
-      [1, 2],
-      [2, 0],
-    ] as const) {
-      const key = `${corners[i + from] ?? ''} ${corners[i + to] ?? ''}`;
-      runs.set(key, (runs.get(key) ?? 0) + 1);
-    }
+    const [a, b, c] = [placeOf(corners[i]), placeOf(corners[i + 1]), placeOf(corners[i + 2])];
+    for (const key of [`${a} ${b}`, `${b} ${c}`, `${c} ${a}`]) runs.set(key, (runs.get(key) ?? 0) + 1);
   }
-  return [...runs].every(([key, count]) => count === 1 && runs.get(key.split(' ').reverse().join(' ')) === 1);
+  return runs.size > 0 && [...runs].every(([key, count]) => count === 1 && runs.get(key.split(' ').reverse().join(' ')) === 1);
 }
 
 test('glTF carries every body in metres, y upwards, with its name and colour', async () => {

@@ -167,7 +167,7 @@ test('the mesh closes round the volume, and every triangle belongs to a named fa
   }
   expect(relative(volume, kernel.measure(body).volume)).toBeLessThan(2e-3);
   expect(faces.reduce((sum, face) => sum + face.count, 0)).toBe(indices.length);
-  expect(faces.every((face) => face.name.startsWith('e1/'))).toBe(true);
+  expect(new Set(faces.map((face) => face.name.slice(0, 3)))).toEqual(new Set(['e1/']));
   expect(edges.map((edge) => edge.name)).toContain('edge[e1/end(east) | e1/side(east)]');
 });
 

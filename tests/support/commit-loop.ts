@@ -17,6 +17,7 @@ async function main(project: string, master: string): Promise<void> {
     });
     await saveRevision(master, { seq: read.value.seq + 1, message: '', author: 'loop' });
     const { documents } = await previewCatchUp(project);
+    process.stdout.write('commits\n');
     if (documents.length > 0) await commitCatchUp(project, { documents: documents.map(({ id, seq }) => ({ id, seq })), author: 'loop' });
     process.stdout.write('round\n');
   }

@@ -10,5 +10,6 @@ test('a rename tells every formula that it rewrites, before it is made', () => {
 test('a name that cannot be had is refused with its reason, and a rename that nothing reads changes nothing else', () => {
   expect(previewRename(demoDocument('Loom sizes'), 'weaving-width', 'teeth').refusal).toContain('teeth');
   expect(previewRename(demoDocument('Loom sizes'), 'weaving-width', 'a b').refusal).toBeDefined();
-  expect(previewRename(demoDocument('Loom sizes'), 'frame-height', 'tall').changes.every(({ after }) => after.includes('tall'))).toBe(true);
+  const { changes } = previewRename(demoDocument('Loom sizes'), 'dents', 'slits');
+  expect(changes).toEqual([]);
 });

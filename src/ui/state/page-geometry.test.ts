@@ -1,4 +1,5 @@
 import { createStore } from 'zustand/vanilla';
+import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed } from '@/core/kit';
 import type { Regenerated } from '@/core/steps';
 import { RegenerationClient } from '@/workers/client';
@@ -21,14 +22,21 @@ const outcome = (failing: readonly string[] = []): Regenerated => ({
 });
 
 /** Geometry on a worker that answers at once; `failing` tells which steps fail for a document. */
-function open(failing: (request: WorkerRequest) => readonly string[] = () => []) {
+function open(
+  failing: (request: WorkerRequest) => readonly string[] = () => [],
+  built: (request: WorkerRequest) => { readonly bodies: Regenerated['bodies']; readonly meshes: Readonly<Record<string, BodyMesh>> } = () => ({
+    bodies: [],
+    meshes: {},
+  }),
+) {
   const session = openLocally(plainSide());
   const store = createStore<SessionState>(() => ({ ...session.store.getState(), isPaused: false }));
   const seen: WorkerRequest[] = [];
   const client = new RegenerationClient((onReply: (reply: WorkerReply) => void) => ({
     post: (request) => {
       seen.push(request);
-      const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: outcome(failing(request)), meshes: {}, memory: 0 };
+      const { bodies, meshes } = built(request);
+      const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: { ...outcome(failing(request)), bodies }, meshes, memory: 0 };
       setImmediate(() => onReply(reply));
     },
     terminate: () => undefined,
@@ -81,5 +89,46 @@ test('an edit that is only tried is shown as a preview until it is let go of', a
   await settled();
   expect(store.getState().preview).toBeUndefined();
   expect(seen.at(-1)?.document.name).toBe('Side frame');
+  geometry.close();
+});
+
+test('what an edit would break is asked beside what is to be shown, and puts nothing aside', async () => {
+  const { store, geometry, settled } = open((request) => (request.document.name === 'broken' ? ['side-board'] : []));
+  geometry.regenerate();
+  // Waits behind the first, and with it the question.
+  geometry.regenerate();
+  const foreseen = geometry.foresee({ type: 'document.rename', name: 'broken' });
+  for (let i = 0; i < 4; i++) await settled();
+  expect(store.getState()).toMatchObject({ regeneration: 'idle', regenerated: { rebuilt: 2 } });
+  expect((await foreseen).ok).toBe(true);
+  geometry.close();
+});
+
+test('the mesh of a body that is shown is kept, however often another one is built', async () => {
+  const mesh = (x: number): BodyMesh => ({
+    positions: Float32Array.from([x, 0, 0, x + 1, 0, 0, x, 1, 0]),
+    normals: Float32Array.from([0, 0, 1, 0, 0, 1, 0, 0, 1]),
+    indices: Uint32Array.from([0, 1, 2]),
+    faces: [{ name: 'f', start: 0, count: 3 }],
+    edgePoints: Float32Array.from([x, 0, 0, x + 1, 0, 0]),
+    edges: [{ name: 'e', start: 0, count: 2 }],
+  });
+  let round = 0;
+  const { store, geometry, settled } = open(
+    () => [],
+    (request) => {
+      const keys = { still: 'still', moving: `moving-${round++}` };
+      const bodies = Object.entries(keys).map(([id, key]) => ({ id, name: id, key }));
+      const known = request.kind === 'regenerate' ? (request.knownMeshes ?? []) : [];
+      return { bodies, meshes: Object.fromEntries(Object.values(keys).flatMap((key, i) => (known.includes(key) ? [] : [[key, mesh(i)]]))) };
+    },
+  );
+  for (let i = 0; i < 100; i++) {
+    geometry.regenerate();
+    await settled();
+    const { pictures, meshes } = store.getState();
+    expect(pictures.map(({ key }) => meshes.get(key)?.positions.length)).toEqual([9, 9]);
+  }
+  expect(store.getState().meshes.size).toBeLessThan(50);
   geometry.close();
 });

@@ -5,13 +5,14 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
+import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
-import { choosePictures, cutAfter } from './pictures';
+import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
-/** Meshes kept in the page: the present ones and some to go back to. */
+/** Meshes kept in the page to go back to, beside those that are shown. */
 const MAX_MESHES = 40;
 
 export class PageGeometry {
@@ -63,7 +64,7 @@ export class PageGeometry {
     const result = applyEdit(this.store.getState().document, edit);
     if (!result.ok) return fail(result.failure);
     const before = this.store.getState().regenerated;
-    const reply = await this.client?.regenerate(result.value.document);
+    const reply = await this.client?.regenerate(result.value.document, undefined, 'foresee');
     if (!reply?.ok || !before) return succeed([]);
     const broken = reply.value.result.steps.filter(
       ({ id, status }) => (status === 'failed' || status === 'waiting') && before.steps.some((step) => step.id === id && step.status === 'done'),
@@ -81,9 +82,7 @@ export class PageGeometry {
     const at = step === undefined ? -1 : steps.indexOf(step);
     if (at < 0 || !this.client) return;
     const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
-    // A newer request may have taken its turn: asked again then.
-    let reply = await this.client.regenerate(upTo, [...meshes.keys()]);
-    while (!reply.ok && reply.failure.kind === 'superseded' && this.wishForBefore === wish) reply = await this.client.regenerate(upTo, [...meshes.keys()]);
+    const reply = await this.client.regenerate(upTo, [...meshes.keys()], 'ground');
     if (!reply.ok || this.wishForBefore !== wish) return;
     const { result, meshes: fresh } = reply.value;
     this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
@@ -120,10 +119,10 @@ export class PageGeometry {
         if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
         return;
       }
-      const known = new Map([...this.store.getState().meshes, ...Object.entries(reply.value.meshes)]);
-      for (const key of [...known.keys()].slice(0, Math.max(0, known.size - MAX_MESHES))) known.delete(key);
       const { result } = reply.value;
-      const pictures = choosePictures(result, this.store.getState().pictures);
+      const { meshes: before, pictures: shown } = this.store.getState();
+      const pictures = choosePictures(result, shown);
+      const known = this.forgetOldest(new Map([...before, ...Object.entries(reply.value.meshes)]), pictures);
       if (previewed) {
         if (this.previewed === previewed) this.store.setState({ preview: { result, pictures }, meshes: known, regeneration: 'idle' });
         return;
@@ -132,6 +131,16 @@ export class PageGeometry {
       this.takeMeasured();
     });
   }
+
+  /** What is shown, or may be picked from, is never let go of, however long ago it was built. */
+  private forgetOldest(meshes: Map<string, BodyMesh>, pictures: readonly BodyPicture[]): ReadonlyMap<string, BodyMesh> {
+    const { before, preview, pictures: standing } = this.store.getState();
+    const used = new Set([...pictures, ...standing, ...(before ?? []), ...(preview?.pictures ?? [])].map(({ key }) => key));
+    const idle = [...meshes.keys()].filter((key) => !used.has(key));
+    for (const key of idle.slice(0, Math.max(0, idle.length - MAX_MESHES))) meshes.delete(key);
+    return meshes;
+  }
+
   /** What the last regeneration read off the geometry becomes part of the values. */
   takeMeasured(): void {
     const { regenerated, values } = this.store.getState();
