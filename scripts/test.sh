@@ -10,22 +10,26 @@ mkdir -p test-results
 data="$root/.data/test"
 failures=0
 
-say "— checks"
-check_line="$(bash scripts/check.sh)" || failures=1
+say "— checks, beside them unit and reference tests"
+bash scripts/check.sh >test-results/checks.txt 2>test-results/checks.log &
+checks=$!
+node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -120 test-results/unit.log >&2; }
+wait "$checks" || failures=1
+cat test-results/checks.log >&2
+check_line="$(cat test-results/checks.txt)"
 say "$check_line"
 
-say "— unit and reference tests"
-node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -120 test-results/unit.log >&2; }
-
-say "— integration tests"
+say "— integration tests, beside them the build"
+BUILD_LOG=test-results/build.log build_app &
+build=$!
 rm -rf "$data"
 start_database "$data"
 export TEST_DB_DIR="$data"
 trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 node node_modules/jest/bin/jest.js --selectProjects integration --runInBand --json --outputFile=test-results/integration.json >test-results/integration.log 2>&1 || { failures=1; tail -120 test-results/integration.log >&2; }
+wait "$build" || failures=1
 
 say "— browser journeys"
-BUILD_LOG=test-results/build.log build_app
 export E2E_PORT="${E2E_PORT:-4299}"
 # The journeys begin with the demo and nothing else.
 DB_DIR="$data" bash scripts/db.sh sql -e "DROP DATABASE IF EXISTS \`$DB_NAME\`; CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4"

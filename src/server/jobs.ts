@@ -3,6 +3,7 @@
  * their properties attached to it, outside its content hash. Losing a job loses nothing but the figures.
  */
 import { Worker } from 'node:worker_threads';
+import { LRUCache } from 'lru-cache';
 import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
@@ -15,6 +16,7 @@ import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
 import { publish } from './events';
+import { contentHash } from './services/document-store';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
 import { drawThumbnail } from './thumbnail';
@@ -32,7 +34,7 @@ interface Line {
   readonly queue: PQueue;
 }
 
-const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs };
+const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs; warpbeamBuilt?: LRUCache<string, BuiltContent> };
 
 /** JavaScript memory of a worker; that of the kernel is watched by its client. */
 const MOST_MEMORY_MB = 1_500;
@@ -141,11 +143,54 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   if (!row) return;
   const document = unpack<Document>(row.body);
   if (document.kind !== 'part') return;
+  const content = geometryHash(document);
+  const known = builtContents().get(content);
+  const built = known ?? (await buildRevision(client, document, row));
+  if (!built) return;
+  builtContents().set(content, built);
+  const values = new DocumentValues(document);
+  values.setMeasured(built.measured);
+  // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
+  await row.update({ bodies: pack(built.bodies), published: pack(publishValues(values)) });
+  forgetPlanned(documentId);
+  await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: documentId, revision: number } });
+  const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
+  if (owner) publish({ type: 'project', project: owner.projectId });
+}
+
+/** What a revision is attached that was built. */
+interface BuiltContent {
+  readonly bodies: readonly SavedBody[];
+  readonly measured: Regenerated['measured'];
+  readonly thumbnail: Buffer | undefined;
+}
+
+/** Contents that were built lately: a copy of a document, under whatever id, is not built again. */
+const MOST_BUILT = 300;
+
+function builtContents(): LRUCache<string, BuiltContent> {
+  return (shared.warpbeamBuilt ??= new LRUCache({ max: MOST_BUILT }));
+}
+
+/** Fingerprint of all that geometry depends on: which document it is, what it is called and where its values come from are no part of it. */
+function geometryHash(document: Document): string {
+  return contentHash({
+    ...document,
+    id: '',
+    name: '',
+    records: Object.fromEntries(
+      Object.entries(document.records).map(([id, record]) => [id, record.type === 'link' ? { ...record, source: '', sourceName: '' } : record]),
+    ),
+  });
+}
+
+/** Undefined where it could not be built, which is noted. */
+async function buildRevision(client: RegenerationClient, document: Document, row: RevisionRow): Promise<BuiltContent | undefined> {
   const reply = await client.regenerate(document, []);
   if (!reply.ok) {
     // Tried in vain, it would be tried in vain again at every start. One that the server's end cut short is not such.
     if (reply.failure.kind === 'timed-out' || reply.failure.kind === 'crashed') await row.update({ unbuilt: describeFailure(reply.failure) });
-    return;
+    return undefined;
   }
   const { result, meshes } = reply.value;
   await keepMeshes(meshes);
@@ -156,16 +201,9 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
     ...(mass === undefined ? {} : { mass }),
     ...(properties ? { properties } : {}),
   }));
-  const values = new DocumentValues(document);
-  values.setMeasured(result.measured);
-  // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
-  await row.update({ bodies: pack(bodies), published: pack(publishValues(values)) });
-  forgetPlanned(documentId);
   const drawn = result.bodies.flatMap(({ id, key }) => {
     const mesh = key === undefined ? undefined : meshes[key];
     return mesh ? [{ mesh, colour: colourOfBody(document, id) }] : [];
   });
-  await DocumentRow.update({ thumbnail: drawThumbnail(drawn) ?? null }, { where: { id: documentId, revision: number } });
-  const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
-  if (owner) publish({ type: 'project', project: owner.projectId });
+  return { bodies, measured: result.measured, thumbnail: drawThumbnail(drawn) };
 }

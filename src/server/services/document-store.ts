@@ -1,6 +1,6 @@
 /** Documents in the database: reading them, and writing states, edits, revisions and the link index. */
 import { createHash } from 'node:crypto';
-import { Op, type Transaction } from 'sequelize';
+import { col, fn, Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
 import { applyEdit, contentText, LIMITS, listRecords, type Document, type TakenValue } from '@/core/document';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
@@ -153,6 +153,20 @@ export async function readEdits(documentId: string, afterSeq: number, transactio
     transaction: transaction ?? null,
   });
   return rows.map((row) => unpack<LoggedEdit>(row.body));
+}
+
+/** The latest edits, oldest first: at most so many, and no more than so many bytes of them, packed; one of them at least. */
+export async function readLatestEdits(documentId: string, most: number, bytes: number): Promise<LoggedEdit[]> {
+  const sizes = await EditRow.findAll({
+    attributes: ['seq', [fn('LENGTH', col('body')), 'size']],
+    where: { documentId },
+    order: [['seq', 'DESC']],
+    limit: most,
+  });
+  let left = bytes;
+  const within = sizes.filter((row, i) => (left -= Number(row.get('size'))) >= 0 || i === 0);
+  const oldest = within.at(-1);
+  return oldest ? readEdits(documentId, oldest.seq - 1) : [];
 }
 
 export async function findKnownKeys(documentId: string, keys: readonly string[], transaction: Transaction): Promise<Set<string>> {

@@ -3,18 +3,19 @@ import type { DocumentReply, EditsReply, PostEdits, StandingReply } from '@/cont
 import { fail, succeed, type Result } from '@/core/kit';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
-import { findKnownKeys, lockDocument, readEdits, readState, writeChanges } from './document-store';
+import { findKnownKeys, lockDocument, readEdits, readLatestEdits, readState, writeChanges } from './document-store';
 import { listBehind, listUnsavedSources, readStandingNear } from './planned-documents';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
-/** How many of the latest edits come with a document, for undo across a reload. */
+/** How many of the latest edits come with a document, for undo across a reload; and how many bytes of them, packed. */
 const HISTORY = 200;
+const HISTORY_BYTES = 2_000_000;
 
 export async function readDocument(id: string): Promise<Result<DocumentReply, Refusal>> {
   const row = await DocumentRow.findByPk(id);
   const project = row && (await ProjectRow.findByPk(row.projectId));
   if (!row || !project) return fail(refuse('not-found', 'There is no such document.'));
-  const [history, standing] = await Promise.all([readEdits(id, Math.max(0, row.seq - HISTORY)), readStandingNear(row.projectId, id)]);
+  const [history, standing] = await Promise.all([readLatestEdits(id, HISTORY, HISTORY_BYTES), readStandingNear(row.projectId, id)]);
   return succeed({
     project: { id: project.id, name: project.name },
     document: readState(row),
