@@ -45,6 +45,11 @@ export function readDxf(text: string): Result<ReadDrawing, string> {
   return succeed({ curves, unit, leftOut });
 }
 
+/** The public reference of the format has every file end with it: without it, half a drawing would look like a whole one. */
+const LAST_GROUP = /(^|[\r\n])\s*0\s*[\r\n]+\s*EOF\s/;
+/** Characters from the end in which it is looked for: some programs write a comment or an end-of-file mark after it. */
+const TAIL = 400;
+
 /** An entity as the package gives it: which fields there are depends on the file. */
 type Entity = Readonly<Record<string, unknown>> & { readonly type: string };
 
@@ -52,7 +57,9 @@ function parse(text: string): Result<{ readonly header: Readonly<Record<string, 
   try {
     const drawing = parseString(text);
     const found = drawing.entities.filter((entity): entity is Entity => typeof entity['type'] === 'string');
-    return /^\s*0\s*[\r\n]+\s*SECTION/m.test(text) ? succeed({ header: drawing.header, entities: found }) : fail('This is not a DXF drawing.');
+    if (!/^\s*0\s*[\r\n]+\s*SECTION/m.test(text)) return fail('This is not a DXF drawing.');
+    if (!LAST_GROUP.test(text.slice(-TAIL))) return fail('This DXF drawing is cut off: its last group, EOF, is missing. Save or copy it again.');
+    return succeed({ header: drawing.header, entities: found });
   } catch (problem) {
     return fail(`This is not a DXF drawing that can be read (${problem instanceof Error ? problem.message : String(problem)}).`);
   }

@@ -74,7 +74,7 @@ describe('sweep', () => {
   });
 
   test('a bend that is too tight for its profile is told, with what to look at', () => {
-    const part = rod([0, 0], [0, 3], [2, 3], [2, 30]);
+    const part = rod([0, 0], [0, 3], [30, 3]);
     expect(build(kernel, part).step('rod')?.problem?.message).toMatch(/bends be wider than the profile\.$/);
   });
 

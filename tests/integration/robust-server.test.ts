@@ -194,13 +194,13 @@ describe('sizes', () => {
 });
 
 describe('jobs', () => {
-  function fakeWorker(answer: (request: WorkerRequest) => WorkerReply | undefined) {
+  function fakeWorker(answer: (request: WorkerRequest) => WorkerReply | undefined, from = Promise.resolve()) {
     const asked: string[] = [];
     const end = startJobsWith((onReply) => ({
       post: (request) => {
         asked.push(request.document.name);
         const reply = answer(request);
-        if (reply) setTimeout(() => onReply(reply), 1);
+        if (reply) void from.then(() => setTimeout(() => onReply(reply), 1));
       },
       terminate: () => undefined,
     }));
@@ -214,13 +214,16 @@ describe('jobs', () => {
     delete process.env['WARPBEAM_NO_JOBS'];
     await RevisionRow.update({ unbuilt: 'not of this test' }, { where: { bodies: null } });
     const { project, ids } = await importText(DEMO_TEXT);
-    const { asked, end } = fakeWorker(({ id }) => ({ kind: 'crashed', id, message: 'It is too much.' }));
+    let answer = (): void => undefined;
+    const allScheduled = new Promise<void>((resolve) => (answer = resolve));
+    const { asked, end } = fakeWorker(({ id }) => ({ kind: 'crashed', id, message: 'It is too much.' }), allScheduled);
     try {
       await scheduleMissing();
       await scheduleMissing();
       scheduleRegeneration(ids['Side frame'] ?? '', 1);
       const parts = Object.keys(ids).filter((name) => name !== 'Loom sizes');
       expect(countScheduled()).toBe(parts.length);
+      answer();
       await idle();
       expect([...asked].sort()).toEqual([...parts].sort());
       const sizes = new Map((await DocumentRow.findAll({ where: { projectId: project } })).map(({ name, size }) => [name, size]));
