@@ -17,6 +17,7 @@ import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
 import { publish } from './events';
 import { contentHash } from './services/document-store';
+import { readFileContent } from './services/files';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
 import { drawThumbnail } from './thumbnail';
@@ -63,7 +64,7 @@ const startThread: StartWorker = (onReply, onError) => {
 
 function createJobs(start: StartWorker): Jobs {
   const line = (timeLimitMs?: number): Line => ({
-    client: new RegenerationClient(start, timeLimitMs === undefined ? {} : { timeLimitMs }),
+    client: new RegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }),
     queue: new PQueue({ concurrency: 1 }),
   });
   return { awaited: line(), background: line(BACKGROUND_LIMIT_MS), scheduled: new Set() };

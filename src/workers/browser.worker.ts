@@ -1,7 +1,7 @@
 /// <reference lib="webworker" />
 /** Web worker shell. Started by the browser's client; never imported. */
 import { createKernel } from '@/kernel/create-kernel';
-import type { WorkerReply, WorkerRequest } from './protocol';
+import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
 import { RegenerationHost } from './regeneration-host';
 
 declare const self: DedicatedWorkerGlobalScope;
@@ -12,7 +12,17 @@ function post(reply: WorkerReply, transfer: Transferable[] = []): void {
   self.postMessage(reply, transfer);
 }
 
-self.onmessage = ({ data }: MessageEvent<WorkerRequest>) => {
+self.onmessage = ({ data }: MessageEvent<WorkerRequest | FileNotice>) => {
+  if (data.kind === 'file') {
+    // A host that cannot be started says so below.
+    host.then(
+      (ready) => {
+        ready.keepFile(data);
+      },
+      () => undefined,
+    );
+    return;
+  }
   host
     .then(async (ready) => {
       const { reply, transfer } = await ready.answer(data, post);

@@ -2,15 +2,15 @@
  * The client of a regeneration worker: one request at a time, of those that wait for one purpose the newest, a time limit, and a
  * fresh worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
  */
-import type { Document } from '@/core/document';
+import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
-import type { ExportFormat, WorkerReply, WorkerRequest } from './protocol';
+import type { ExportFormat, FileNotice, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
 export interface WorkerLink {
-  post: (request: WorkerRequest) => void;
+  post: (request: WorkerRequest | FileNotice) => void;
   terminate: () => void;
 }
 
@@ -39,6 +39,8 @@ export interface ClientOptions {
   readonly timeLimitMs?: number;
   /** Kernel memory beyond which the worker is replaced once it is idle. */
   readonly memoryLimit?: number;
+  /** The content of a file that a document names by its hash; undefined where it cannot be had now. */
+  readonly readFile?: (hash: string) => Promise<string | undefined>;
 }
 
 /** What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, ... */
@@ -53,9 +55,13 @@ interface Job {
 /** Long enough for the first load of the kernel on a slow machine. */
 const DEFAULT_TIME_LIMIT_MS = 60_000;
 const DEFAULT_MEMORY_LIMIT = 1024 ** 3;
+/** Characters of files that a worker is brought, before it is replaced. */
+const MOST_BROUGHT = 60_000_000;
 
 export class RegenerationClient {
   private link: WorkerLink | undefined;
+  /** The files that the worker at hand has been brought: their sizes, by their hashes. */
+  private brought = new Map<string, number>();
   private running: (Job & { readonly timer: ReturnType<typeof setTimeout> }) | undefined;
   /** The newest of each purpose, in the order in which they came. */
   private readonly waiting = new Map<Purpose, Job>();
@@ -135,14 +141,36 @@ export class RegenerationClient {
     if (this.running || !next) return;
     const [purpose, job] = next;
     this.waiting.delete(purpose);
+    if ([...this.brought.values()].reduce((sum, size) => sum + size, 0) > MOST_BROUGHT) this.stopWorker();
     this.link ??= this.connect();
     const limit = this.options.timeLimitMs ?? DEFAULT_TIME_LIMIT_MS;
     const timer = setTimeout(() => {
       this.stopWorker();
       this.finish(fail({ kind: 'timed-out', seconds: Math.round(limit / 1000) }));
     }, limit);
-    this.running = { ...job, timer };
-    this.link.post(job.request);
+    const running = { ...job, timer };
+    this.running = running;
+    const missing = this.missingFiles(job.request);
+    if (missing.length === 0) this.link.post(job.request);
+    else void this.postWithFiles(running, this.link, missing);
+  }
+
+  private missingFiles(request: WorkerRequest): string[] {
+    const documents = request.kind === 'compare' ? [request.before, request.document] : [request.document];
+    const hashes = documents.flatMap((document) => listFiles(document).flatMap(({ hash }) => hash ?? []));
+    return this.options.readFile ? [...new Set(hashes)].filter((hash) => !this.brought.has(hash)) : [];
+  }
+
+  /** A file that cannot be had keeps nothing from being built but the step that reads it. */
+  private async postWithFiles(job: Job, link: WorkerLink, hashes: readonly string[]): Promise<void> {
+    const contents = await Promise.all(hashes.map(async (hash) => [hash, await this.options.readFile?.(hash)] as const));
+    if (this.running !== job || this.link !== link) return;
+    for (const [hash, content] of contents) {
+      if (content === undefined) continue;
+      link.post({ kind: 'file', hash, content });
+      this.brought.set(hash, content.length);
+    }
+    link.post(job.request);
   }
 
   private finish(result: Result<WorkerReply, RegenerationFailure>): void {
@@ -190,6 +218,7 @@ export class RegenerationClient {
   }
 
   private stopWorker(): void {
+    this.brought.clear();
     this.link?.terminate();
     this.link = undefined;
   }

@@ -9,6 +9,13 @@ import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
 
+/** Contents of files come before the request that needs them, and are not answered. */
+export interface FileNotice {
+  readonly kind: 'file';
+  readonly hash: string;
+  readonly content: string;
+}
+
 export type WorkerRequest =
   | {
       readonly kind: 'regenerate';

@@ -3,7 +3,7 @@ import { DocumentValues } from '@/core/document';
 import type { BodyMesh, KernelPort } from '@/core/kernel-port';
 import { colourOfBody, Regenerator, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
-import type { WorkerReply, WorkerRequest } from './protocol';
+import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
 
 interface Answer {
   readonly reply: WorkerReply;
@@ -17,6 +17,10 @@ export class RegenerationHost {
 
   constructor(private readonly kernel: KernelPort) {
     this.regenerator = new Regenerator(kernel);
+  }
+
+  keepFile({ hash, content }: FileNotice): void {
+    this.regenerator.keepFile(hash, content);
   }
 
   /** `report` is told how far a long request is, before the answer. */

@@ -1,7 +1,7 @@
 /** Worker thread shell, for the server and the command line. Started, never imported. */
 import { parentPort } from 'node:worker_threads';
 import { createKernel } from '@/kernel/create-kernel';
-import type { WorkerReply, WorkerRequest } from './protocol';
+import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
 import { RegenerationHost } from './regeneration-host';
 
 const port = parentPort;
@@ -13,7 +13,13 @@ function post(reply: WorkerReply, transfer: ArrayBuffer[] = []): void {
   port?.postMessage(reply, transfer);
 }
 
-port.on('message', (request: WorkerRequest) => {
+port.on('message', (request: WorkerRequest | FileNotice) => {
+  if (request.kind === 'file') {
+    void host.then((ready) => {
+      ready.keepFile(request);
+    });
+    return;
+  }
   host
     .then(async (ready) => {
       const { reply, transfer } = await ready.answer(request, post);

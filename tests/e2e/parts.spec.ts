@@ -111,8 +111,19 @@ test('a body has its own density, by name; it goes out as STEP and comes in agai
     await expect(page.getByRole('alert').filter({ hasText: 'notes.step is not a STEP file.' })).toBeVisible();
     await page.getByLabel('STEP file').setInputFiles({ name: 'bought rail.step', mimeType: 'application/step', buffer: readFileSync(file) });
     await expect(page.getByRole('textbox', { name: 'Name of the step' })).toHaveValue('bought rail');
+    const sent = page.waitForResponse((reply) => reply.url().endsWith('/edits') && reply.request().method() === 'POST');
     await page.getByRole('button', { name: 'Build' }).click();
     await expect(footer(page)).toContainText('Body 1 580.4 cm³', { timeout: 60_000 });
+    expect((await sent).ok()).toBe(true);
+  });
+
+  await test.step('the file is fetched when the part is opened again, and taken back with its step', async () => {
+    const fetched = page.waitForResponse(/\/api\/files\/[0-9a-f]{64}$/);
+    await page.reload();
+    expect((await fetched).headers()['cache-control']).toContain('immutable');
+    await expect(footer(page)).toContainText('Body 1 580.4 cm³', { timeout: 60_000 });
+    await page.keyboard.press('Control+z');
+    await expect(footer(page)).not.toContainText('Body 1', { timeout: 60_000 });
   });
   expect(problems).toEqual([]);
 });

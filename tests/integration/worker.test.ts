@@ -1,4 +1,5 @@
 /** The worker client: on real threads, and on a fake worker where a hang or a crash is wanted. */
+import type { Document, StoredFile } from '@/core/document';
 import { RegenerationClient, type StartWorker } from '@/workers/client';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
 import { startSourceThread } from '@/workers/start-thread';
@@ -21,10 +22,15 @@ test('a thread gives what the same code gives here, to the bit, and meshes only 
 function fakeWorker(answer: (request: WorkerRequest, reply: (reply: WorkerReply) => void, crash: (message: string) => void) => void) {
   let started = 0;
   let ended = 0;
+  const brought: string[] = [];
   const start: StartWorker = (onReply, onError) => {
     started++;
     return {
       post: (request) => {
+        if (request.kind === 'file') {
+          brought.push(request.hash);
+          return;
+        }
         setImmediate(() => answer(request, onReply, onError));
       },
       terminate: () => {
@@ -32,7 +38,7 @@ function fakeWorker(answer: (request: WorkerRequest, reply: (reply: WorkerReply)
       },
     };
   };
-  return { start, counts: () => ({ started, ended }) };
+  return { start, brought, counts: () => ({ started, ended }) };
 }
 
 const done = (id: number, memory = 0): WorkerReply => ({
@@ -48,6 +54,18 @@ test('the newest request wins; those in between are told so', async () => {
   const client = new RegenerationClient(start);
   const replies = await Promise.all([1, 2, 3, 4].map((n) => client.regenerate(edited(side, { type: 'document.rename', name: `v${n}` }))));
   expect(replies.map((reply) => (reply.ok ? 'done' : reply.failure.kind))).toEqual(['done', 'superseded', 'superseded', 'done']);
+  client.close();
+});
+
+test('a worker is brought each file once, before what needs it; one that cannot be had keeps nothing from being built', async () => {
+  const { start, brought } = fakeWorker((request, reply) => reply(done(request.id, request.id === 2 ? 2 : 0)));
+  const file = (id: string, digit: string): StoredFile => ({ type: 'file', id, name: 'part.step', format: 'step', hash: digit.repeat(64) });
+  const withFiles: Document = { ...side, records: { ...side.records, a: file('a', 'a'), b: file('b', 'b'), lost: file('lost', 'c') } };
+  const readFile = (hash: string) => Promise.resolve(hash.startsWith('c') ? undefined : 'AAAA');
+  const client = new RegenerationClient(start, { readFile, memoryLimit: 1 });
+  for (let n = 0; n < 3; n++) expect((await client.regenerate(withFiles)).ok).toBe(true);
+  // The second reply told of too much memory: the worker after it knows no file yet.
+  expect(brought.map((hash) => hash[0])).toEqual(['a', 'b', 'a', 'b']);
   client.close();
 });
 

@@ -5,6 +5,7 @@
 import { fail, sameData, succeed, type Result } from '../kit';
 import { findAny, listIds } from './access';
 import type { EditFailure } from './edit-failure';
+import { isSameFile } from './file-content';
 import type { PatchOp } from './edit-schema';
 import type { Document, DocumentRecord } from './schema';
 
@@ -96,7 +97,7 @@ export class Draft {
     for (const op of ops) {
       switch (op.op) {
         case 'put':
-          if (!sameData(findAny(this.current, op.id) ?? null, op.before)) return fail(changedSince(op.before ?? op.after));
+          if (!isSame(findAny(this.current, op.id) ?? null, op.before)) return fail(changedSince(op.before ?? op.after));
           this.put(op.id, op.after);
           break;
         case 'insert':
@@ -157,4 +158,9 @@ function invertOp(op: PatchOp): PatchOp {
 function changedSince(record: DocumentRecord | null): EditFailure {
   const what = record && 'name' in record ? record.name : 'This';
   return { code: 'changed-since', message: `${what} was changed since; nothing was undone.` };
+}
+
+/** A file is the same whether a record holds its content or, as a server gives it back, the hash of it. */
+function isSame(one: DocumentRecord | null, other: DocumentRecord | null): boolean {
+  return one?.type === 'file' && other?.type === 'file' ? isSameFile(one, other) : sameData(one, other);
 }

@@ -224,18 +224,28 @@ export const bodySchema = z.strictObject({
     .optional(),
 });
 
-/** A file of another program, kept whole so that what is made from it can be made again. */
-export const fileSchema = z.strictObject({
-  type: z.literal('file'),
-  id,
-  name: z.string().min(1).max(200),
-  format: z.literal('step'),
-  /** The bytes, packed with gzip and written in base64. */
-  content: z
-    .string()
-    .max(LIMITS.fileSize)
-    .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'is not base64'),
-});
+/** The bytes of a file, packed with gzip and written in base64. */
+export const fileContentSchema = z
+  .string()
+  .max(LIMITS.fileSize)
+  .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'is not base64');
+/** SHA-256 of a content, in hexadecimal digits. */
+export const fileHashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'is no hash of a content');
+
+/**
+ * A file of another program, kept so that what is made from it can be made again. In a project file it has its content; where a
+ * server keeps the content apart, the hash of it.
+ */
+export const fileSchema = z
+  .strictObject({
+    type: z.literal('file'),
+    id,
+    name: z.string().min(1).max(200),
+    format: z.literal('step'),
+    content: fileContentSchema.optional(),
+    hash: fileHashSchema.optional(),
+  })
+  .refine(({ content, hash }) => (content === undefined) !== (hash === undefined), 'has either its content or the hash of it');
 
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });

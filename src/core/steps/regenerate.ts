@@ -20,6 +20,11 @@ export class Regenerator {
     this.cache = new ResultCache(kernel);
   }
 
+  /** Brings the content of a file here, for the documents that name it by its hash. */
+  keepFile(hash: string, content: string): void {
+    this.cache.keepFile(hash, content);
+  }
+
   regenerate(document: Document, values: DocumentValues): Regenerated {
     this.cache.begin();
     const run = new Run(this.cache, document, values);

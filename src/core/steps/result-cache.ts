@@ -30,6 +30,17 @@ export class ResultCache {
 
   constructor(readonly port: KernelPort) {}
 
+  /** Contents of files that documents name by their hashes; whoever brings them bounds them. */
+  private readonly files = new Map<string, string>();
+
+  keepFile(hash: string, content: string): void {
+    this.files.set(hash, content);
+  }
+
+  file(hash: string): string | undefined {
+    return this.files.get(hash);
+  }
+
   /** Begins a regeneration: what it uses stays until the next one. */
   begin(): void {
     this.inUse = new Set();

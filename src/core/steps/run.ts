@@ -60,6 +60,7 @@ export class Run {
       sketch: (id) => this.findSketch(id),
       frame: (plane) => this.findFrame(plane),
       axis: (axis) => this.findAxis(axis),
+      file: (hash) => cache.file(hash),
       tools: (step) => this.findTools(step),
       cutProfile: (key, find) => cache.cutProfile(key, find),
       make: (key, make) => this.make(key, make),

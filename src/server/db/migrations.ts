@@ -1,6 +1,6 @@
 /** Changes of the tables, in order. Listed in code: a bundled server has no files beside it. */
 import { DataTypes, QueryTypes, type QueryInterface } from 'sequelize';
-import { migrateDocument } from '@/core/document';
+import { listHashes, migrateDocument, putContentsIn, takeContentsOut } from '@/core/document';
 import { pack, unpack } from './packing';
 
 export interface Migration {
@@ -148,7 +148,59 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.removeColumn('project', 'deleted_at');
     },
   },
+  {
+    name: '0006-files',
+    up: async ({ context: q }) => {
+      await q.createTable(
+        'file',
+        { hash: { ...text(64), primaryKey: true }, content: { type: DataTypes.TEXT('long'), allowNull: false }, size: count() },
+        OPTIONS,
+      );
+      await q.createTable('file_use', { document_id: { ...owned('document'), primaryKey: true }, hash: { ...text(64), primaryKey: true } }, OPTIONS);
+      await q.addIndex('file_use', ['hash'], { name: 'file_hash' });
+      const used = new Set<string>();
+      await rewritePacked(q, async (data, document) => {
+        const taken = takeContentsOut(data);
+        for (const [hash, content] of taken.contents) {
+          const rows = used.has(hash) ? [] : [{ hash, content, size: content.length }];
+          if (rows.length > 0) await q.bulkInsert('file', rows);
+          if (!used.has(`${document} ${hash}`)) await q.bulkInsert('file_use', [{ document_id: document, hash }]);
+          used.add(hash).add(`${document} ${hash}`);
+        }
+        return taken.data;
+      });
+    },
+    down: async ({ context: q }) => {
+      await rewritePacked(q, async (data) => {
+        const hashes = [...listHashes(data)];
+        if (hashes.length === 0) return data;
+        const rows = await q.sequelize.query<{ hash: string; content: string }>('SELECT hash, content FROM file WHERE hash IN (:hashes)', {
+          type: QueryTypes.SELECT,
+          replacements: { hashes },
+        });
+        return putContentsIn(data, new Map(rows.map(({ hash, content }) => [hash, content])));
+      });
+      await q.dropTable('file_use');
+      await q.dropTable('file');
+    },
+  },
 ];
+
+const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;
+
+/** Rewrites every stored state, revision and edit, one at a time. */
+async function rewritePacked(q: QueryInterface, change: (data: unknown, document: string) => Promise<unknown>): Promise<void> {
+  for (const [table, key] of Object.entries(PACKED_TABLES)) {
+    const keys = await q.sequelize.query<Record<string, unknown>>(`SELECT ${key.join(', ')} FROM ${table}`, { type: QueryTypes.SELECT });
+    for (const where of keys) {
+      const condition = key.map((column) => `${column} = :${column}`).join(' AND ');
+      const [row] = await q.sequelize.query<{ body: Buffer }>(`SELECT body FROM ${table} WHERE ${condition}`, { type: QueryTypes.SELECT, replacements: where });
+      const before = row && unpack<unknown>(row.body);
+      const after = await change(before, where[key[0]] as string);
+      if (after !== before) await q.bulkUpdate(table, { body: pack(after) }, where);
+    }
+  }
+}
 
 /** Brings every stored document of a table to the present schema. */
 async function rewriteDocuments(q: QueryInterface, table: 'document' | 'revision', key: readonly string[]): Promise<void> {

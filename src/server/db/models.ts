@@ -81,6 +81,20 @@ export class MeshRow extends Model<InferAttributes<MeshRow>, InferCreationAttrib
   declare createdAt: CreationOptional<Date>;
 }
 
+/** Contents of files that documents name by their hashes: each is kept once. */
+export class FileRow extends Model<InferAttributes<FileRow>, InferCreationAttributes<FileRow>> {
+  declare hash: string;
+  declare content: string;
+  /** Characters of the content. */
+  declare size: number;
+}
+
+/** Which documents name which files, now or in what they can be taken back to: what no document names is let go of. */
+export class FileUseRow extends Model<InferAttributes<FileUseRow>, InferCreationAttributes<FileUseRow>> {
+  declare documentId: string;
+  declare hash: string;
+}
+
 export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
   declare id: string;
   declare projectId: string;
@@ -165,6 +179,14 @@ export function bindModels(sequelize: Sequelize): void {
   MeshRow.init(
     { key: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true, field: 'content_key' }, body: packed(), createdAt: createdAt() },
     { sequelize, modelName: 'Mesh', tableName: 'mesh' },
+  );
+  FileRow.init(
+    { hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true }, content: { type: DataTypes.TEXT('long'), allowNull: false }, size: count() },
+    { sequelize, modelName: 'File', tableName: 'file' },
+  );
+  FileUseRow.init(
+    { documentId: { ...id(), primaryKey: true }, hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true } },
+    { sequelize, modelName: 'FileUse', tableName: 'file_use' },
   );
   ChangeSetRow.init(
     {

@@ -8,6 +8,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
+import { purgeFiles } from './files';
 import { forgetPlanned } from './planned-documents';
 import { refuse, type Refusal } from './refusal';
 
@@ -74,4 +75,5 @@ export async function purgeDeleted(now = new Date()): Promise<void> {
   const where = { deletedAt: { [Op.lt]: new Date(now.getTime() - KEPT_MS) } };
   await DocumentRow.unscoped().destroy({ where });
   await ProjectRow.unscoped().destroy({ where });
+  await purgeFiles();
 }

@@ -2,9 +2,10 @@
 import { createHash } from 'node:crypto';
 import { col, fn, Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
-import { applyEdit, contentText, LIMITS, listRecords, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, contentText, LIMITS, listFiles, listRecords, type Document, type TakenValue } from '@/core/document';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
 import { pack, packText, unpack } from '../db/packing';
+import { sizeOfContents, stowContents } from './files';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
 
 /** Fingerprint of a document's content; equal content, equal hash. */
@@ -66,7 +67,9 @@ export async function writeChanges(changes: readonly DocumentChange[], transacti
 }
 
 async function writeChunk(changes: readonly DocumentChange[], transaction: Transaction): Promise<LoggedEdit[]> {
-  const applied = changes.map((change) => ({ ...change, ...applyAll(change) }));
+  const stowed: DocumentChange[] = [];
+  for (const change of changes) stowed.push({ ...change, envelopes: await stowContents(change.envelopes, change.row.id, transaction) });
+  const applied = stowed.map((change) => ({ ...change, ...applyAll(change) }));
   const now = new Date();
   const edits = applied.flatMap(({ row, logged }) =>
     logged.map((edit) => ({ documentId: row.id, seq: edit.seq, editKey: edit.key, body: pack(edit), author: edit.author, createdAt: now })),
@@ -74,9 +77,12 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
   if (edits.length > 0) await EditRow.bulkCreate(edits, { transaction });
   for (const { row, document, logged, revision } of applied) {
     const text = logged.length > 0 || row.size === 0 ? JSON.stringify(document) : undefined;
-    if (text !== undefined && text.length > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, text.length, LIMITS.documentSize));
+    // As it is when it is exported: with the contents of its files.
+    const hashes = listFiles(document).flatMap(({ hash }) => hash ?? []);
+    const size = text === undefined ? row.size : text.length + (await sizeOfContents(hashes, transaction));
+    if (size > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, size, LIMITS.documentSize));
     row.set({
-      ...(text === undefined ? {} : { size: text.length }),
+      size,
       body: logged.length > 0 && text !== undefined ? packText(text) : row.body,
       name: document.name,
       seq: row.seq + logged.length,

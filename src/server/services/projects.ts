@@ -1,7 +1,18 @@
 /** Projects: listing, importing and exporting the open file, the state of all their documents. */
 import type { z } from 'zod';
 import type { newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
-import { createDocument, DocumentValues, listIds, listRecords, readProjectFile, writeProjectFile, type Document } from '@/core/document';
+import {
+  createDocument,
+  DocumentValues,
+  listHashes,
+  listIds,
+  listRecords,
+  putContentsIn,
+  takeContentsOut,
+  readProjectFile,
+  writeProjectFile,
+  type Document,
+} from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues } from '@/core/links';
 import { BaseError, Op, type Transaction } from 'sequelize';
@@ -10,6 +21,7 @@ import { publish } from '../events';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { pack } from '../db/packing';
 import { writeChanges } from './document-store';
+import { keepContents, readContents } from './files';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
@@ -100,7 +112,8 @@ export async function createDocumentIn(project: string, wanted: z.infer<typeof n
   return succeed({ id: document.id });
 }
 
-async function insertDocuments(projectId: string, documents: readonly Document[], author: string, transaction: Transaction): Promise<void> {
+async function insertDocuments(projectId: string, whole: readonly Document[], author: string, transaction: Transaction): Promise<void> {
+  const { data: documents, contents } = takeContentsOut(whole);
   const rows = await DocumentRow.bulkCreate(
     documents.map((document) => ({
       id: document.id,
@@ -114,6 +127,7 @@ async function insertDocuments(projectId: string, documents: readonly Document[]
     })),
     { transaction },
   );
+  for (const document of documents) await keepContents(document.id, listHashes(document), contents, transaction);
   const changes = rows.flatMap((row, i) => {
     const document = documents[i];
     const published = document && publishValues(new DocumentValues(document));
@@ -145,5 +159,6 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
         `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported whole. Delete that document, or restore a revision of it.`,
       ),
     );
-  return succeed(writeProjectFile({ name: project.name, documents: planned.map((entry) => entry.planned.document) }));
+  const documents = planned.map((entry) => entry.planned.document);
+  return succeed(writeProjectFile({ name: project.name, documents: putContentsIn(documents, await readContents(listHashes(documents))) }));
 }

@@ -3,11 +3,12 @@ import PQueue from 'p-queue';
 import type { Document } from '@/core/document';
 import { RegenerationClient, type ComparedReply } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
+import { readFileContent } from '../state/api';
 
 type Wish = 'outcomes' | 'meshes' | 'differences';
 
 export class PreviewWorkshop {
-  private readonly client = new RegenerationClient(startBrowserWorker);
+  private readonly client = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
   private readonly queue = new PQueue({ concurrency: 1 });
 
   /** Undefined when it cannot be built, or the preview has ended. */

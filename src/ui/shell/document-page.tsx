@@ -4,7 +4,7 @@ import { RegenerationClient } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { Notice, Skeleton } from '../design/states';
-import { api, type ApiFailure } from '../state/api';
+import { api, readFileContent, type ApiFailure } from '../state/api';
 import { StoresProvider } from '../state/context';
 import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
@@ -34,7 +34,7 @@ export function DocumentPage({ id }: { id: string }) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = reply.value.document.kind === 'part' ? new RegenerationClient(startBrowserWorker) : undefined;
+      const client = reply.value.document.kind === 'part' ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
       client?.warm();
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
       session = started;

@@ -7,6 +7,7 @@ import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
+import { readFileContent } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 
@@ -31,7 +32,7 @@ export function ExportMenu() {
 
   const run = async (format: ExportFormat): Promise<void> => {
     const { document } = session;
-    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000 });
+    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
     client.current = worker;
     setState({ kind: 'running', done: 0, of: 1 });
     const file = await worker.exportFile(document, format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) });

@@ -64,6 +64,16 @@ export interface PreviewWish {
   readonly isMeasured?: boolean;
 }
 
+/** The content of a file that a document names by its hash; undefined where it cannot be had now. */
+export async function readFileContent(hash: string): Promise<string | undefined> {
+  try {
+    const response = await fetch(`/api/files/${hash}`);
+    return response.ok ? await response.text() : undefined;
+  } catch {
+    return undefined;
+  }
+}
+
 export const api = {
   listProjects: () => request<{ projects: ProjectCard[]; deleted: DeletedCard[] }>('/api/projects'),
   deleteProject: (id: string) => send<{ id: string }>('DELETE', `/api/projects/${id}`, {}),

@@ -1,6 +1,6 @@
 /** The session against a fake server that keeps its log in memory and applies the same edits. */
 import type { DocumentReply, Envelope, LoggedEdit, PictureReply, PostEdits } from '@/contract';
-import { applyEdit, findRecord, type Document, type Edit } from '@/core/document';
+import { applyEdit, createDocument, findRecord, listFiles, takeContentsOut, type Document, type Edit } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { demoDocument } from '../../../tests/support/demo';
 import type { ApiFailure } from './api';
@@ -25,7 +25,9 @@ class FakeServer {
     };
   }
 
-  apply(envelope: Envelope): Result<LoggedEdit, string> {
+  apply(sent: Envelope): Result<LoggedEdit, string> {
+    // Contents of files are kept apart, as the real one does.
+    const envelope = takeContentsOut(sent).data;
     const result = applyEdit(this.document, envelope.edit);
     if (!result.ok) return fail(result.failure.message);
     this.document = result.value.document;
@@ -215,6 +217,32 @@ test('an undo of what somebody else changed since is refused with a word', async
   session.undo();
   expect(session.store.getState().notice).toBe('Nothing was undone: teeth was changed since; nothing was undone.');
   expect(session.values.show('teeth')?.shown).toBe('32');
+});
+
+test('a file that the server keeps apart is undone, done again and undone, at once and after the acknowledgement', async () => {
+  const server = new FakeServer();
+  server.document = createDocument('bought', 'part', 'Bought');
+  const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
+  session.edit({
+    type: 'step.add',
+    step: { type: 'import', id: 's', name: 'bought', file: 'f', body: 'b', values: {} },
+    values: [],
+    body: { type: 'body', id: 'b', name: 'bought', material: '' },
+    file: { type: 'file', id: 'f', name: 'block.step', format: 'step', content: 'AAAA' },
+  });
+  session.undo();
+  session.redo();
+  await settle();
+  expect(listFiles(server.document).map(({ hash }) => hash?.length)).toEqual([64]);
+  session.undo();
+  await settle();
+  expect([server.document.records, session.document.records]).toEqual([{}, {}]);
+  session.redo();
+  await settle();
+  session.undo();
+  await settle();
+  expect(session.store.getState().notice).toBeUndefined();
+  expect([server.document.records, session.document.records]).toEqual([{}, {}]);
 });
 
 test('what is tried out is seen in the values, and is one edit in the end or none', async () => {

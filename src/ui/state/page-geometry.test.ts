@@ -34,6 +34,7 @@ function open(
   const seen: WorkerRequest[] = [];
   const client = new RegenerationClient((onReply: (reply: WorkerReply) => void) => ({
     post: (request) => {
+      if (request.kind === 'file') return;
       seen.push(request);
       const { bodies, meshes } = built(request);
       const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: { ...outcome(failing(request)), bodies }, meshes, memory: 0 };

@@ -67,6 +67,8 @@ export interface BuildContext {
   readonly sketch: (id: string) => Buildable<SketchResult>;
   readonly frame: (plane: PlaneReference) => Buildable<Frame>;
   readonly axis: (axis: AxisReference) => Buildable<Axis>;
+  /** The content of a file by its hash, as far as it has been brought here. */
+  readonly file: (hash: string) => string | undefined;
   /** What an earlier step did, for patterns and mirrors. */
   readonly tools: (step: string) => Buildable<readonly Tool[]>;
   /** The profile that a cut comes to, by the key of the result: remembered, or found now. */

@@ -1,6 +1,6 @@
 /** Solids drawn along paths and through outlines, split bodies, and bodies from files. */
 import { gunzipSync } from 'fflate';
-import { findRecord, type StepOf } from '../../document';
+import { findRecord, hashOfContent, type StepOf } from '../../document';
 import {
   findPath,
   findPathCrossing,
@@ -20,7 +20,7 @@ import { fail, readBase64, succeed } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
 import { readCurves } from '../sketch-model';
-import { refuse, type BodyState, type Buildable, type BuildContext, type Builder } from './context';
+import { refuse, wait, type BodyState, type Buildable, type BuildContext, type Builder } from './context';
 import { asTool, combineWith, heightsAlong, standOn } from './solids';
 
 export const buildSweep: Builder<StepOf<'sweep'>> = (context, step) => {
@@ -181,8 +181,10 @@ interface Heights {
 export const buildImport: Builder<StepOf<'import'>> = (context, step) => {
   const file = findRecord(context.document, step.file, 'file');
   if (!file) return refuse({ message: `${step.name}: its file is no longer there.`, about: [] });
-  const state = context.make(keyOf([context.port.version, step.id, 'import', file.content]), () => {
-    const bytes = unpack(file.content);
+  const content = file.content ?? context.file(file.hash ?? '');
+  if (content === undefined) return wait(`Waiting on the content of ${file.name}.`);
+  const state = context.make(keyOf([context.port.version, step.id, 'import', file.hash ?? hashOfContent(content)]), () => {
+    const bytes = unpack(content);
     return bytes ? context.port.importStep(bytes, step.id) : fail({ operation: 'import', reason: 'The stored file is damaged; import it again.' });
   });
   return state.ok ? succeed({ state: state.value, tools: [] }) : state;
