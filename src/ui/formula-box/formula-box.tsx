@@ -26,6 +26,8 @@ interface FormulaBoxProps {
   /** Gives the words for a refusal, or undefined when it was taken. */
   readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous', plainAs: PlainReading) => string | undefined;
   readonly onCancel: () => void;
+  /** A word on a value that is taken all the same. */
+  readonly remarkOn?: ((value: number) => string | undefined) | undefined;
   /** Each change as it is typed. */
   readonly onChange?: (text: string) => void;
   readonly autoFocus?: boolean;
@@ -120,6 +122,7 @@ export function FormulaBox(props: FormulaBoxProps) {
         <LiveCheck
           check={check}
           refusal={refusal}
+          remark={check.tried && props.remarkOn?.(check.tried.value)}
           onKeep={() => setRefusal(props.onAccept(text, 'stay', plainAs))}
           onLeave={props.onCancel}
           onPlainAs={setPlainAs}
@@ -134,6 +137,7 @@ export function FormulaBox(props: FormulaBoxProps) {
 interface LiveCheckProps {
   readonly check: Check;
   readonly refusal: string | undefined;
+  readonly remark: string | undefined;
   readonly onKeep: () => void;
   readonly onLeave: () => void;
   readonly onPlainAs: (reading: PlainReading) => void;
@@ -141,7 +145,7 @@ interface LiveCheckProps {
   readonly onRepair: (repair: Repair) => void;
 }
 
-function LiveCheck({ check, refusal, onKeep, onLeave, onPlainAs, onReference, onRepair }: LiveCheckProps) {
+function LiveCheck({ check, refusal, remark, onKeep, onLeave, onPlainAs, onReference, onRepair }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
   return (
     <div
@@ -161,6 +165,7 @@ function LiveCheck({ check, refusal, onKeep, onLeave, onPlainAs, onReference, on
         <SoftVerb label="leave" title="Escape" onPress={onLeave} />
         <SoftVerb label="formulas" title="The formula language" onPress={onReference} />
       </span>
+      {problem === undefined && remark !== undefined && <span className="mt-1 block text-walnut-soft">{remark}</span>}
       {check.plain && (
         <span className="mt-1 flex gap-2 text-walnut-soft">
           taken as {READING_WORDS[check.plain.as]}; Alt K:

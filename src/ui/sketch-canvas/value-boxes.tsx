@@ -26,6 +26,12 @@ interface BoxProps {
   readonly onDone: () => void;
 }
 
+/** A horizontal or vertical dimension keeps its side; what turns it over is said before it is kept. */
+function remarkOnSide(kind: string): ((value: number) => string | undefined) | undefined {
+  if (kind !== 'horizontal' && kind !== 'vertical') return undefined;
+  return (value) => (value < 0 ? 'Less than 0: it is measured to the other side.' : undefined);
+}
+
 function OpenDimension({ view, tools, onDone }: BoxProps) {
   const session = useSession();
   const { open } = tools;
@@ -46,6 +52,7 @@ function OpenDimension({ view, tools, onDone }: BoxProps) {
         label={`Value of ${parameter?.name ?? 'the dimension'}`}
         slot={slotOf({ kind, name: 'the dimension', owner: open.sketch })}
         forId={open.parameter}
+        remarkOn={remarkOnSide(open.kind)}
         onCancel={close}
         onAccept={(text) => {
           const edit = editValue(session.document, open.parameter, text);
@@ -68,6 +75,7 @@ function NewDimension({ view, tools, onDone }: BoxProps) {
         values={session.values}
         initial={suggestedText(pending.plan)}
         label="Value of the new dimension"
+        remarkOn={remarkOnSide(pending.plan.kind)}
         slot={slotOf({ kind: pending.plan.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: 'sketch' })}
         onCancel={() => {
           tools.closePending(false);
