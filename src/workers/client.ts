@@ -39,7 +39,7 @@ export interface ClientOptions {
   readonly timeLimitMs?: number;
   /** Kernel memory beyond which the worker is replaced once it is idle. */
   readonly memoryLimit?: number;
-  /** The content of a file that a document names by its hash; undefined where it cannot be had now. */
+  /** The content of a file that a document names by its hash; undefined where it cannot be had now. Where it rejects, the request has crashed. */
   readonly readFile?: (hash: string) => Promise<string | undefined>;
 }
 
@@ -61,7 +61,7 @@ const MOST_BROUGHT = 60_000_000;
 export class RegenerationClient {
   private link: WorkerLink | undefined;
   /** The files that the worker at hand has been brought: their sizes, by their hashes. */
-  private brought = new Map<string, number>();
+  private readonly brought = new Map<string, number>();
   private running: (Job & { readonly timer: ReturnType<typeof setTimeout> }) | undefined;
   /** The newest of each purpose, in the order in which they came. */
   private readonly waiting = new Map<Purpose, Job>();
@@ -151,8 +151,13 @@ export class RegenerationClient {
     const running = { ...job, timer };
     this.running = running;
     const missing = this.missingFiles(job.request);
-    if (missing.length === 0) this.link.post(job.request);
-    else void this.postWithFiles(running, this.link, missing);
+    if (missing.length === 0) {
+      this.link.post(job.request);
+      return;
+    }
+    this.postWithFiles(running, this.link, missing).catch((problem: unknown) => {
+      if (this.running === running) this.finish(fail({ kind: 'crashed', message: problem instanceof Error ? problem.message : String(problem) }));
+    });
   }
 
   private missingFiles(request: WorkerRequest): string[] {

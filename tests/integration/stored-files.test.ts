@@ -13,6 +13,9 @@ import { startSourceThread } from '@/workers/start-thread';
 import { edited } from '../support/demo';
 import { prism, rectangle, relative } from '../support/kernel-shapes';
 
+// Contents of some megabytes, and a kernel in a thread of its own.
+jest.setTimeout(60_000);
+
 let endJobs: () => void;
 let content: string;
 beforeAll(async () => {

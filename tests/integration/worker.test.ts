@@ -69,6 +69,16 @@ test('a worker is brought each file once, before what needs it; one that cannot 
   client.close();
 });
 
+test('a file that fails to be fetched fails the request that needs it, and no other', async () => {
+  const { start } = fakeWorker((request, reply) => reply(done(request.id)));
+  const client = new RegenerationClient(start, { readFile: () => Promise.reject(new Error('the database is away')) });
+  const file: StoredFile = { type: 'file', id: 'a', name: 'part.step', format: 'step', hash: 'a'.repeat(64) };
+  const reply = await client.regenerate({ ...side, records: { ...side.records, a: file } });
+  expect(reply).toMatchObject({ ok: false, failure: { kind: 'crashed', message: 'the database is away' } });
+  expect((await client.regenerate(side)).ok).toBe(true);
+  client.close();
+});
+
 test('a worker that hangs is ended, and the next request gets a new one', async () => {
   let isHanging = true;
   const { start, counts } = fakeWorker((request, reply) => {

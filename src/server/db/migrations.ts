@@ -162,8 +162,7 @@ export const MIGRATIONS: readonly Migration[] = [
       await rewritePacked(q, async (data, document) => {
         const taken = takeContentsOut(data);
         for (const [hash, content] of taken.contents) {
-          const rows = used.has(hash) ? [] : [{ hash, content, size: content.length }];
-          if (rows.length > 0) await q.bulkInsert('file', rows);
+          if (!used.has(hash)) await q.bulkInsert('file', [{ hash, content, size: content.length }]);
           if (!used.has(`${document} ${hash}`)) await q.bulkInsert('file_use', [{ document_id: document, hash }]);
           used.add(hash).add(`${document} ${hash}`);
         }

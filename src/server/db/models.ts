@@ -22,7 +22,7 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   declare savedSeq: number;
   /** A PNG of the latest revision that was built. */
   declare thumbnail: CreationOptional<Buffer | null>;
-  /** Characters of its JSON. */
+  /** Characters that it has in a project file, with the contents of its files. */
   declare size: CreationOptional<number>;
   /** Deleted ones are kept for a while; they are in no list, and are read unscoped only. */
   declare deletedAt: CreationOptional<Date | null>;

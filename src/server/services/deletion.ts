@@ -8,9 +8,10 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
+import { checkProjectSizes } from './document-store';
 import { purgeFiles } from './files';
 import { forgetPlanned } from './planned-documents';
-import { refuse, type Refusal } from './refusal';
+import { inOneTransaction, refuse, type Refusal } from './refusal';
 
 /** How long something deleted is kept. */
 const KEPT_DAYS = 30;
@@ -28,7 +29,11 @@ export async function deleteDocument(id: string): Promise<Result<{ readonly id: 
 export async function restoreDocument(id: string): Promise<Result<{ readonly id: string }, Refusal>> {
   const row = await DocumentRow.unscoped().findByPk(id, { attributes: ['id', 'projectId', 'deletedAt'] });
   if (!row || !(await ProjectRow.findByPk(row.projectId))) return fail(refuse('not-found', 'There is no such document any more.'));
-  await DocumentRow.unscoped().update({ deletedAt: null }, { where: { id } });
+  const done = await inOneTransaction(async (transaction) => {
+    await DocumentRow.unscoped().update({ deletedAt: null }, { where: { id }, transaction });
+    await checkProjectSizes([row.projectId], transaction);
+  });
+  if (!done.ok) return done;
   publish({ type: 'project', project: row.projectId });
   return succeed({ id });
 }

@@ -80,7 +80,7 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
     // As it is when it is exported: with the contents of its files.
     const hashes = listFiles(document).flatMap(({ hash }) => hash ?? []);
     const size = text === undefined ? row.size : text.length + (await sizeOfContents(hashes, transaction));
-    if (size > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, size, LIMITS.documentSize));
+    if (text !== undefined && size > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, size, LIMITS.documentSize));
     row.set({
       size,
       body: logged.length > 0 && text !== undefined ? packText(text) : row.body,
@@ -110,7 +110,7 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
 }
 
 /** A project is never larger than what can be exported and read again. */
-async function checkProjectSizes(projects: readonly string[], transaction: Transaction): Promise<void> {
+export async function checkProjectSizes(projects: readonly string[], transaction: Transaction): Promise<void> {
   for (const projectId of new Set(projects)) {
     const size = (await DocumentRow.sum('size', { where: { projectId }, transaction })) || 0;
     if (size > LIMITS.projectSize) throw new RefusedTransaction(tooLarge('The project', size, LIMITS.projectSize));

@@ -8,15 +8,14 @@ import {
   listIds,
   listRecords,
   putContentsIn,
-  takeContentsOut,
   readProjectFile,
+  takeContentsOut,
   writeProjectFile,
   type Document,
 } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { publishValues } from '@/core/links';
 import { BaseError, Op, type Transaction } from 'sequelize';
-import { transact } from '../db/connect';
 import { publish } from '../events';
 import { DocumentRow, ProjectRow } from '../db/models';
 import { pack } from '../db/packing';
@@ -107,7 +106,8 @@ export async function createProject(name: string): Promise<{ readonly id: string
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
   const document = createDocument(newId(), wanted.kind, wanted.name);
-  await transact((transaction) => insertDocuments(project, [document], wanted.author, transaction));
+  const done = await inOneTransaction((transaction) => insertDocuments(project, [document], wanted.author, transaction));
+  if (!done.ok) return done;
   publish({ type: 'project', project });
   return succeed({ id: document.id });
 }

@@ -16,9 +16,9 @@ type Request = z.infer<typeof saveRevisionSchema>;
 
 /** Makes an immutable revision of the document as the client sees it, and brings along what follows it. */
 export async function saveRevision(id: string, request: Request): Promise<Result<SaveRevisionReply, Refusal>> {
-  const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'body', 'revision'] });
+  const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'savedSeq', 'body', 'revision'] });
   if (!known) return fail(refuse('not-found', 'There is no such document.'));
-  const before = await findSaved(id, request);
+  const before = await findSaved(known, request);
   if (before) return succeed(before);
   // Measured before the transaction: building the geometry takes its time. The sequence number is checked in it.
   const values = known.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
@@ -41,12 +41,11 @@ export async function saveRevision(id: string, request: Request): Promise<Result
 }
 
 /** The revision that this request has made already, or one that holds all that there is to save. */
-async function findSaved(id: string, { seq, key }: Request): Promise<SaveRevisionReply | undefined> {
+async function findSaved(row: DocumentRow, { seq, key }: Request): Promise<SaveRevisionReply | undefined> {
   const nothing = { followed: [], asked: [], nowBehind: [] };
-  const made = key === undefined ? null : await RevisionRow.findOne({ attributes: ['number'], where: { documentId: id, saveKey: key } });
+  const made = key === undefined ? null : await RevisionRow.findOne({ attributes: ['number'], where: { documentId: row.id, saveKey: key } });
   if (made) return { revision: made.number, ...nothing };
-  const row = await DocumentRow.findByPk(id, { attributes: ['seq', 'savedSeq', 'revision'] });
-  const isUnchanged = row !== null && row.revision > 0 && row.seq === seq && row.savedSeq === seq;
+  const isUnchanged = row.revision > 0 && row.seq === seq && row.savedSeq === seq;
   return isUnchanged ? { revision: row.revision, isUnchanged, ...nothing } : undefined;
 }
 
