@@ -10,7 +10,7 @@ export interface ProjectCard {
   readonly name: string;
   readonly documents: number;
   readonly behind: number;
-  /** Why it cannot be looked into; the counts are zero then. */
+  /** Why it cannot be opened; the counts are zero then. */
   readonly problem?: string;
 }
 

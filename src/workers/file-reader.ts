@@ -26,7 +26,7 @@ export async function readTable(request: Extract<FileRequest, { readonly kind: '
 }
 
 function gaveUp(): Result<never, string> {
-  return fail(`it could not be read within ${TIME_LIMIT_MS / 1000} seconds; it may be damaged.`);
+  return fail('the file cannot be read; it may be damaged. Export it again from its program.');
 }
 
 /** Undefined where no answer came. */

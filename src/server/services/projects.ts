@@ -31,14 +31,14 @@ export async function listProjects(): Promise<ProjectCard[]> {
   return Promise.all(projects.map(({ id, name }) => describeProject(id, name)));
 }
 
-/** One that cannot be looked into is listed with the reason: the others are there all the same. */
+/** One that cannot be opened is listed with the reason: the others are there all the same. */
 async function describeProject(id: string, name: string): Promise<ProjectCard> {
   try {
     const { loaded, plan, broken } = await readStanding(id);
     return { id, name, documents: loaded.length + broken.length, behind: plan.documents.length };
   } catch (problem) {
     if (!(problem instanceof Error) || problem instanceof BaseError) throw problem;
-    console.error(`project ${id} cannot be looked into:`, problem);
+    console.error(`project ${id} cannot be opened:`, problem);
     return { id, name, documents: 0, behind: 0, problem: problem.message };
   }
 }
@@ -156,7 +156,7 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
     return fail(
       refuse(
         'bad-file',
-        `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported whole. Delete that document, or restore a revision of it.`,
+        `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported. Delete that document, then export again.`,
       ),
     );
   const documents = planned.map((entry) => entry.planned.document);

@@ -86,7 +86,7 @@ export function ProjectPage({ id }: { id: string }) {
       )}
       {project?.broken.map(({ id: document, name, reason }) => (
         <Notice key={document} title={`${name} cannot be read`} tone="error">
-          <p className="mb-3">The others are as they are. The reason given: {reason}</p>
+          <p className="mb-3">The other documents are not affected. Reason: {reason}</p>
           <Button onClick={() => setDeleting({ id: document, name })}>Delete</Button>
         </Notice>
       ))}
@@ -128,7 +128,7 @@ function Thumbnail({ document }: { document: DocumentCard }) {
 function describeTakers(documents: readonly DocumentCard[], id: string): string[] {
   const takers = documents.filter(({ links }) => links.some(({ source }) => source === id)).map(({ name }) => name);
   if (takers.length === 0) return [];
-  return [`${takers.join(', ')} ${takers.length === 1 ? 'takes' : 'take'} values from it. They keep the values that they have; nothing new comes from there.`];
+  return [`${takers.join(', ')} ${takers.length === 1 ? 'takes' : 'take'} values from it. Those values stay as they are and are no longer updated.`];
 }
 
 interface DocumentTableProps {

@@ -88,7 +88,7 @@ export function ProjectsPage() {
                   {project.documents} documents
                   {project.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
                 </div>
-                {project.problem !== undefined && <p className="text-madder">It cannot be looked into: {project.problem}</p>}
+                {project.problem !== undefined && <p className="text-madder">This project cannot be opened: {project.problem}</p>}
               </Link>
               <Button tone="quiet" className="absolute top-3 right-2" aria-label={`Delete ${project.name}`} onClick={() => setDeleting(project)}>
                 Delete
@@ -101,7 +101,7 @@ export function ProjectsPage() {
       {deleting && (
         <DeleteDialog
           name={deleting.name}
-          words={[`All of its ${deleting.documents} documents go with it.`]}
+          words={[`Its documents are deleted with it: ${deleting.documents}.`]}
           onDelete={() => api.deleteProject(deleting.id)}
           onClose={() => {
             setDeleting(undefined);
