@@ -86,7 +86,8 @@ function reportMisfit(checker: Checker, checked: Checked, slot: Extract<Slot, { 
   const { text } = checker;
   const whole = { from: 0, to: text.length };
   const unit = systemUnit(checker.scope.units, slot.dimension).symbol;
-  const repairs = checked.type === PLAIN_NUMBER && unit !== '' ? [{ label: `Add the unit ${prettyUnit(unit)}`, ...whole, text: `(${text.trim()}) ${unit}` }] : [];
+  const repairs =
+    checked.type === PLAIN_NUMBER && unit !== '' ? [{ label: `Add the unit ${prettyUnit(unit)}`, ...whole, text: `(${text.trim()}) ${unit}` }] : [];
   return checker.report('wrong-kind', `This is ${checker.describe(checked)}; ${slot.label} needs ${wanted}.`, checked.span, repairs);
 }
 

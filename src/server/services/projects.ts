@@ -154,10 +154,7 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
   // A file without it would look whole.
   if (lost)
     return fail(
-      refuse(
-        'bad-file',
-        `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported. Delete that document, then export again.`,
-      ),
+      refuse('bad-file', `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported. Delete that document, then export again.`),
     );
   const documents = planned.map((entry) => entry.planned.document);
   return succeed(writeProjectFile({ name: project.name, documents: putContentsIn(documents, await readContents(listHashes(documents))) }));
