@@ -9,7 +9,8 @@ export interface ProjectCard {
   readonly id: string;
   readonly name: string;
   readonly documents: number;
-  readonly behind: number;
+  /** Absent while it is being found out; a live notice tells when it is known. */
+  readonly behind?: number;
   /** Why it cannot be opened; the counts are zero then. */
   readonly problem?: string;
 }

@@ -7,16 +7,17 @@ import { LRUCache } from 'lru-cache';
 import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
-import { DocumentValues, type Document } from '@/core/document';
-import { publishValues } from '@/core/links';
+import { measuresGeometry, type Document } from '@/core/document';
 import { colourOfBody, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
+import type { Published } from './calculation/operations';
+import { calculate } from './calculation/run';
+import { contentHash } from './content-hash';
 import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
 import { pack, unpack } from './db/packing';
 import { publish } from './events';
-import { contentHash } from './services/document-store';
 import { readFileContent } from './services/files';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
@@ -108,13 +109,10 @@ export function countScheduled(): number {
   return jobs().scheduled.size;
 }
 
-/** The values of a document with what its geometry measures; without a kernel where it measures nothing. */
-export async function evaluateWithGeometry(document: Document): Promise<DocumentValues> {
-  const values = new DocumentValues(document);
-  const measures = document.kind === 'part' && Object.keys(document.records).some((id) => values.isMeasured(id));
-  const built = measures ? await buildGeometry(document) : undefined;
-  if (built) values.setMeasured(built.measured);
-  return values;
+/** What a document publishes, with what its geometry measures; without a kernel where it measures nothing. `size` in characters. */
+export async function publishWithGeometry(document: Document, size: number): Promise<Published> {
+  const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry(document) : undefined;
+  return calculate('publish', { document, measured: built?.measured }, size);
 }
 
 /** What a part measures and which of its steps fail; undefined where it could not be built at all. */
@@ -149,14 +147,14 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   const built = known ?? (await buildRevision(client, document, row));
   if (!built) return;
   builtContents().set(content, built);
-  const values = new DocumentValues(document);
-  values.setMeasured(built.measured);
+  const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId', 'size'] });
+  if (!owner) return;
+  const published = await calculate('publish', { document, measured: built.measured }, owner.size);
   // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
-  await row.update({ bodies: pack(built.bodies), published: pack(publishValues(values)) });
+  await row.update({ bodies: pack(built.bodies), published: pack(published) });
   forgetPlanned(documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: documentId, revision: number } });
-  const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId'] });
-  if (owner) publish({ type: 'project', project: owner.projectId });
+  publish({ type: 'project', project: owner.projectId });
 }
 
 /** What a revision is attached that was built. */

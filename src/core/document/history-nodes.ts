@@ -57,6 +57,15 @@ export function measureSource(
   return undefined;
 }
 
+/** Whether any value of the document is read off its geometry. */
+export function measuresGeometry(document: Document): boolean {
+  return Object.values(document.records).some(
+    (record) =>
+      (record.type === 'parameter' && record.owner !== undefined && record.measure !== undefined) ||
+      (record.type === 'dimension' && record.isReference === true),
+  );
+}
+
 function measureReads(owner: string, measure: Measure): readonly string[] {
   if (measure.of === 'region') return [`${owner}/solved`];
   const isWeighed = measure.of === 'body' && (measure.what === 'mass' || measure.what.startsWith('inertia'));

@@ -25,6 +25,7 @@ export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
 export { findBrokenGuards, type BrokenGuard } from './guards';
 export { explainValue } from './explain';
+export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
 export { migrateDocument } from './migrations';

@@ -51,19 +51,19 @@ export interface LeftBehind {
 
 /**
  * A plan without the documents for which `reasonToLeave` gives a reason, and without those that take from them:
- * nothing is brought half up to date.
+ * nothing is brought half up to date. `makePlan` makes a plan of documents and targets, as {@link planCatchUp} does.
  */
-export function planWithout(
+export async function planWithout(
   documents: readonly PlannedDocument[],
   targets: ReadonlySet<string>,
   reasonToLeave: (entry: DocumentPlan) => string | undefined,
-  options: PlanOptions = {},
-): { readonly plan: CatchUpPlan; readonly left: readonly LeftBehind[] } {
+  makePlan: (documents: readonly PlannedDocument[], targets: ReadonlySet<string>) => Promise<CatchUpPlan>,
+): Promise<{ readonly plan: CatchUpPlan; readonly left: readonly LeftBehind[] }> {
   const left = new Map<string, LeftBehind>();
   for (;;) {
     const rest = documents.map((entry) => (left.has(entry.document.id) ? heldBack(entry) : entry));
     const remaining = new Set([...targets].filter((id) => !left.has(id)));
-    const plan = planCatchUp(rest, remaining, options);
+    const plan = await makePlan(rest, remaining);
     const before = left.size;
     for (const entry of plan.documents) {
       const source = listRecords(entry.after, 'links', 'link').find((link) => link.policy !== 'hold' && left.has(link.source));

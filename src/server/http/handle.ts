@@ -6,6 +6,7 @@ import { ConnectionError, DatabaseError } from 'sequelize';
 import type { z } from 'zod';
 import type { ErrorCode, ErrorReply } from '@/contract';
 import type { Result } from '@/core/kit';
+import { EndedCalculation } from '../calculation/run';
 import { database } from '../db/connect';
 import type { Refusal } from '../services/refusal';
 
@@ -46,6 +47,7 @@ export async function handleWith<T>(work: () => Promise<Result<T, Refusal>>, rep
         message: 'The database does not answer just now. Your edits are kept in this browser and will be sent when it is back.',
       });
     }
+    if (problem instanceof EndedCalculation) return errorReply({ code: 'too-large', message: problem.message });
     console.error(problem);
     return errorReply({ code: 'failed', message: 'Something went wrong in the server. Nothing of yours was changed.' });
   }

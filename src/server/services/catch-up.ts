@@ -9,13 +9,14 @@ import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } 
 import { listRecords } from '@/core/document';
 import { fail, type Result } from '@/core/kit';
 import { linkedNode, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
+import { calculate } from '../calculation/run';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { pack } from '../db/packing';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
 import { lockDocuments, writeChanges, type DocumentChange } from './document-store';
 import { newId } from './ids';
-import { loadPlanned, type LoadedDocument } from './planned-documents';
+import { loadPlanned, sizeOfPlan, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
@@ -34,7 +35,11 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
   const targets = chooseTargets(loaded, request);
   const reasonToLeave = leaveFollowers(loaded, targets);
   const documents = loaded.map((entry) => entry.planned);
-  const { plan, left } = request.isMeasured ? await planMeasured(loaded, targets, { reasonToLeave }) : planWithout(documents, targets, reasonToLeave);
+  const { plan, left } = request.isMeasured
+    ? await planMeasured(loaded, targets, { reasonToLeave })
+    : await planWithout(documents, targets, reasonToLeave, async (among, wanted) => {
+        return (await calculate('plan', { documents: among, targets: wanted }, sizeOfPlan(loaded))).plan;
+      });
   return {
     cycle: plan.cycle,
     left,

@@ -1,12 +1,14 @@
 /** Change sets: which revisions were made together, and taking one back as a new one. */
 import { Op, type Transaction } from 'sequelize';
 import type { ChangeSetReply, ChangeSetsReply, Envelope, LoggedEdit, UndoChangeSetReply } from '@/contract';
-import { applyEdit, compareSnapshots, type Document, type DocumentValues, type TakenValue } from '@/core/document';
+import { applyEdit, compareSnapshots, type Document, type TakenValue } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { publishValues, type LeftBehind } from '@/core/links';
+import type { LeftBehind } from '@/core/links';
+import type { Published } from '../calculation/operations';
 import { ChangeSetRow, DocumentRow, EditRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
-import { evaluateWithGeometry } from '../jobs';
+import { publishWithGeometry } from '../jobs';
+import { mapInTurns } from '../turns';
 import { announce, createChangeSet } from './catch-up';
 import { lockDocuments, readState, writeChanges } from './document-store';
 import { newId } from './ids';
@@ -77,19 +79,19 @@ export async function undoChangeSet(id: string, author: string): Promise<Result<
   if (set.undoneBy) return fail(refuse('moved-on', 'This change set was undone already.'));
   const steps = await readSteps(id);
   if (!steps.ok) return steps;
-  const after = new Map<string, DocumentValues>();
+  const after = new Map<string, Published>();
   for (const step of steps.value) {
     const document = takeBack(step);
     if (!document.ok) return document;
-    after.set(step.row.id, await evaluateWithGeometry(document.value));
+    after.set(step.row.id, await publishWithGeometry(document.value, step.row.size));
   }
   const message = set.undoes === null ? `Undone: ${set.message}` : `Done again: ${set.message.replace(/^Undone: /, '')}`;
   const done = await inOneTransaction(async (transaction) => {
     const changeSet = await createChangeSet({ project: set.projectId, message, author, undoes: id }, transaction);
     const heads = await lockUnmoved(steps.value, transaction);
     const changes = steps.value.flatMap((step) => {
-      const [row, values] = [heads.get(step.row.id), after.get(step.row.id)];
-      return row && values ? [{ row, envelopes: reversed(step, author), revision: { published: publishValues(values), message, author, changeSet } }] : [];
+      const [row, published] = [heads.get(step.row.id), after.get(step.row.id)];
+      return row && published ? [{ row, envelopes: reversed(step, author), revision: { published, message, author, changeSet } }] : [];
     });
     await writeChanges(changes, transaction);
     return { changeSet, documents: changes.map(({ row }) => ({ id: row.id, revision: row.revision, seq: row.seq })) };
@@ -159,10 +161,9 @@ export async function readChangeSet(id: string): Promise<Result<ChangeSetReply, 
     const row = pairs.find((one) => one.documentId === documentId && one.number === number);
     return row && { document: unpack<Document>(row.body), values: unpack<Record<string, TakenValue>>(row.published) };
   };
-  return succeed({
-    documents: revisions.flatMap(({ documentId, number }) => {
-      const [before, after] = [snapshot(documentId, number - 1), snapshot(documentId, number)];
-      return before && after ? [{ id: documentId, name: after.document.name, differs: compareSnapshots(before, after).values }] : [];
-    }),
+  const documents = await mapInTurns(revisions, ({ documentId, number }) => {
+    const [before, after] = [snapshot(documentId, number - 1), snapshot(documentId, number)];
+    return before && after ? [{ id: documentId, name: after.document.name, differs: compareSnapshots(before, after).values }] : [];
   });
+  return succeed({ documents: documents.flat() });
 }

@@ -1,24 +1,13 @@
 /** Documents in the database: reading them, and writing states, edits, revisions and the link index. */
-import { createHash } from 'node:crypto';
 import { col, fn, Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
-import { applyEdit, contentText, LIMITS, listFiles, listRecords, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, LIMITS, listFiles, listRecords, type Document, type TakenValue } from '@/core/document';
+import { listLinkedValues, type LinkedValue } from '../calculation/operations';
+import { contentHash } from '../content-hash';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
 import { pack, packText, unpack } from '../db/packing';
 import { sizeOfContents, stowContents } from './files';
 import { refuse, RefusedTransaction, type Refusal } from './refusal';
-
-/** Fingerprint of a document's content; equal content, equal hash. */
-export function contentHash(document: Document): string {
-  const known = hashes.get(document);
-  if (known !== undefined) return known;
-  const hash = createHash('sha256').update(contentText(document)).digest('hex').slice(0, 40);
-  hashes.set(document, hash);
-  return hash;
-}
-
-/** Documents never change, so neither do their hashes. */
-const hashes = new WeakMap<Document, string>();
 
 export function readState(row: DocumentRow): Document {
   return unpack<Document>(row.body);
@@ -54,7 +43,7 @@ export interface NewRevision {
 }
 
 /** Rows that go into one statement: a statement has a greatest size. */
-const CHUNK = 50;
+export const CHUNK = 50;
 
 /**
  * Writes the edits, states, revisions and link index of several documents; the first edit that does not fit refuses
@@ -80,7 +69,7 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
     // As it is when it is exported: with the contents of its files.
     const hashes = listFiles(document).flatMap(({ hash }) => hash ?? []);
     const size = text === undefined ? row.size : text.length + (await sizeOfContents(hashes, transaction));
-    if (text !== undefined && size > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(document.name, size, LIMITS.documentSize));
+    if (text !== undefined) checkDocumentSize(document.name, size);
     row.set({
       size,
       body: logged.length > 0 && text !== undefined ? packText(text) : row.body,
@@ -107,6 +96,11 @@ async function writeChunk(changes: readonly DocumentChange[], transaction: Trans
     transaction,
   );
   return applied.flatMap(({ logged }) => logged);
+}
+
+/** Refuses a document that is larger than what is kept. */
+export function checkDocumentSize(name: string, size: number): void {
+  if (size > LIMITS.documentSize) throw new RefusedTransaction(tooLarge(name, size, LIMITS.documentSize));
 }
 
 /** A project is never larger than what can be exported and read again. */
@@ -187,18 +181,9 @@ function touchesLinks(before: Document, after: Document): boolean {
 async function indexLinks(documents: readonly Document[], transaction: Transaction): Promise<void> {
   if (documents.length === 0) return;
   await LinkRow.destroy({ where: { documentId: documents.map(({ id }) => id) }, transaction });
-  const rows = documents.flatMap((document) =>
-    listRecords(document, 'links', 'link').flatMap((link) =>
-      listRecords(document, `${link.id}/takes`, 'take').map((take) => ({
-        documentId: document.id,
-        linkId: link.id,
-        sourceId: link.source,
-        parameterId: take.parameter,
-        seenRevision: link.revision,
-      })),
-    ),
-  );
-  // One value can be taken twice through one link, under two names.
-  const unique = new Map(rows.map((row) => [`${row.documentId} ${row.linkId} ${row.parameterId}`, row]));
-  if (unique.size > 0) await LinkRow.bulkCreate([...unique.values()], { transaction });
+  await writeLinkIndex(documents.flatMap(listLinkedValues), transaction);
+}
+
+export async function writeLinkIndex(links: readonly LinkedValue[], transaction: Transaction): Promise<void> {
+  if (links.length > 0) await LinkRow.bulkCreate([...links], { transaction });
 }

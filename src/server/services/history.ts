@@ -5,6 +5,7 @@ import { compareSnapshots, findRecord, showTaken, type Document, type Snapshot, 
 import { fail, succeed, type Result } from '@/core/kit';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
+import { mapInTurns } from '../turns';
 import { refuse, type Refusal } from './refusal';
 
 const PAGE = 20;
@@ -19,11 +20,15 @@ export async function listRevisions(documentId: string, before?: number): Promis
     limit: PAGE + 1,
   });
   const shown = rows.slice(0, PAGE);
+  let unpacked: Snapshot | undefined;
   return {
     hasMore: rows.length > PAGE,
-    revisions: shown.map((row, i) => {
+    revisions: await mapInTurns(shown, (row, i) => {
       const previous = rows[i + 1];
-      const { values, steps } = previous ? compareSnapshots(snapshotOf(previous), snapshotOf(row)) : { values: [], steps: [] };
+      // Each is unpacked once: from the newest down.
+      const after = unpacked ?? snapshotOf(row);
+      unpacked = previous && snapshotOf(previous);
+      const { values, steps } = unpacked ? compareSnapshots(unpacked, after) : { values: [], steps: [] };
       return { ...cardOf(row), differs: values.slice(0, NAMED), differing: values.length, steps };
     }),
   };
@@ -35,7 +40,7 @@ const MOST_REVISIONS = 300;
 /** What a value was, from its revisions: one query. */
 export async function listValueHistory(documentId: string, value: string): Promise<ValueHistoryReply> {
   const rows = await RevisionRow.findAll({ where: { documentId }, order: [['number', 'DESC']], limit: MOST_REVISIONS });
-  const states = rows.map((row) => {
+  const states = await mapInTurns(rows, (row) => {
     const { document, values } = snapshotOf(row);
     const taken = Object.hasOwn(values, value) ? values[value] : undefined;
     const formula = findRecord(document, value, 'parameter')?.formula.text;

@@ -2,11 +2,13 @@
  * The documents of a project as catch-up plans need them, and how they stand to one another. What was unpacked once is
  * kept while its head stands where it stood; heads are read anew each time, so that nothing kept is ever shown as fresh.
  */
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
-import { DocumentValues, findBrokenGuards, listIds, listRecords, type TakenValue } from '@/core/document';
-import { linkedNode, planCatchUp, publishValues, reachOf, valuesAsPublished, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { listIds, listRecords, type TakenValue } from '@/core/document';
+import { linkedNode, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { calculate } from '../calculation/run';
 import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
@@ -14,7 +16,7 @@ import { readState } from './document-store';
 
 export interface LoadedDocument {
   /** Where it stood when it was read. */
-  readonly head: Pick<DocumentRow, 'id' | 'seq' | 'revision' | 'savedSeq' | 'name'>;
+  readonly head: Pick<DocumentRow, 'id' | 'seq' | 'revision' | 'savedSeq' | 'name' | 'size'>;
   readonly planned: PlannedDocument;
   readonly bodies: readonly SavedBody[];
   /** Guards that do not hold now, measured values as of the latest revision. */
@@ -29,7 +31,7 @@ const MOST_PROJECTS = 8;
 const shared = globalThis as typeof globalThis & {
   warpbeamPlanned?: {
     readonly documents: LRUCache<string, LoadedDocument>;
-    readonly standings: LRUCache<string, Standing>;
+    readonly standings: LRUCache<string, KeptStanding>;
   };
 };
 
@@ -93,8 +95,9 @@ async function readMoved(ids: readonly string[]): Promise<{ readonly entries: re
   const entries: LoadedDocument[] = [];
   const broken: BrokenDocument[] = [];
   for (const row of rows) {
+    await nextTurn();
     try {
-      entries.push(readEntry(row));
+      entries.push(await readEntry(row));
     } catch (problem) {
       // Stored by a program with a fault, or damaged: what else there is must not suffer from it.
       console.error(`document ${row.id} cannot be read:`, problem);
@@ -104,13 +107,13 @@ async function readMoved(ids: readonly string[]): Promise<{ readonly entries: re
   return { entries, broken };
 }
 
-function readEntry(row: DocumentRow): LoadedDocument {
+async function readEntry(row: DocumentRow): Promise<LoadedDocument> {
   const [revision] = row.revisions ?? [];
   const document = readState(row);
-  const { id, seq, savedSeq, name } = row;
-  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : publishValues(new DocumentValues(document));
+  const { id, seq, savedSeq, name, size } = row;
+  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : await calculate('publish', { document }, size);
   const entry: LoadedDocument = {
-    head: { id, seq, revision: row.revision, savedSeq, name },
+    head: { id, seq, revision: row.revision, savedSeq, name, size },
     planned: {
       document,
       revision: row.revision,
@@ -118,28 +121,29 @@ function readEntry(row: DocumentRow): LoadedDocument {
       published,
     },
     bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
-    brokenGuards: listIds(document, 'guards').length === 0 ? 0 : findBrokenGuards(valuesAsPublished(document, published)).length,
+    brokenGuards: listIds(document, 'guards').length === 0 ? 0 : await calculate('countBrokenGuards', { document, published }, size),
   };
   kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
   return entry;
 }
 
-/** How the documents of a project stand: what catching up all of them would bring. */
+/** How documents stand to one another: what catching up all of them would bring. */
 export interface Standing {
   readonly loaded: readonly LoadedDocument[];
   readonly plan: CatchUpPlan;
   readonly broken: readonly BrokenDocument[];
 }
 
+/** A standing that is known, or is being made, of what was loaded then. */
+interface KeptStanding {
+  readonly loaded: readonly LoadedDocument[];
+  readonly broken: readonly BrokenDocument[];
+  readonly standing: Promise<Standing>;
+}
+
 export async function readStanding(projectId: string): Promise<Standing> {
   const { loaded, broken } = await loadProject(projectId);
-  const { standings } = kept();
-  const known = standings.get(projectId);
-  const isKnown = known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i]);
-  if (isKnown && known.broken.length === broken.length) return known;
-  const standing = standWithout(loaded, broken);
-  standings.set(projectId, standing);
-  return standing;
+  return standingOf(projectId, loaded, broken);
 }
 
 /** How one document stands: among what it takes from alone, which is little also in a large project. */
@@ -153,37 +157,54 @@ export async function readStandingNear(projectId: string, documentId: string): P
   return standAmong(loaded.filter(({ head }) => near.has(head.id)));
 }
 
+/** Made once of what is loaded, however many ask. */
+function standingOf(projectId: string, loaded: readonly LoadedDocument[], broken: readonly BrokenDocument[]): Promise<Standing> {
+  const { standings } = kept();
+  const known = standings.get(projectId);
+  const isKnown = known?.loaded.length === loaded.length && known.loaded.every((entry, i) => entry === loaded[i]);
+  if (isKnown && known.broken.length === broken.length) return known.standing;
+  const standing = standWithout(loaded, broken);
+  standings.set(projectId, { loaded, broken, standing });
+  // Tried in vain, it would be tried in vain again: whoever asks gets the reason.
+  standing.catch(() => undefined);
+  return standing;
+}
+
 /** A document that no plan can be made with is left out like one that cannot be read. */
-function standWithout(loaded: readonly LoadedDocument[], broken: readonly BrokenDocument[]): Standing {
+async function standWithout(loaded: readonly LoadedDocument[], broken: readonly BrokenDocument[]): Promise<Standing> {
   try {
-    return { ...standAmong(loaded), broken };
+    return { ...(await standAmong(loaded)), broken };
   } catch (problem) {
     console.error('a project cannot be planned as a whole:', problem);
-    const faults = new Map(loaded.map((entry) => [entry, faultOf(entry)]));
-    const sound = loaded.filter((entry) => faults.get(entry) === undefined);
-    if (sound.length === loaded.length) throw problem;
-    const named = [...faults].flatMap(([{ head }, reason]) => (reason === undefined ? [] : [{ id: head.id, name: head.name, reason }]));
-    return { ...standAmong(sound), broken: [...broken, ...named] };
+    const faults = new Map<LoadedDocument, string>();
+    for (const entry of loaded) {
+      const fault = await faultOf(entry);
+      if (fault !== undefined) faults.set(entry, fault);
+    }
+    if (faults.size === 0) throw problem;
+    const named = [...faults].map(([{ head }, reason]) => ({ id: head.id, name: head.name, reason }));
+    return { ...(await standAmong(loaded.filter((entry) => !faults.has(entry)))), broken: [...broken, ...named] };
   }
 }
 
-function faultOf({ planned }: LoadedDocument): string | undefined {
+async function faultOf({ planned, head }: LoadedDocument): Promise<string | undefined> {
   try {
-    publishValues(new DocumentValues(planned.document));
+    await calculate('publish', { document: planned.document }, head.size);
     return undefined;
   } catch (problem) {
     return problem instanceof Error ? problem.message : String(problem);
   }
 }
 
-function standAmong(loaded: readonly LoadedDocument[]): Standing {
-  const everybody = new Set(loaded.map(({ head }) => head.id));
-  const plan = planCatchUp(
-    loaded.map(({ planned }) => planned),
-    everybody,
-    { isStrict: true },
-  );
+async function standAmong(loaded: readonly LoadedDocument[]): Promise<Standing> {
+  const targets = new Set(loaded.map(({ head }) => head.id));
+  const { plan } = await calculate('plan', { documents: loaded.map(({ planned }) => planned), targets, isStrict: true }, sizeOfPlan(loaded));
   return { loaded, plan, broken: [] };
+}
+
+/** Characters of what a plan may evaluate: documents that take nothing stay as they are. */
+export function sizeOfPlan(loaded: readonly LoadedDocument[]): number {
+  return loaded.reduce((sum, { head, planned }) => sum + (listIds(planned.document, 'links').length > 0 ? head.size : 0), 0);
 }
 
 /** Sources of a document with edits that are in no revision yet: it does not see them. */

@@ -2,9 +2,11 @@
 import { listIds, type Document } from '@/core/document';
 import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
+import type { Measured } from '../calculation/operations';
+import { calculate } from '../calculation/run';
+import { contentHash } from '../content-hash';
 import { buildGeometry } from '../jobs';
-import { contentHash } from './document-store';
-import type { LoadedDocument } from './planned-documents';
+import { sizeOfPlan, type LoadedDocument } from './planned-documents';
 
 export interface MeasuredPlan {
   readonly plan: CatchUpPlan;
@@ -29,6 +31,7 @@ const PATIENCE = 20_000;
  */
 export async function planMeasured(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, options: PlanningOptions): Promise<MeasuredPlan> {
   const documents = loaded.map(({ planned }) => (planned.document.id === options.instead?.document.id ? options.instead : planned));
+  const size = sizeOfPlan(loaded);
   const workshop = new Workshop();
   const until = Date.now() + PATIENCE;
   for (;;) {
@@ -39,10 +42,16 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       const before = documents.find(({ document }) => document.id === entry.id)?.document;
       return before && entry.comesAlong && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
     };
-    const planned = planWithout(documents, targets, (entry) => judge(entry) ?? options.reasonToLeave(entry), {
-      measure: (document) => (isWorthWaiting(document) ? workshop.find(document) : workshop.known(document))?.measured,
-      hash: contentHash,
-    });
+    const planned = await planWithout(
+      documents,
+      targets,
+      (entry) => judge(entry) ?? options.reasonToLeave(entry),
+      async (among, wanted) => {
+        const { plan, unmeasured } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured() }, size);
+        for (const document of unmeasured) if (isWorthWaiting(document)) workshop.find(document);
+        return plan;
+      },
+    );
     if (!(await workshop.buildNext())) return planned;
   }
 }
@@ -65,6 +74,11 @@ class Workshop {
 
   has(document: Document): boolean {
     return this.built.has(contentHash(document));
+  }
+
+  /** What was measured on what was built, by content hashes. */
+  measured(): Map<string, Measured> {
+    return new Map([...this.built].flatMap(([hash, built]) => (built ? [[hash, built.measured] as const] : [])));
   }
 
   /** Builds the first of what was asked for; false when there was nothing. */

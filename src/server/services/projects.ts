@@ -1,26 +1,16 @@
 /** Projects: listing, importing and exporting the open file, the state of all their documents. */
 import type { z } from 'zod';
 import type { newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
-import {
-  createDocument,
-  DocumentValues,
-  listHashes,
-  listIds,
-  listRecords,
-  putContentsIn,
-  readProjectFile,
-  takeContentsOut,
-  writeProjectFile,
-  type Document,
-} from '@/core/document';
+import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type FileProblem } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { publishValues } from '@/core/links';
 import { BaseError, Op, type Transaction } from 'sequelize';
+import { calculate } from '../calculation/run';
+import type { ReadyDocument } from '../calculation/operations';
+import { database } from '../db/connect';
+import { DocumentRow, ProjectRow, RevisionRow } from '../db/models';
 import { publish } from '../events';
-import { DocumentRow, ProjectRow } from '../db/models';
-import { pack } from '../db/packing';
-import { writeChanges } from './document-store';
-import { keepContents, readContents } from './files';
+import { checkDocumentSize, checkProjectSizes, CHUNK, writeLinkIndex } from './document-store';
+import { keepContents, readContents, sizeOfContents } from './files';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
@@ -31,16 +21,32 @@ export async function listProjects(): Promise<ProjectCard[]> {
   return Promise.all(projects.map(({ id, name }) => describeProject(id, name)));
 }
 
-/** One that cannot be opened is listed with the reason: the others are there all the same. */
+/** How long a list waits to know how a project stands, in milliseconds. */
+const PATIENCE = 400;
+
+/** One that cannot be opened is listed with the reason, and one that takes long without its counts: the others are there all the same. */
 async function describeProject(id: string, name: string): Promise<ProjectCard> {
   try {
-    const { loaded, plan, broken } = await readStanding(id);
-    return { id, name, documents: loaded.length + broken.length, behind: plan.documents.length };
+    const standing = readStanding(id);
+    const known = await withinPatience(standing);
+    if (known) return { id, name, documents: known.loaded.length + known.broken.length, behind: known.plan.documents.length };
+    const tell = (): void => publish({ type: 'project', project: id });
+    standing.then(tell, tell);
+    return { id, name, documents: await DocumentRow.count({ where: { projectId: id } }) };
   } catch (problem) {
     if (!(problem instanceof Error) || problem instanceof BaseError) throw problem;
     console.error(`project ${id} cannot be opened:`, problem);
     return { id, name, documents: 0, behind: 0, problem: problem.message };
   }
+}
+
+/** Undefined where it takes longer. */
+async function withinPatience<T>(work: Promise<T>): Promise<T | undefined> {
+  let timer: ReturnType<typeof setTimeout> | undefined;
+  const late = new Promise<undefined>((settle) => {
+    timer = setTimeout(() => settle(undefined), PATIENCE);
+  });
+  return Promise.race([work, late]).finally(() => clearTimeout(timer));
 }
 
 export async function readProject(id: string): Promise<Result<ProjectReply, Refusal>> {
@@ -75,24 +81,23 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
 
 /** Imports a project file. Documents whose ids are taken get fresh ones, and links follow. */
 export async function importProject(text: string, author: string): Promise<Result<{ readonly id: string; readonly name: string }, Refusal>> {
-  const file = readProjectFile(text);
-  if (!file.ok) {
-    const [first] = file.failure;
-    return fail(refuse('bad-file', first?.message ?? 'The file cannot be read.', { problems: file.failure }));
-  }
+  const file = await calculate('checkProject', text, text.length);
+  if (!file.ok) return fail(badFile(file.failure));
+  const { name, ids } = file.value;
+  database();
+  const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: [...ids] } });
+  const documents = await calculate('readyProject', { text, fresh: new Map(known.map((row) => [row.id, newId()])) }, text.length);
+  if (!documents.ok) return fail(badFile(documents.failure));
   const id = newId();
   const done = await inOneTransaction(async (transaction) => {
-    await ProjectRow.create({ id, name: file.value.name, createdAt: new Date() }, { transaction });
-    const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: file.value.documents.map((document) => document.id) }, transaction });
-    const fresh = new Map(known.map((row) => [row.id, newId()]));
-    await insertDocuments(
-      id,
-      file.value.documents.map((document) => withFreshIds(document, fresh)),
-      author,
-      transaction,
-    );
+    await ProjectRow.create({ id, name, createdAt: new Date() }, { transaction });
+    await insertDocuments(id, documents.value, { author, message: 'Imported' }, transaction);
   });
-  return done.ok ? succeed({ id, name: file.value.name }) : done;
+  return done.ok ? succeed({ id, name }) : done;
+}
+
+function badFile(problems: readonly FileProblem[]): Refusal {
+  return refuse('bad-file', problems[0]?.message ?? 'The file cannot be read.', { problems });
 }
 
 export async function createProject(name: string): Promise<{ readonly id: string; readonly name: string }> {
@@ -106,44 +111,63 @@ export async function createProject(name: string): Promise<{ readonly id: string
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
   const document = createDocument(newId(), wanted.kind, wanted.name);
-  const done = await inOneTransaction((transaction) => insertDocuments(project, [document], wanted.author, transaction));
+  const ready = await calculate('readyDocument', document, 0);
+  const done = await inOneTransaction((transaction) => insertDocuments(project, [ready], { author: wanted.author, message: 'Created' }, transaction));
   if (!done.ok) return done;
   publish({ type: 'project', project });
   return succeed({ id: document.id });
 }
 
-async function insertDocuments(projectId: string, whole: readonly Document[], author: string, transaction: Transaction): Promise<void> {
-  const { data: documents, contents } = takeContentsOut(whole);
-  const rows = await DocumentRow.bulkCreate(
-    documents.map((document) => ({
-      id: document.id,
+/** New documents, each with its first revision. */
+async function insertDocuments(
+  projectId: string,
+  documents: readonly ReadyDocument[],
+  { author, message }: { readonly author: string; readonly message: string },
+  transaction: Transaction,
+): Promise<void> {
+  const createdAt = new Date();
+  for (let from = 0; from < documents.length; from += CHUNK) {
+    const ready = documents.slice(from, from + CHUNK);
+    const rows = ready.map(({ id, kind, name, body, length }) => ({
+      id,
       projectId,
-      kind: document.kind,
-      name: document.name,
-      body: pack(document),
+      kind,
+      name,
+      body: Buffer.from(body),
       seq: 0,
-      revision: 0,
+      revision: 1,
       savedSeq: 0,
-    })),
-    { transaction },
-  );
-  for (const document of documents) await keepContents(document.id, listHashes(document), contents, transaction);
-  const changes = rows.flatMap((row, i) => {
-    const document = documents[i];
-    const published = document && publishValues(new DocumentValues(document));
-    return published ? [{ row, envelopes: [], revision: { published, message: 'Imported', author, changeSet: null } }] : [];
-  });
-  await writeChanges(changes, transaction);
+      size: length,
+    }));
+    await DocumentRow.bulkCreate(rows, { transaction });
+    const revisions = ready.map(({ id, hash, published }, i) => ({
+      documentId: id,
+      number: 1,
+      hash,
+      body: rows[i]?.body ?? Buffer.alloc(0),
+      published: Buffer.from(published),
+      message,
+      author,
+      changeSetId: null,
+      seq: 0,
+      createdAt,
+    }));
+    await RevisionRow.bulkCreate(revisions, { transaction });
+    await writeLinkIndex(
+      ready.flatMap(({ links }) => links),
+      transaction,
+    );
+    for (const document of ready) await keepFilesOf(document, transaction);
+  }
+  await checkProjectSizes([projectId], transaction);
 }
 
-function withFreshIds(document: Document, fresh: ReadonlyMap<string, string>): Document {
-  const records = Object.fromEntries(
-    Object.entries(document.records).map(([id, record]) => [
-      id,
-      record.type === 'link' ? { ...record, source: fresh.get(record.source) ?? record.source } : record,
-    ]),
-  );
-  return { ...document, id: fresh.get(document.id) ?? document.id, records };
+/** The files of a new document, which is as large as it is with them. */
+async function keepFilesOf({ id, name, length, fileHashes, contents }: ReadyDocument, transaction: Transaction): Promise<void> {
+  await keepContents(id, fileHashes, contents, transaction);
+  const size = length + (await sizeOfContents(fileHashes, transaction));
+  checkDocumentSize(name, size);
+  if (size !== length) await DocumentRow.update({ size }, { where: { id }, transaction });
 }
 
 export async function exportProject(id: string): Promise<Result<string, Refusal>> {

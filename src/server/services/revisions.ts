@@ -1,13 +1,15 @@
 /** Saving revisions, with the documents whose links follow. */
 import type { z } from 'zod';
 import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
-import type { DocumentValues } from '@/core/document';
+import type { Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { publishValues, type CatchUpPlan, type LeftBehind } from '@/core/links';
+import type { CatchUpPlan, LeftBehind } from '@/core/links';
+import type { Published } from '../calculation/operations';
+import { contentHash } from '../content-hash';
 import { DocumentRow, RevisionRow } from '../db/models';
-import { evaluateWithGeometry } from '../jobs';
+import { publishWithGeometry } from '../jobs';
 import { announce, createChangeSet, listSaved, lockPlanned, planChanges } from './catch-up';
-import { contentHash, lockDocuments, readEdits, readState, writeChanges } from './document-store';
+import { lockDocuments, readEdits, readState, writeChanges } from './document-store';
 import { listBehind, loadPlanned, readStanding, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
@@ -16,17 +18,17 @@ type Request = z.infer<typeof saveRevisionSchema>;
 
 /** Makes an immutable revision of the document as the client sees it, and brings along what follows it. */
 export async function saveRevision(id: string, request: Request): Promise<Result<SaveRevisionReply, Refusal>> {
-  const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'savedSeq', 'body', 'revision'] });
+  const known = await DocumentRow.findByPk(id, { attributes: ['id', 'projectId', 'seq', 'savedSeq', 'body', 'revision', 'size'] });
   if (!known) return fail(refuse('not-found', 'There is no such document.'));
   const before = await findSaved(known, request);
   if (before) return succeed(before);
   // Measured before the transaction: building the geometry takes its time. The sequence number is checked in it.
-  const values = known.seq === request.seq ? await evaluateWithGeometry(readState(known)) : undefined;
-  const following = values ? await planFollowers(known, values) : NOBODY;
-  let saved = await write(id, request, values, following);
+  const state = known.seq === request.seq ? await publishState(known) : undefined;
+  const following = state ? await planFollowers(known, state) : NOBODY;
+  let saved = await write(id, request, state?.published, following);
   // Somebody moved on where it would have followed: the revision is saved all the same, and that one is asked.
   const isFollowerMoved = !saved.ok && saved.failure.code === 'moved-on';
-  if (isFollowerMoved) saved = await write(id, request, values, NOBODY);
+  if (isFollowerMoved) saved = await write(id, request, state?.published, NOBODY);
   if (!saved.ok) return saved;
   announce(known.projectId, saved.value.documents);
   const standing = await readStanding(known.projectId);
@@ -57,14 +59,23 @@ interface Following {
 
 const NOBODY: Following = { plan: { documents: [], cycle: [], ring: [] }, left: [], loaded: [] };
 
-async function planFollowers({ id, projectId, revision }: DocumentRow, values: DocumentValues): Promise<Following> {
+interface PublishedState {
+  readonly document: Document;
+  readonly published: Published;
+}
+
+async function publishState(row: DocumentRow): Promise<PublishedState> {
+  const document = readState(row);
+  return { document, published: await publishWithGeometry(document, row.size) };
+}
+
+async function planFollowers({ id, projectId, revision }: DocumentRow, { document, published }: PublishedState): Promise<Following> {
   const loaded = await loadPlanned(projectId);
-  const { document } = values;
   const instead = {
     document,
     revision: revision + 1,
     hash: contentHash(document),
-    published: publishValues(values),
+    published,
     isFresh: true,
   };
   const { plan, left } = await planMeasured(loaded, new Set(), {
@@ -75,13 +86,13 @@ async function planFollowers({ id, projectId, revision }: DocumentRow, values: D
   return { plan, left: left.filter((one) => one.id !== id), loaded };
 }
 
-function write(id: string, request: Request, values: DocumentValues | undefined, { plan, left, loaded }: Following) {
+function write(id: string, request: Request, published: Published | undefined, { plan, left, loaded }: Following) {
   return inOneTransaction(async (transaction) => {
     // All in the order of their ids, the source among them.
     const heads = plan.documents.length > 0 ? await lockPlanned(plan, loaded, transaction) : await lockDocuments([id], transaction);
     const row = heads.get(id);
     if (!row) throw new RefusedTransaction(refuse('not-found', 'There is no such document.'));
-    if (row.seq !== request.seq || !values) {
+    if (row.seq !== request.seq || !published) {
       const edits = await readEdits(id, request.seq, transaction);
       throw new RefusedTransaction(
         refuse('stale', 'Somebody else has changed this document meanwhile; look at it again before saving.', { edits, seq: row.seq }),
@@ -94,10 +105,7 @@ function write(id: string, request: Request, values: DocumentValues | undefined,
         : null;
     const followers = changeSet === null ? [] : planChanges(plan, heads, changeSet, author);
     await writeChanges(
-      [
-        { row, envelopes: [], revision: { published: publishValues(values), message, author, changeSet, ...(key === undefined ? {} : { saveKey: key }) } },
-        ...followers,
-      ],
+      [{ row, envelopes: [], revision: { published, message, author, changeSet, ...(key === undefined ? {} : { saveKey: key }) } }, ...followers],
       transaction,
     );
     const { revision, seq } = row;

@@ -15,12 +15,15 @@ import { useLoaded } from './use-loaded';
 export function ProjectsPage() {
   const { loaded, reload } = useLoaded(api.listProjects);
   const [failure, setFailure] = useState<ApiFailure>();
+  const [isImporting, setImporting] = useState(false);
   const [deleting, setDeleting] = useState<ProjectCard>();
   const picker = useRef<HTMLInputElement>(null);
 
   const importFile = async (file: File | undefined): Promise<void> => {
     if (!file) return;
+    setImporting(true);
     const reply = await api.importProject(await file.text());
+    setImporting(false);
     setFailure(reply.ok ? undefined : reply.failure);
     reload();
   };
@@ -47,7 +50,9 @@ export function ProjectsPage() {
             return reply.ok ? undefined : reply.failure.message;
           }}
         />
-        <Button onClick={() => picker.current?.click()}>Import a project file</Button>
+        <Button onClick={() => picker.current?.click()} disabled={isImporting}>
+          {isImporting ? 'Importing…' : 'Import a project file'}
+        </Button>
       </header>
       {failure && (
         <Notice title="The file was not imported" tone="error">
@@ -85,8 +90,9 @@ export function ProjectsPage() {
               <Link href={`/projects/${project.id}`} className="block rounded-box border border-rule bg-sheet p-4 pr-20 hover:border-indigo">
                 <div className="text-lg font-semibold">{project.name}</div>
                 <div className="text-walnut-soft">
-                  {project.documents} documents
-                  {project.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
+                  {project.documents} {project.documents === 1 ? 'document' : 'documents'}
+                  {project.behind === undefined && <span className="ml-2">looking for what is behind…</span>}
+                  {(project.behind ?? 0) > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
                 </div>
                 {project.problem !== undefined && <p className="text-madder">This project cannot be opened: {project.problem}</p>}
               </Link>
