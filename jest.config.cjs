@@ -34,6 +34,7 @@ module.exports = {
     {
       ...shared,
       displayName: 'integration',
+      setupFiles: ['<rootDir>/tests/support/start-calculations.ts'],
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
     },
   ],

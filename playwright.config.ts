@@ -1,12 +1,14 @@
 import { defineConfig } from '@playwright/test';
 
-const port = Number(process.env['E2E_PORT'] ?? 4299);
+/** Journeys run in so many lines, each against a server of its own: on the port after that of the line before. */
+const lines = Number(process.env['E2E_LINES'] ?? 1);
+const port = Number(process.env['E2E_PORT'] ?? 4299) + Number(process.env['TEST_PARALLEL_INDEX'] ?? 0);
 
 export default defineConfig({
   testDir: 'tests/e2e',
   timeout: 120_000,
   expect: { timeout: 20_000 },
-  workers: 1,
+  workers: lines,
   retries: 0,
   reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
@@ -17,7 +19,16 @@ export default defineConfig({
     trace: 'off',
     launchOptions: {
       executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
-      args: ['--use-angle=swiftshader', '--enable-unsafe-swiftshader', '--ignore-gpu-blocklist', '--disable-dev-shm-usage'],
+      args: [
+        '--use-angle=swiftshader',
+        '--enable-unsafe-swiftshader',
+        '--ignore-gpu-blocklist',
+        '--disable-dev-shm-usage',
+        // Without a graphics card, pages are put together faster by the processor; and pages that live for seconds are not worth
+        // compiling the kernel for twice.
+        '--disable-gpu-compositing',
+        '--js-flags=--liftoff-only',
+      ],
       chromiumSandbox: false,
     },
   },

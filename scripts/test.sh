@@ -29,19 +29,26 @@ trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 node node_modules/jest/bin/jest.js --selectProjects integration --runInBand --json --outputFile=test-results/integration.json >test-results/integration.log 2>&1 || { failures=1; tail -120 test-results/integration.log >&2; }
 wait "$build" || failures=1
 
-say "— browser journeys"
+say "— browser journeys, two at a time"
 export E2E_PORT="${E2E_PORT:-4299}"
-# The journeys begin with the demo and nothing else.
-DB_DIR="$data" bash scripts/db.sh sql -e "DROP DATABASE IF EXISTS \`$DB_NAME\`; CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4"
-node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
-node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$E2E_PORT" >test-results/server.log 2>&1 &
-server=$!
-trap 'stop_app $server; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
-for _ in $(seq 1 200); do
-  if node -e "fetch('http://127.0.0.1:$E2E_PORT/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; then break; fi
-  sleep 0.2
+servers=()
+trap 'for server in "${servers[@]}"; do stop_app "$server"; done; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
+# Each line of journeys has a server and a database of its own, which begins with the demo and nothing else.
+own="$DB_NAME"
+for line in 0 1; do
+  export DB_NAME="${own}_journeys_$line"
+  DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4; GRANT ALL ON \`$DB_NAME\`.* TO '$DB_USER'@'localhost', '$DB_USER'@'127.0.0.1'"
+  node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
+  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$((E2E_PORT + line))" >"test-results/server-$line.log" 2>&1 &
+  servers+=($!)
 done
-node node_modules/@playwright/test/cli.js test >&2 || { failures=1; tail -40 test-results/server.log >&2; }
+for line in 0 1; do
+  for _ in $(seq 1 200); do
+    if node -e "fetch('http://127.0.0.1:$((E2E_PORT + line))/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; then break; fi
+    sleep 0.2
+  done
+done
+E2E_LINES=2 node node_modules/@playwright/test/cli.js test >&2 || { failures=1; tail -40 test-results/server-*.log >&2; }
 
 node scripts/summary.mjs "$check_line" test-results/unit.json test-results/integration.json test-results/e2e.json || failures=1
 exit "$failures"

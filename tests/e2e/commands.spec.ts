@@ -6,7 +6,7 @@ import path from 'node:path';
 import { expect, test } from '@playwright/test';
 
 const root = process.cwd();
-const PORT = Number(process.env['E2E_PORT'] ?? 4299) + 1;
+const PORT = Number(process.env['E2E_PORT'] ?? 4299) + 10;
 
 async function started(server: ChildProcess): Promise<void> {
   for (let i = 0; i < 150 && server.exitCode === null; i++) {

@@ -1,7 +1,6 @@
 /** What one person sends, or what is stored wrongly, must not stand in the way of anybody else. */
 import { postEditsSchema } from '@/contract';
 import { LIMITS, writeProjectFile, type Document } from '@/core/document';
-import { startCalculationsWith } from '@/server/calculation/run';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { ChangeSetRow, DocumentRow, ProjectRow, RevisionRow } from '@/server/db/models';
@@ -15,12 +14,10 @@ import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, listProjects, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
-import { startCalculationThread } from '../support/calculations';
 import { DEMO_TEXT, demoDocument } from '../support/demo';
 
 beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
-  startCalculationsWith(startCalculationThread);
   await migrate();
 }, 60_000);
 afterAll(closeDatabase);
