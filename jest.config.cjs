@@ -34,7 +34,7 @@ module.exports = {
     {
       ...shared,
       displayName: 'integration',
-      setupFiles: ['<rootDir>/tests/support/start-calculations.ts'],
+      setupFiles: ['<rootDir>/tests/support/integration-setup.ts'],
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
     },
   ],
