@@ -70,5 +70,6 @@ export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } 
 export { LIMITS } from './schema-parts';
 export { showTaken } from './taken-text';
 export { DocumentValues, slotOf, tableSlot, type MeasuredValue, type ShownValue } from './values';
-export { limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type Limits } from './tolerances';
+export { inShownUnit, withReadUnit, type Beside } from './shown-units';
+export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, type Limits } from './tolerances';
 export { tryFormula, type TriedFormula } from './try-formula';

@@ -2,6 +2,7 @@
 import { fitDeviations, readTolerance, writeTolerance } from '../tolerance';
 import { findRecord } from './access';
 import type { Formula, Tolerance } from './schema';
+import { inShownUnit, withReadUnit, type Beside } from './shown-units';
 import { tryFormula } from './try-formula';
 import type { DocumentValues } from './values';
 
@@ -62,30 +63,39 @@ function named(values: DocumentValues, id: string, { upper, lower }: { readonly 
   return { upper, lower, shown: `${words(lower)} to ${words(upper)}` };
 }
 
-/** As it is written beside the value: `±0.1 mm`, `H7`. */
-export function toleranceText(tolerance: Tolerance): string {
+/** As it is written beside the value: `±0.1 mm`, `H7`. `write` gives the text of an amount. */
+export function toleranceText(tolerance: Tolerance, write: (amount: string) => string = (amount) => amount): string {
   switch (tolerance.kind) {
     case 'symmetric':
-      return writeTolerance({ kind: 'symmetric', by: tolerance.by.text });
+      return writeTolerance({ kind: 'symmetric', by: write(tolerance.by.text) });
     case 'fit':
       return writeTolerance(tolerance);
     default:
-      return writeTolerance({ kind: tolerance.kind, upper: tolerance.upper.text, lower: tolerance.lower.text });
+      return writeTolerance({ kind: tolerance.kind, upper: write(tolerance.upper.text), lower: write(tolerance.lower.text) });
   }
+}
+
+/** The tolerance of a value of the document as it is written beside it, with units where these are not those of the value; empty without one. */
+export function shownTolerance(values: DocumentValues, id: string): string {
+  const tolerance = findRecord(values.document, id, 'parameter')?.tolerance;
+  return tolerance ? toleranceText(tolerance, (amount) => withReadUnit(values, amount, { id })) : '';
 }
 
 export const TOLERANCE_HINT = 'A tolerance is written ±0.1, +0.2/-0.1, 44.9..45.1 or as a class such as H7.';
 
-/** A tolerance from its text; undefined when it is none. */
-export function parseTolerance(text: string): Tolerance | undefined {
+/** A tolerance from its text as it was typed beside a value; undefined when it is none. */
+export function readTypedTolerance(values: DocumentValues, text: string, beside: Beside): Tolerance | undefined {
   const written = readTolerance(text);
-  if (!written) return undefined;
-  switch (written.kind) {
+  const read = (amount: string): Formula => ({ text: inShownUnit(values, amount, beside) });
+  switch (written?.kind) {
     case 'symmetric':
-      return { kind: 'symmetric', by: { text: written.by } };
+      return { kind: 'symmetric', by: read(written.by) };
     case 'fit':
       return written;
+    case 'deviations':
+    case 'limits':
+      return { kind: written.kind, upper: read(written.upper), lower: read(written.lower) };
     default:
-      return { kind: written.kind, upper: { text: written.upper }, lower: { text: written.lower } };
+      return undefined;
   }
 }

@@ -1,6 +1,6 @@
 /** Judging a formula while it is typed, against a document as it is, without changing anything. */
 import { ANY_SLOT, formatReading, readFormula, type FormulaDiagnostic, type Slot } from '../formula';
-import type { UnitSystem } from '../units';
+import type { Unit, UnitSystem } from '../units';
 import type { Reading } from '../network';
 import { findNamed, listDriving } from './access';
 import type { DocumentValues } from './values';
@@ -18,6 +18,8 @@ export interface TriedFormula {
   readonly equals: readonly string[];
   /** Whether it is one plain number without a unit, which a new parameter reads as a length. */
   readonly isPlainNumber: boolean;
+  /** The unit that it would be shown in. */
+  readonly unit: Unit | undefined;
 }
 
 const DRAFT = '?draft';
@@ -26,7 +28,7 @@ const DRAFT = '?draft';
 export function tryFormula(values: DocumentValues, text: string, slot: Slot = ANY_SLOT, forId?: string, readIn?: UnitSystem): TriedFormula {
   const { sheet } = values;
   const cycle = forId === undefined ? undefined : findLoop(values, text, forId);
-  if (cycle) return { diagnostics: [cycle], shown: '', exact: '', value: NaN, reading: undefined, equals: [], isPlainNumber: false };
+  if (cycle) return { diagnostics: [cycle], shown: '', exact: '', value: NaN, reading: undefined, equals: [], isPlainNumber: false, unit: undefined };
   sheet.define(DRAFT, {
     kind: 'formula',
     name: DRAFT,
@@ -48,6 +50,7 @@ export function tryFormula(values: DocumentValues, text: string, slot: Slot = AN
     reading: formatReading(text, reading.adopted),
     equals: reading.isLiteral ? findEqual(values, reading, forId) : [],
     isPlainNumber: reading.isLiteral && reading.type?.kind === 'quantity' && reading.type.dimension.key === '',
+    unit,
   };
 }
 

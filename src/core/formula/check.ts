@@ -51,6 +51,7 @@ export class Checker implements Checking {
   constructor(
     readonly text: string,
     readonly scope: Scope,
+    private readonly bareUnit?: Unit,
   ) {}
 
   check(node: FormulaNode): Checked | undefined {
@@ -159,7 +160,7 @@ export class Checker implements Checking {
   }
 
   adopt(checked: Checked, wanted: Dimension): Checked {
-    const unit = systemUnit(this.scope.units, wanted);
+    const unit = this.bareUnit?.dimension === wanted ? this.bareUnit : systemUnit(this.scope.units, wanted);
     // Not the node itself: what is adopted is kept as long as the formula, the tree is not.
     const { from, to } = checked.span;
     this.adopted.push({ span: { from, to }, unit: unit.symbol, dimension: wanted });

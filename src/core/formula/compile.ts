@@ -47,7 +47,7 @@ export function readFormula(text: string, isName: (name: string) => boolean): Pa
 
 /** Checks a parsed formula in a scope and fits its result to a slot. */
 export function compileFormula(text: string, node: FormulaNode, scope: Scope, slot: Slot): CompileResult {
-  const checker = new Checker(text, scope);
+  const checker = new Checker(text, scope, slot.kind === 'quantity' ? slot.bareUnit : undefined);
   const checked = checker.check(node);
   const fitted = checked && fit(checker, checked, slot);
   if (!fitted || checker.diagnostics.length > 0) return { ok: false, diagnostics: checker.diagnostics };

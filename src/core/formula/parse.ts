@@ -271,8 +271,10 @@ class Parser {
 
   /** `25 mm ^2` is meant as `25 mm^2` as often as it is meant as it stands. */
   private refuseSpacedPower(left: FormulaNode, operator: Token): void {
-    if (left.type !== 'literal' || !left.unit || left.to === operator.from) return;
+    if (left.type !== 'literal' || !left.unit) return;
     const exponent = /^\s*([+-]?\d+)(?![.\d])/.exec(this.text.slice(operator.to));
+    // Without a space the unit has taken its power already.
+    if (left.to === operator.from && !exponent) return;
     const literal = this.text.slice(left.from, left.to);
     const to = operator.to + (exponent?.[0].length ?? 0);
     const power = exponent?.[1] ?? '';

@@ -7,7 +7,7 @@ export function formatReading(text: string, adopted: readonly Adoption[]): strin
   let result = text;
   for (const { span, unit } of [...adopted].sort((a, b) => b.span.from - a.span.from)) {
     const bare = result.slice(span.from, span.to);
-    const isNumber = /^[\d. /]+$/.test(bare) || /^\(.*\)$/.test(bare);
+    const isNumber = /^-?[\d. /]+$/.test(bare) || /^\(.*\)$/.test(bare);
     result = `${result.slice(0, span.from)}${isNumber ? bare : `(${bare})`} ${unit}${result.slice(span.to)}`;
   }
   return result;

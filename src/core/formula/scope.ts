@@ -2,7 +2,7 @@
  * What a formula may read: the names of its document, the units its bare numbers take, its tables. And
  * what is expected of its result: a {@link Slot}.
  */
-import type { Dimension, UnitSystem } from '../units';
+import type { Dimension, Unit, UnitSystem } from '../units';
 import type { ValueType } from './value-type';
 
 export interface Scope {
@@ -47,6 +47,8 @@ export type Slot =
       readonly isCount: boolean;
       /** The words for the slot in messages: `the depth`. */
       readonly label: string;
+      /** What bare numbers of this dimension are read in, in place of the unit of the document. */
+      readonly bareUnit?: Unit;
     };
 
 export const ANY_SLOT: Slot = { kind: 'any' };

@@ -50,6 +50,7 @@ test.each([
   ['5 kcal', 'kcal is not a unit, and there is no value called so. | kcal | '],
   ['true', 'There is no value named true here; a condition is yes. | true | yes'],
   ['25 mm ^2', '25 mm ^2 can be read as a power of the unit or of the whole quantity. | 25 mm ^2 | 25 mm^2'],
+  ['25 mm^ 2', '25 mm^ 2 can be read as a power of the unit or of the whole quantity. | 25 mm^ 2 | 25 mm^2'],
   ['1e309', 'The exponent of 1e309 lies beyond ±300. | 1e309 | '],
   ['1e999999999', 'The exponent of 1e999999999 lies beyond ±300. | 1e999999999 | '],
   ['1e-999999999 mm', 'The exponent of 1e-999999999 lies beyond ±300. | 1e-999999999 | '],

@@ -107,8 +107,8 @@ function combine(factors: readonly UnitFactor[], symbol: string): Unit | undefin
   return { symbol, dimension, factor, size: roundToDouble(factor) };
 }
 
+/** `pattern` is sticky: it matches exactly at the place. */
 function match(pattern: RegExp, text: string, at: number): RegExpMatchArray | undefined {
-  const sticky = new RegExp(pattern.source, 'uy');
-  sticky.lastIndex = at;
-  return sticky.exec(text) ?? undefined;
+  pattern.lastIndex = at;
+  return pattern.exec(text) ?? undefined;
 }

@@ -8,9 +8,13 @@ import {
   findNamed,
   findRecord,
   meantNames,
-  parseTolerance,
+  inShownUnit,
+  readTypedTolerance,
+  shownTolerance,
   TOLERANCE_HINT,
-  toleranceText,
+  tryFormula,
+  withReadUnit,
+  type Beside,
   type Edit,
   type EditOf,
   type Parameter,
@@ -142,24 +146,33 @@ class Plan {
       if (parseUnit(unit)) this.update(record, 'unit', record.displayUnit ?? '', unit, { displayUnit: unit });
       else problem('unit', `${unit} is not a unit.`);
     }
+    const beside = this.besideRow(record, row);
     for (const [side, text] of [
       ['least', least],
       ['most', most],
     ] as const) {
-      const before = record[side]?.text ?? '';
-      if (text && text !== before) this.update(record, side, before, text, { [side]: { text } });
+      const before = record[side] ? withReadUnit(this.values, record[side].text, record) : '';
+      if (text && text !== before) this.update(record, side, before, text, { [side]: { text: inShownUnit(this.values, text, beside) } });
     }
-    const written = record.tolerance ? toleranceText(record.tolerance) : '';
+    const written = shownTolerance(this.values, record.id);
     if (tolerance && tolerance !== written) {
-      const parsed = parseTolerance(tolerance);
+      const parsed = readTypedTolerance(this.values, tolerance, beside);
       if (parsed) this.update(record, 'tolerance', written, tolerance, { tolerance: parsed });
       else problem('tolerance', TOLERANCE_HINT);
     }
     const listed = record.choices?.join('; ') ?? '';
     if (choices && choices !== listed) {
-      const parts = choices.split(';').map((choice) => choice.trim());
+      const parts = choices.split(';').map((choice) => inShownUnit(this.values, choice.trim(), beside));
       this.update(record, 'choices', listed, choices, { choices: parts });
     }
+  }
+
+  /** The unit that the value of a row will be shown in: by its column, by its formula, or as it is now. */
+  private besideRow(record: Parameter, row: ReadRow): Beside {
+    const named = row.unit === undefined ? undefined : parseUnit(row.unit);
+    const text = formulaText(row);
+    const isKnown = this.values.show(record.id) !== undefined && (text === '' || text === record.formula.text);
+    return named ? { unit: named } : isKnown ? { id: record.id } : { unit: tryFormula(this.values, text).unit };
   }
 
   private update({ id, name }: Parameter, column: Column, before: string, after: string, changes: EditOf<'parameter.update'>['changes']): void {

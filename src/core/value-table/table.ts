@@ -1,5 +1,17 @@
 /** The ledger as a table of texts, to go out to a spreadsheet and to come back. */
-import { findRecord, findStep, listDriving, listIds, listRecords, listSteps, toleranceText, type DocumentValues, type Parameter, type Take } from '../document';
+import {
+  findRecord,
+  findStep,
+  listDriving,
+  listIds,
+  listRecords,
+  listSteps,
+  shownTolerance,
+  withReadUnit,
+  type DocumentValues,
+  type Parameter,
+  type Take,
+} from '../document';
 
 export const COLUMNS = ['name', 'formula', 'value', 'kind', 'unit', 'note', 'least', 'most', 'tolerance', 'choices', 'from'] as const;
 export type Column = (typeof COLUMNS)[number];
@@ -30,9 +42,9 @@ function rowOf(values: DocumentValues, record: Parameter | Take, sources: Readon
     formula: values.isMeasured(record.id) ? '' : record.formula.text,
     kind: values.isMeasured(record.id) ? 'measured' : record.kind,
     unit: record.displayUnit ?? '',
-    least: record.least?.text ?? '',
-    most: record.most?.text ?? '',
-    tolerance: record.tolerance ? toleranceText(record.tolerance) : '',
+    least: record.least ? withReadUnit(values, record.least.text, record) : '',
+    most: record.most ? withReadUnit(values, record.most.text, record) : '',
+    tolerance: shownTolerance(values, record.id),
     choices: record.choices?.join('; ') ?? '',
     from: findStep(values.document, record.owner ?? '')?.name ?? '',
   };

@@ -1,6 +1,6 @@
 'use client';
 /** The cells of a row of the ledger: each is drawn again only when what it shows is another. */
-import { describeMeasure, findRecord, isTable, limitsOf, toleranceText, type Parameter, type Take } from '@/core/document';
+import { describeMeasure, findRecord, isTable, limitsOf, shownTolerance, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { useSession, useSessionState } from '../state/context';
 import { useScrub } from './scrub-value';
@@ -40,14 +40,14 @@ export function ToleranceCell({ record }: { record: Parameter | Take }) {
   useSessionState((state) => state.version);
   const limits = limitsOf(session.values, record.id);
   const isWrong = limits !== undefined && 'problem' in limits;
-  const written = record.type === 'parameter' && record.tolerance ? toleranceText(record.tolerance) : undefined;
+  const written = shownTolerance(session.values, record.id);
   return (
     <span
       role="cell"
       className={`shrink-0 font-mono text-[13px] ${isWrong ? 'text-madder' : 'text-walnut-soft'}`}
       title={limits && ('problem' in limits ? limits.problem : limits.shown)}
     >
-      {written ?? (limits && !('problem' in limits) ? limits.shown : '')}
+      {written !== '' ? written : limits && !('problem' in limits) ? limits.shown : ''}
     </span>
   );
 }

@@ -1,6 +1,19 @@
 'use client';
 import { Fragment, useState } from 'react';
-import { explainValue, findRecord, limitsOf, parseTolerance, TOLERANCE_HINT, toleranceText, type EditOf, type Parameter } from '@/core/document';
+import {
+  explainValue,
+  findRecord,
+  inShownUnit,
+  limitsOf,
+  readTypedTolerance,
+  shownTolerance,
+  TOLERANCE_HINT,
+  toleranceText,
+  withReadUnit,
+  type EditOf,
+  type Parameter,
+  type Tolerance,
+} from '@/core/document';
 import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -199,15 +212,21 @@ function ParameterForm({ parameter }: { parameter: Parameter }) {
 /** How far off it may be, with the limits that this makes. */
 function ToleranceField({ parameter, onUpdate }: { parameter: Parameter; onUpdate: (changes: Changes) => void }) {
   const session = useSession();
-  const limits = limitsOf(session.values, parameter.id);
+  const { values } = session;
+  const limits = limitsOf(values, parameter.id);
+  const read = (text: string): Tolerance | undefined => readTypedTolerance(values, text, parameter);
   return (
     <Field label="tolerance" className="min-w-52 flex-1">
       <TextField
         label="Tolerance"
-        value={parameter.tolerance ? toleranceText(parameter.tolerance) : ''}
+        value={shownTolerance(values, parameter.id)}
         hint="±0.1, +0.2/-0.1, H7"
-        check={(text) => (text.trim() === '' || parseTolerance(text) ? undefined : TOLERANCE_HINT)}
-        onAccept={(text) => onUpdate({ tolerance: text.trim() === '' ? null : (parseTolerance(text) ?? null) })}
+        check={(text) => (text.trim() === '' || read(text) ? undefined : TOLERANCE_HINT)}
+        readAs={(text) => {
+          const tolerance = read(text);
+          return tolerance ? toleranceText(tolerance) : text;
+        }}
+        onAccept={(text) => onUpdate({ tolerance: text.trim() === '' ? null : (read(text) ?? null) })}
       />
       {limits && (
         <span className={`shrink-0 font-mono text-[13px] ${'problem' in limits ? 'text-madder' : ''}`}>
@@ -220,20 +239,30 @@ function ToleranceField({ parameter, onUpdate }: { parameter: Parameter; onUpdat
 
 /** What a value may be at all; one that is measured is what it is. */
 function Limits({ parameter, onUpdate: update }: { parameter: Parameter; onUpdate: (changes: Changes) => void }) {
+  const { values } = useSession();
+  const read = (text: string): string => inShownUnit(values, text, parameter);
+  const readList = (text: string): string[] => text.split(',').map((choice) => read(choice.trim()));
+  const limit = (side: 'least' | 'most') => ({
+    value: parameter[side] ? withReadUnit(values, parameter[side].text, parameter) : '',
+    hint: 'no limit',
+    readAs: read,
+    onAccept: (text: string): void => update({ [side]: text === '' ? null : { text: read(text) } }),
+  });
   return (
     <>
       <Field label="least" className="w-28">
-        <TextField label="Least" value={parameter.least?.text ?? ''} hint="no limit" onAccept={(text) => update({ least: text === '' ? null : { text } })} />
+        <TextField label="Least" {...limit('least')} />
       </Field>
       <Field label="most" className="w-28">
-        <TextField label="Most" value={parameter.most?.text ?? ''} hint="no limit" onAccept={(text) => update({ most: text === '' ? null : { text } })} />
+        <TextField label="Most" {...limit('most')} />
       </Field>
       <Field label="choices" className="min-w-40 flex-1">
         <TextField
           label="Choices"
           value={parameter.choices?.join(', ') ?? ''}
           hint="12 mm, 15 mm, …"
-          onAccept={(text) => update({ choices: text.trim() === '' ? null : text.split(',').map((choice) => choice.trim()) })}
+          readAs={(text) => readList(text).join(', ')}
+          onAccept={(text) => update({ choices: text.trim() === '' ? null : readList(text) })}
         />
       </Field>
     </>

@@ -9,7 +9,7 @@ import {
   listIds,
   listRecords,
   listSteps,
-  toleranceText,
+  shownTolerance,
   type DocumentValues,
   type Guard,
   type Parameter,
@@ -158,7 +158,7 @@ function ValueLine({ values, record }: { values: DocumentValues; record: Paramet
   const shown = values.show(record.id);
   const [problem] = shown?.diagnostics ?? [];
   const limits = limitsOf(values, record.id);
-  const tolerance = record.type === 'parameter' && record.tolerance ? toleranceText(record.tolerance) : '';
+  const tolerance = shownTolerance(values, record.id);
   return (
     <tr>
       <td className="font-semibold">{record.name}</td>
