@@ -45,14 +45,14 @@ test('values of another document are picked, offered on the way, given local nam
 
 test('a value that is read is deleted only with a word on what becomes of its readers', async ({ page }) => {
   await open(page, 'Side frame');
-  await valueVerb(page, 'frame_stock', 'Stop taking it');
+  await valueVerb(page, 'frame_stock', 'Unlink');
   const question = page.getByRole('dialog', { name: 'Stop taking frame_stock from Loom sizes' });
   await expect(question).toContainText('stock = frame_stock');
   await expectAccessible(page);
   await question.getByRole('button', { name: 'Delete nothing' }).click();
   await expect(row(page, 'frame_stock')).toContainText('Loom sizes');
 
-  await valueVerb(page, 'frame_stock', 'Stop taking it');
+  await valueVerb(page, 'frame_stock', 'Unlink');
   await question.getByRole('button', { name: 'Keep the values as user parameters' }).click();
   await expect(row(page, 'frame_stock')).not.toContainText('Loom sizes');
   await expect(row(page, 'rail_section')).toContainText('2 * frame_stock');

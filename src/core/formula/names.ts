@@ -13,7 +13,10 @@ const MAX_NAME_LENGTH = 80;
  */
 export function checkName(name: string, isTaken: (name: string) => boolean): Diagnostic<NameCode> | undefined {
   const to = name.length;
-  const offer = (text: string) => ({ repairs: [{ label: text, from: 0, to, text: freeName(text, isTaken) }] });
+  const offer = (wanted: string) => {
+    const text = freeName(wanted, isTaken);
+    return { repairs: [{ label: text, from: 0, to, text }] };
+  };
   if (name === '') return { code: 'name-empty', message: 'A value needs a name.', from: 0, to };
   if (to > MAX_NAME_LENGTH) return { code: 'name-too-long', message: `A name has at most ${MAX_NAME_LENGTH} characters.`, from: MAX_NAME_LENGTH, to };
   if (/\s/.test(name)) {

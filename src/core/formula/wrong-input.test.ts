@@ -62,7 +62,7 @@ test.each([
   ['width/2h', 'h is a unit and also a value of this document; after a division, 2h can be read both ways. | 2h | width/(2*h)'],
   ['width + 2h', 'width is a length (mm) and 2h is a time (s): they cannot be added. | width + 2h | width + 2*h'],
   ['3m2', 'm2 is not a unit. Did you mean m^2? | m2 | 3m^2'],
-  ['12foo', 'foo is not a unit. Did you mean ft? | foo | 12ft'],
+  ['12foo', 'foo is not a unit. | foo | '],
   ['1 < 2 < 3', 'Comparisons cannot be chained; write each of them and join them with and. | 1 < 2 < | 1 < 2 and 2 < 3'],
   ['beam_dia = 45 mm', 'A comparison is written with two equals signs. | = | beam_dia == 45 mm'],
   ['beam_dia × 2', '× has no meaning in a formula. Did you mean *? | × | beam_dia * 2'],

@@ -2,15 +2,19 @@
  * Closest names for a mistyped one, best first.
  *
  * Damerau-Levenshtein distance (optimal string alignment), where a difference of case alone counts as
- * half a mistake; a candidate is kept within 0.4 of the longer length plus one.
+ * half a mistake, and so does what is still to be typed of a name that is begun; a candidate is kept within 0.4 of the longer length
+ * plus one, and within three fifths of it.
  */
 export function findNearest(input: string, candidates: Iterable<string>, limit = 3): string[] {
   const scored: { name: string; distance: number }[] = [];
   for (const name of candidates) {
-    const allowed = Math.floor(0.4 * Math.max(input.length, name.length)) + 1;
-    if (Math.abs(input.length - name.length) > allowed) continue;
-    const distance = input.toLowerCase() === name.toLowerCase() ? 0.5 : editDistance(input.toLowerCase(), name.toLowerCase());
-    if (distance <= allowed && distance < Math.max(input.length, name.length)) scored.push({ name, distance });
+    const longer = Math.max(input.length, name.length);
+    const allowed = Math.min(Math.floor(0.4 * longer) + 1, 0.6 * longer);
+    const [typed, whole] = [input.toLowerCase(), name.toLowerCase()];
+    const isBegun = typed.length > 1 && whole.startsWith(typed);
+    if (!isBegun && Math.abs(input.length - name.length) > allowed) continue;
+    const distance = isBegun ? 0.5 : editDistance(typed, whole);
+    if (distance <= allowed) scored.push({ name, distance });
   }
   scored.sort((a, b) => a.distance - b.distance || (a.name < b.name ? -1 : 1));
   return scored.slice(0, limit).map((entry) => entry.name);

@@ -106,6 +106,7 @@ function Density({ body, put }: { body: Body; put: (changes: Partial<Body>) => v
               initial={body.density?.text ?? ''}
               label="Density"
               slot={DENSITY}
+              isField
               onCancel={() => undefined}
               onAccept={(text) => {
                 put({ density: { text } });

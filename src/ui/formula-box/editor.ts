@@ -2,6 +2,7 @@
 import {
   acceptCompletion,
   autocompletion,
+  closeCompletion,
   closeBrackets,
   completionKeymap,
   completionStatus,
@@ -33,6 +34,8 @@ export interface FormulaEditorPort {
   readonly onChange: (text: string) => void;
   /** Whether the text was typed to begin with: the cursor goes on behind it. */
   readonly isBegun: boolean;
+  /** Whether it stands among other fields: Tab goes on to the next one, as from any field. */
+  readonly isField: boolean;
   readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => void;
   readonly onCancel: () => void;
   readonly onRepair: () => boolean;
@@ -99,6 +102,12 @@ function isCompleting(state: EditorState): boolean {
   return state.sliceDoc(Math.max(0, head - insert.length), head) !== insert;
 }
 
+/**
+ * How long after the editor gets the focus its text is not marked, in milliseconds. The view looks for a caret that the browser puts to the
+ * start on focus for 200 ms; a mark that is drawn meanwhile moves the caret there for good.
+ */
+const FOCUS_SETTLES_MS = 220;
+
 export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort): FormulaEditor {
   const complete = (context: CompletionContext) => {
     const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*/u);
@@ -121,6 +130,19 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     port.onAccept(view.state.doc.toString(), then);
     return true;
   };
+  let focusedAt = -Infinity;
+  let marking: ReturnType<typeof setTimeout> | undefined;
+  /** Whether the key is used up: in a field, it goes on to the next one by itself. */
+  const leave = (v: EditorView, then: 'next' | 'previous'): boolean => {
+    if (isCompleting(v.state)) {
+      acceptCompletion(v);
+      // What is still to be filled in keeps the cursor.
+      if (!port.isField || v.state.doc.toString().endsWith('(')) return true;
+    }
+    closeCompletion(v);
+    accept(then)(v);
+    return !port.isField;
+  };
   const view = new EditorView({
     parent,
     state: EditorState.create({
@@ -138,8 +160,8 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         keymap.of([
           { key: 'Alt-Enter', run: port.onRepair },
           { key: 'Alt-k', run: port.onOtherReading },
-          { key: 'Tab', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('next')(v)) },
-          { key: 'Shift-Tab', run: accept('previous') },
+          { key: 'Tab', run: (v) => leave(v, 'next') },
+          { key: 'Shift-Tab', run: (v) => leave(v, 'previous') },
           { key: 'Enter', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('stay')(v)) },
           {
             key: 'Escape',
@@ -154,6 +176,11 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
           ...historyKeymap,
           ...defaultKeymap.filter(({ key }) => key !== 'Enter'),
         ]),
+        EditorView.domEventHandlers({
+          focus: () => {
+            focusedAt = performance.now();
+          },
+        }),
         EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
         EditorView.contentAttributes.of({ 'aria-label': port.label, role: 'textbox', 'aria-multiline': 'false', spellcheck: 'false' }),
         EditorView.updateListener.of((update) => {
@@ -163,6 +190,11 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
       ],
     }),
   });
+  const onPressElsewhere = ({ target }: PointerEvent): void => {
+    // A canvas keeps the focus where it is.
+    if (!(target instanceof Node && view.dom.contains(target))) closeCompletion(view);
+  };
+  window.addEventListener('pointerdown', onPressElsewhere, true);
   return {
     text: () => view.state.doc.toString(),
     replace: (from, to, insert) => {
@@ -175,12 +207,18 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
       view.focus();
     },
     underline: (ranges) => {
-      view.dispatch({ effects: setUnderlines.of(ranges) });
+      clearTimeout(marking);
+      const mark = (): void => view.dispatch({ effects: setUnderlines.of(ranges) });
+      const wait = focusedAt + FOCUS_SETTLES_MS - performance.now();
+      if (wait > 0) marking = setTimeout(mark, wait);
+      else mark();
     },
     focus: () => {
       view.focus();
     },
     destroy: () => {
+      clearTimeout(marking);
+      window.removeEventListener('pointerdown', onPressElsewhere, true);
       view.destroy();
     },
   };

@@ -31,6 +31,8 @@ interface FormulaBoxProps {
   /** Each change as it is typed. */
   readonly onChange?: (text: string) => void;
   readonly autoFocus?: boolean;
+  /** Whether it is one field of a form. */
+  readonly isField?: boolean;
 }
 
 interface Check {
@@ -70,6 +72,7 @@ export function FormulaBox(props: FormulaBoxProps) {
     };
     const created = createFormulaEditor(host.current, latest.current.props.typed ?? latest.current.props.initial, {
       isBegun: latest.current.props.typed !== undefined,
+      isField: latest.current.props.isField === true,
       label: latest.current.props.label,
       hint: latest.current.props.hint ?? '',
       values: () => latest.current.props.values,

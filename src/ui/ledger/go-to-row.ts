@@ -19,6 +19,15 @@ export function focusRow(id: string): boolean {
   return row !== null;
 }
 
+/** Puts the focus back into the ledger after something over it was closed: on the row that is selected, or on its first one. */
+export function focusLedger(workspace: WorkspaceStore): void {
+  requestAnimationFrame(() => {
+    if (document.activeElement !== null && document.activeElement !== document.body) return;
+    const { selected } = workspace.getState();
+    if (selected === undefined || !focusRow(selected)) document.querySelector<HTMLElement>('[data-row]')?.focus({ preventScroll: true });
+  });
+}
+
 /** Puts the focus into what is known of the selected value. */
 export function focusDetails(): void {
   const panel = document.querySelector<HTMLElement>('[aria-label="Selected value"]');

@@ -1,5 +1,5 @@
 'use client';
-import { useRef, useState } from 'react';
+import { useState } from 'react';
 import { listRecords, type Guard } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
@@ -57,7 +57,6 @@ function GuardLine({ guard, onOpen }: { guard: Guard; onOpen: () => void }) {
 /** A new guard, or one that is there. The condition is checked as it is typed; nothing is kept before Enter or Keep. */
 function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
   const session = useSession();
-  const words = useRef<HTMLInputElement>(null);
   const [condition, setCondition] = useState(guard?.condition.text ?? '');
   const [message, setMessage] = useState(guard?.message ?? '');
   const [severity, setSeverity] = useState<Guard['severity']>(guard?.severity ?? 'error');
@@ -83,17 +82,12 @@ function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
         label="Condition that must hold"
         slot={CONDITION}
         onChange={setCondition}
-        onAccept={(text, then) => {
-          if (then === 'stay') return put(text);
-          // Tab goes on to the words, as in any form.
-          words.current?.focus();
-          return undefined;
-        }}
+        isField
+        onAccept={(text, then) => (then === 'stay' ? put(text) : undefined)}
         onCancel={onDone}
       />
       <span className="flex items-center gap-1.5">
         <input
-          ref={words}
           aria-label="Words for when it does not hold"
           placeholder="What to say when it does not hold"
           className="h-7 min-w-0 flex-1 rounded-box border border-rule bg-sheet px-1.5"

@@ -1,4 +1,4 @@
-import { findNamed, listIds } from '@/core/document';
+import { findNamed, findRecord, listIds, listRecords } from '@/core/document';
 import { planTable, readRows } from '@/core/value-table';
 import { demoDocument } from '../../../tests/support/demo';
 import { openLocally } from '../../../tests/support/local-session';
@@ -65,10 +65,27 @@ test('several are deleted at once; those that only read one another are not aske
   expect(workspace.getState().removal).toMatchObject({ title: 'Delete side_gap' });
 });
 
-test('a dimension is not deleted by its row', () => {
+test('a dimension is deleted by its row; a value of a step and a linked one are not, with a word', () => {
   const side = openLocally(demoDocument('Side frame'));
-  deleteValues(side, workspace, ['edge-w', 'side-frame-stock']);
-  expect(side.store.getState().notice).toBe('A dimension is deleted with what it measures, a linked value with its link.');
+  const { parameter, id } = listRecords(side.document, 'steps', 'sketch').flatMap((sketch) =>
+    listRecords(side.document, `${sketch.id}/constraints`, 'dimension'),
+  )[0] ?? {
+    parameter: '',
+    id: '',
+  };
+  deleteValues(side, workspace, [parameter]);
+  expect([findRecord(side.document, parameter, 'parameter'), findRecord(side.document, id, 'dimension')]).toEqual([undefined, undefined]);
+  side.undo();
+  expect(findRecord(side.document, id, 'dimension')).toBeDefined();
+
+  const depth = Object.values(side.document.records).find(
+    (record) => record.type === 'parameter' && side.document.records[record.owner ?? '']?.type === 'extrude',
+  );
+  deleteValues(side, workspace, [depth?.id ?? '']);
+  expect(side.store.getState().notice).toMatch(/ needs .*: delete the step, or change it\.$/);
+  const take = Object.values(side.document.records).find(({ type }) => type === 'take');
+  deleteValues(side, workspace, [take?.id ?? '']);
+  expect(side.store.getState().notice).toMatch(/is linked: choose Unlink/);
   side.close();
 });
 

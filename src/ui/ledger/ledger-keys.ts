@@ -1,5 +1,5 @@
 /** What is done with rows of the ledger, several at once where they are marked: copied, pasted, filled down, moved, pinned, deleted. */
-import { findRecord, listIds, meantNames, type Edit, type EditOf, type Parameter, type Take } from '@/core/document';
+import { findRecord, findStep, listIds, listRecords, meantNames, type Edit, type EditOf, type Parameter, type Take } from '@/core/document';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { readCsv, writeTabbed } from '@/formats/spreadsheet';
 import type { DocumentSession } from '../state/document-session';
@@ -64,20 +64,39 @@ export function setFlag(session: DocumentSession, records: readonly (Parameter |
   if (only) session.edit(edits.length === 1 ? only : { type: 'batch', edits });
 }
 
-/** Deletes values that may be deleted on their own. */
+/** Values that are no one's own to delete: the words of the first of them. */
+function whyNotDeleted({ document }: DocumentSession, ids: readonly string[]): string {
+  const [id = ''] = ids;
+  const parameter = findRecord(document, id, 'parameter');
+  const step = parameter?.owner === undefined ? undefined : findStep(document, parameter.owner);
+  if (parameter && step) return `${step.name} needs ${parameter.name}: delete the step, or change it.`;
+  const take = findRecord(document, id, 'take');
+  return `${take?.name ?? 'This value'} is linked: choose Unlink in its menu.`;
+}
+
+/** Deletes values that may be deleted on their own, dimensions of sketches among them. */
 export function deleteValues(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
-  const free = ids.filter((id) => {
-    const parameter = findRecord(session.document, id, 'parameter');
-    return parameter && (parameter.owner === undefined || parameter.measure !== undefined);
+  const { document } = session;
+  const free = ids.flatMap((id) => {
+    const parameter = findRecord(document, id, 'parameter');
+    if (!parameter) return [];
+    if (parameter.owner === undefined || parameter.measure !== undefined) return { id, dimension: undefined };
+    const dimension = listRecords(document, `${parameter.owner}/constraints`, 'dimension').find((one) => one.parameter === id);
+    return dimension ? { id, dimension } : [];
   });
-  if (free.length === 0) {
-    session.notify('A dimension is deleted with what it measures, a linked value with its link.');
+  const [first] = free;
+  if (!first) {
+    session.notify(whyNotDeleted(session, ids));
     return;
   }
-  const title = free.length === 1 ? `Delete ${findRecord(session.document, free[0] ?? '', 'parameter')?.name ?? ''}` : `Delete ${free.length} values`;
+  const title = free.length === 1 ? `Delete ${findRecord(document, first.id, 'parameter')?.name ?? ''}` : `Delete ${free.length} values`;
   editOrAsk(session, workspace, title, (readers) => {
     // Those that read others go first, so that values which only read one another are not asked about.
-    const edits = [...free].reverse().map((id): SingleEdit => ({ type: 'parameter.remove', id, readers }));
+    const edits = [...free]
+      .reverse()
+      .map(({ id, dimension }): SingleEdit =>
+        dimension ? { type: 'sketch.erase', sketch: dimension.sketch, ids: [dimension.id], readers } : { type: 'parameter.remove', id, readers },
+      );
     const [only] = edits;
     return edits.length === 1 && only ? only : { type: 'batch', edits };
   });

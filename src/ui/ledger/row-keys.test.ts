@@ -24,11 +24,14 @@ test.each([
   ['7', { kind: 'type', text: '7' }],
   ['Shift+(', { kind: 'type', text: '(' }],
   ['直', { kind: 'type', text: '直' }],
+  // An accent, or an input method.
+  ['Dead', { kind: 'type', text: '' }],
+  ['Process', { kind: 'type', text: '' }],
 ])('%s is the row’s', (keys, action) => {
   expect(readRowKey(stroke(keys))).toEqual(action);
 });
 
-test.each(['Tab', 'Ctrl+k', 'Ctrl+z', 'Ctrl+Enter', ' ', 'Shift', 'F10', 'Alt+ArrowLeft', 'Dead'])('%s is left to the page', (keys) => {
+test.each(['Tab', 'Ctrl+k', 'Ctrl+z', 'Ctrl+Enter', ' ', 'Shift', 'F10', 'Alt+ArrowLeft', 'Unidentified'])('%s is left to the page', (keys) => {
   expect(readRowKey(stroke(keys))).toBeUndefined();
 });
 

@@ -40,9 +40,14 @@ export function readRowKey({ key, ctrlKey, metaKey, shiftKey, altKey }: KeyStrok
   if (key === 'Delete') return { kind: 'delete' };
   if (key === 'Escape') return { kind: 'unmark' };
   if (isControl) return altKey ? undefined : CONTROL[key.toLowerCase()];
+  // An accent or a word that is put together: the box takes it from its first key on.
+  if (COMPOSING.has(key)) return { kind: 'type', text: '' };
   // One character, with AltGr too: a formula is begun. A space scrolls.
   return [...key].length === 1 && key !== ' ' ? { kind: 'type', text: key } : undefined;
 }
+
+/** Keys that begin what is put together of several, by an accent or an input method. */
+const COMPOSING = new Set(['Dead', 'Process']);
 
 const CONTROL: Readonly<Record<string, RowAction>> = {
   d: { kind: 'fill-down' },

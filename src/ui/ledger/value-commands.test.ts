@@ -31,7 +31,7 @@ test('a value of this document has a formula, a place and an end of its own', ()
     'Rewrite…',
     'Over revisions…',
     'Pin',
-    'Offer no longer',
+    'Stop offering',
     'Hand over…',
     'Copy the row',
     'Move up',
@@ -43,13 +43,13 @@ test('a value of this document has a formula, a place and an end of its own', ()
 test('a linked value has neither a formula nor a place, and goes with its link', () => {
   open('Side frame');
   expect(labels('frame_stock')).not.toEqual(expect.arrayContaining(['Change the formula']));
-  expect(labels('frame_stock').at(-1)).toBe('Stop taking it');
+  expect(labels('frame_stock').at(-1)).toBe('Unlink');
   expect(labels('mortise_depth')).not.toEqual(expect.arrayContaining(['Delete']));
 });
 
 test('several are given what some of them lack, as one edit, and lose what all have', () => {
   open('Loom sizes');
-  expect(labels('side_gap', 'inner_width')).toEqual(['Fill down from side_gap', 'Pin', 'Offer no longer', 'Hand over…', 'Copy 2 rows', 'Delete 2 values']);
+  expect(labels('side_gap', 'inner_width')).toEqual(['Fill down from side_gap', 'Pin', 'Stop offering', 'Hand over…', 'Copy 2 rows', 'Delete 2 values']);
   run('Pin', 'side_gap', 'weaving_width');
   expect(labels('side_gap', 'weaving_width')).toEqual(expect.arrayContaining(['Unpin']));
   session.undo();

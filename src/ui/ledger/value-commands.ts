@@ -80,7 +80,7 @@ function flagCommands(session: DocumentSession, records: readonly (Parameter | T
   const areOffered = own.every(({ offered }) => offered === true);
   return [
     { label: arePinned ? 'Unpin' : 'Pin', run: () => setFlag(session, records, 'pinned', !arePinned) },
-    ...(own.length > 0 ? [{ label: areOffered ? 'Offer no longer' : 'Offer', run: () => setFlag(session, own, 'offered', !areOffered) }] : []),
+    ...(own.length > 0 ? [{ label: areOffered ? 'Stop offering' : 'Offer', run: () => setFlag(session, own, 'offered', !areOffered) }] : []),
   ];
 }
 
@@ -89,7 +89,7 @@ function removeCommands({ session, workspace }: Stores, record: Parameter | Take
     const isFree = record.owner === undefined || record.measure !== undefined;
     return isFree ? [{ label: 'Delete', keys: 'Delete', run: () => deleteValues(session, workspace, [record.id]) }] : [];
   }
-  return [{ label: 'Stop taking it', run: () => stopTaking({ session, workspace }, record) }];
+  return [{ label: 'Unlink', run: () => stopTaking({ session, workspace }, record) }];
 }
 
 /** A link without one of its values. */

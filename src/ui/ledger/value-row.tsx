@@ -76,6 +76,8 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
         break;
       case 'type':
         edit('formula', action.text);
+        // What is being put together goes on in the box.
+        if (action.text === '') return;
         break;
       case 'go':
         if (action.marks) markTo(workspace, id, order[order.indexOf(id) + (action.to === 'next' ? 1 : -1)]);
@@ -187,8 +189,8 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       </span>
       {hasTolerance(record) && <ToleranceCell record={record} />}
       {readers > 0 && (
-        <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers}`}>
-          {readers} <span className="sr-only">readers</span>
+        <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers} ${readers === 1 ? 'value' : 'values'}`}>
+          {readers} <span className="sr-only">{readers === 1 ? 'reader' : 'readers'}</span>
         </span>
       )}
       {users && users.length > 0 && (

@@ -1,8 +1,8 @@
 'use client';
 import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
-import { useEffect, useState } from 'react';
-import { listNamed, listSteps, type Document } from '@/core/document';
+import { useEffect, useRef, useState } from 'react';
+import { listNamed, listSteps } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
@@ -22,6 +22,8 @@ interface NamedCommand {
 /** Everything by name: Ctrl K opens it. */
 export function CommandBox() {
   const [isOpen, setOpen] = useState(false);
+  /** What had the focus before, and whether a command has been given since. */
+  const before = useRef<{ readonly focused: Element | null; readonly isDone: boolean }>({ focused: null, isDone: false });
   useEffect(() => {
     // A key of the whole page, whatever has the focus.
     const onKeyDown = (event: KeyboardEvent): void => {
@@ -43,12 +45,26 @@ export function CommandBox() {
           <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/20" />
           <Dialog.Content
             aria-describedby={undefined}
-            // What a command opens or goes to has the focus then.
-            onCloseAutoFocus={(event) => event.preventDefault()}
+            onOpenAutoFocus={() => {
+              before.current = { focused: document.activeElement, isDone: false };
+            }}
+            onCloseAutoFocus={(event) => {
+              event.preventDefault();
+              // What a command opens or goes to has the focus then.
+              const { focused, isDone } = before.current;
+              if (!isDone && focused instanceof HTMLElement) focused.focus();
+            }}
             className="fixed top-24 left-1/2 z-50 w-[32rem] -translate-x-1/2 rounded-box border border-rule bg-sheet shadow-box"
           >
             <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-            {isOpen && <CommandList onDone={() => setOpen(false)} />}
+            {isOpen && (
+              <CommandList
+                onDone={() => {
+                  before.current = { focused: null, isDone: true };
+                  setOpen(false);
+                }}
+              />
+            )}
           </Dialog.Content>
         </Dialog.Portal>
       </Dialog.Root>
@@ -57,10 +73,10 @@ export function CommandBox() {
 }
 
 /** Every kind of step, on the open sketch where there is one. */
-function stepCommands(document: Document, workspace: WorkspaceStore): NamedCommand[] {
+function stepCommands(session: DocumentSession, workspace: WorkspaceStore): NamedCommand[] {
   const steps = STEP_OFFERS.flat().map(({ type, label }) => ({
     name: `Add a step: ${label}`,
-    run: () => beginStep(workspace, document, type, workspace.getState().sketch),
+    run: () => beginStep(session, workspace, type, workspace.getState().sketch),
   }));
   return [...steps, { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined }) }];
 }
@@ -99,7 +115,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Add a value', run: () => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' }) },
     { name: 'Values from a spreadsheet', run: () => workspace.setState({ table: [] }) },
     ...viewCommands(workspace),
-    ...(session.document.kind === 'part' ? stepCommands(session.document, workspace) : []),
+    ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
     ...(session.document.kind === 'part'
       ? [
           {

@@ -136,7 +136,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     }
     const at = placeOf(event);
     setCursor(undefined);
-    if (tools.draw) host.current?.focus();
+    // The keys are the canvas's from now on, whatever is done here; a formula that is being typed keeps them.
+    if (!findFormulaTarget()) host.current?.focus();
     const isAdding = event.shiftKey || event.ctrlKey;
     const under = press(at, isAdding);
     if (tools.tool !== 'select') {
@@ -211,6 +212,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       target.insert(name);
       return;
     }
+    host.current?.focus();
     tools.select(dimension.id, event.shiftKey);
     workspace.setState({ selected: dimension.parameter });
     setGesture({ kind: 'label', dimension, hasMoved: false });

@@ -158,10 +158,10 @@ export function SketchStrip(props: SketchStripProps) {
         </select>
       </label>
       <DrawingMenu sketch={sketch} name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} onWord={props.onWord} />
-      <Button tone="strong" onClick={() => beginStep(workspace, session.document, 'extrude', sketch)}>
+      <Button tone="strong" onClick={() => beginStep(session, workspace, 'extrude', sketch)}>
         Extrude
       </Button>
-      <Button onClick={() => beginStep(workspace, session.document, 'revolve', sketch)}>Revolve</Button>
+      <Button onClick={() => beginStep(session, workspace, 'revolve', sketch)}>Revolve</Button>
       <Button onClick={() => workspace.setState({ sketch: undefined })}>Close {step && 'name' in step ? step.name : 'the sketch'}</Button>
     </div>
   );

@@ -42,8 +42,8 @@ export class PageGeometry {
     });
   }
 
-  /** Shows what the document would look like after an edit that is not made yet; undefined ends it. */
-  preview(edit: Edit | undefined): EditFailure | undefined {
+  /** Shows what the document would look like after an edit that is not made yet, built up to a step or as a whole; undefined ends it. */
+  preview(edit: Edit | undefined, upTo?: string): EditFailure | undefined {
     if (!edit) {
       if (this.previewed) {
         this.previewed = undefined;
@@ -54,7 +54,7 @@ export class PageGeometry {
     }
     const result = applyEdit(this.store.getState().document, edit);
     if (!result.ok) return result.failure;
-    this.previewed = result.value.document;
+    this.previewed = cutAfter(result.value.document, upTo);
     this.regenerate();
     return undefined;
   }

@@ -3,6 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { listRecords, type Document, type StepType } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { copiedSteps } from '../state/step-verbs';
+import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { newDraft } from './step-draft';
 
@@ -59,11 +60,12 @@ function isOfUse(document: Document, needs: StepOffer['needs']): boolean {
 }
 
 /** Begins a step: its panel opens over the solid. */
-export function beginStep(workspace: WorkspaceStore, document: Document, type: StepType, sketch?: string): void {
-  workspace.setState({ draft: newDraft(document, type, sketch), isMeasuring: false, sketch: undefined, picking: undefined });
+export function beginStep(session: DocumentSession, workspace: WorkspaceStore, type: StepType, sketch?: string): void {
+  const { builtTo } = session.store.getState();
+  workspace.setState({ draft: newDraft(session.document, type, { sketch, builtTo }), isMeasuring: false, sketch: undefined, picking: undefined });
 }
 
-/** Adds a step at the end of the build history. */
+/** Adds a step where the build stands: at the end of the build history, or behind the step that it is built to. */
 export function AddStep() {
   const session = useSession();
   const workspace = useWorkspaceStore();
@@ -87,7 +89,7 @@ export function AddStep() {
                     key={type}
                     disabled={!isOfUse(document, needs)}
                     className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
-                    onSelect={() => beginStep(workspace, session.document, type)}
+                    onSelect={() => beginStep(session, workspace, type)}
                   >
                     {label}
                   </DropdownMenu.Item>

@@ -36,7 +36,7 @@ export function FaceVerbs({ body, face, onDone }: { body: string; face: string; 
         tone="quiet"
         className="h-6"
         onClick={() => {
-          const draft = newDraft(session.document, 'sketch');
+          const draft = newDraft(session.document, 'sketch', { builtTo: session.store.getState().builtTo });
           workspace.setState({ draft: draft.step.type === 'sketch' ? { ...draft, step: { ...draft.step, plane: { body, face } } } : draft });
         }}
       >

@@ -26,6 +26,7 @@ import {
 import { automaticLetter, automaticName } from '@/core/formula';
 import { DEFAULT_MATERIAL } from '@/core/steps';
 import { newId } from '../state/identity';
+import { cutAfter } from '../state/pictures';
 import { splitNamed } from '../state/value-edits';
 
 export interface StepDraft {
@@ -37,14 +38,25 @@ export interface StepDraft {
   readonly file?: StoredFile;
   /** Rises when formulas are put in from elsewhere: boxes begin anew with them then. */
   readonly presets?: number;
+  /** The step that a new one is put behind; at the end without one. */
+  readonly after?: string;
   /** Whether the name follows from what the step does, until somebody gives one. */
   readonly isNamed: boolean;
 }
 
-/** A new step with the choices that one usually makes. `sketch` is what it is built on, where it needs one. */
-export function newDraft(document: Document, type: StepType, sketch?: string): StepDraft {
-  const step = withName(document, blankStep(document, type, sketch ?? listRecords(document, 'steps', 'sketch').at(-1)?.id ?? ''));
-  return { step, isNew: true, formulas: {}, isNamed: false };
+interface Placing {
+  /** What it is built on, where it needs a sketch. */
+  readonly sketch?: string | undefined;
+  /** The step that the part is built to: the new one is put behind it. */
+  readonly builtTo?: string | undefined;
+}
+
+/** A new step with the choices that one usually makes, where the build stands. */
+export function newDraft(document: Document, type: StepType, { sketch, builtTo }: Placing = {}): StepDraft {
+  const built = cutAfter(document, builtTo);
+  const step = withName(document, blankStep(built, type, sketch ?? listRecords(built, 'steps', 'sketch').at(-1)?.id ?? ''));
+  const isWithin = builtTo !== undefined && listIds(document, 'steps').includes(builtTo);
+  return { step, isNew: true, formulas: {}, isNamed: false, ...(isWithin ? { after: builtTo } : {}) };
 }
 
 export function draftOf(document: Document, step: Step): StepDraft {
@@ -122,7 +134,7 @@ function tidy(step: Step): Step {
 
 /** Steps whose work can be repeated: they add to the body or take from it. */
 export function repeatable(document: Document, draft: StepDraft): Step[] {
-  const steps = listSteps(document);
+  const steps = listSteps(cutAfter(document, draft.after));
   const at = draft.isNew ? steps.length : steps.findIndex(({ id }) => id === draft.step.id);
   return steps
     .slice(0, at)
@@ -200,7 +212,14 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
   const body = (draft.isNew && startsBody(wanted)) || isDivided ? newBody(document, ids('body')) : undefined;
   const step = isDivided && body ? { ...wanted, values, other: body.id } : withParts(wanted, values, body?.id);
   const main: SingleEdit = draft.isNew
-    ? { type: 'step.add', step, values: added, ...(body ? { body } : {}), ...(file ? { file } : {}) }
+    ? {
+        type: 'step.add',
+        step,
+        values: added,
+        ...(body ? { body } : {}),
+        ...(file ? { file } : {}),
+        ...(draft.after === undefined ? {} : { after: draft.after }),
+      }
     : { type: 'step.update', step, values: added, ...(body ? { body } : {}), readers: { mode: 'keep' } };
   return later.length === 0 ? main : { type: 'batch', edits: [main, ...later] };
 }

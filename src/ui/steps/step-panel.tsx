@@ -1,9 +1,10 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { slotsOf, STEP_WORDS, type StepSlot } from '@/core/document';
-import { slotOf } from '@/core/document';
+import { listIds, slotOf, slotsOf, STEP_WORDS, type StepSlot } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
+import { focusLedger, goToRow } from '../ledger/go-to-row';
+import type { DocumentSession } from '../state/document-session';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { MeasurePanel } from './measure-panel';
@@ -12,6 +13,13 @@ import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type St
 
 /** How long typing rests before the solid follows, in milliseconds. */
 const PREVIEW_REST_MS = 180;
+
+/** The step that the solid is built to while a draft is tried: the draft itself, where that stands behind the one that is wanted. */
+function lastBuilt(session: DocumentSession, { step, after }: StepDraft): string | undefined {
+  const { builtTo } = session.store.getState();
+  const steps = listIds(session.document, 'steps');
+  return after !== undefined || (builtTo !== undefined && steps.indexOf(step.id) > steps.indexOf(builtTo)) ? step.id : builtTo;
+}
 
 /** The step that is being made or changed: its choices, what it is built on, its values, and what becomes of the solid. */
 export function StepPanel({ draft }: { draft: StepDraft }) {
@@ -27,6 +35,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     return known;
   };
   const submit = useRef<HTMLButtonElement>(null);
+  const [opened] = useState(draft);
+  const [isDiscarding, setDiscarding] = useState(false);
   useEffect(() => {
     // Where nothing is to be typed, Enter builds.
     if (slotsOf(draft.step).length === 0) submit.current?.focus();
@@ -47,7 +57,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   useEffect(() => {
     // The solid follows what is typed and picked, before anything is changed.
     const timer = setTimeout(() => {
-      if (missing === undefined) setRefusal(session.geometry.preview(stepEdit(session.document, draft, idFor))?.message);
+      if (missing === undefined) setRefusal(session.geometry.preview(stepEdit(session.document, draft, idFor), lastBuilt(session, draft))?.message);
       else session.geometry.preview(undefined);
     }, PREVIEW_REST_MS);
     return () => clearTimeout(timer);
@@ -56,6 +66,12 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   const close = (): void => {
     session.geometry.preview(undefined);
     workspace.setState({ draft: undefined, picking: undefined });
+    focusLedger(workspace);
+  };
+  /** One key does not throw away what is filled in. */
+  const escape = (): void => {
+    if (draft === opened || isDiscarding) close();
+    else setDiscarding(true);
   };
   const build = (): string | undefined => {
     if (missing !== undefined) return missing;
@@ -64,17 +80,21 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
       setRefusal(failure.message);
       return failure.message;
     }
+    // What was put where the build stands is the last that is built now.
+    if (draft.after !== undefined) session.geometry.buildTo(draft.step.id);
     workspace.setState({
       draft: undefined,
       picking: undefined,
       selected: draft.step.id,
       ...(draft.step.type === 'sketch' ? { sketch: draft.step.id } : {}),
     });
-    if (draft.step.type === 'sketch') requestAnimationFrame(() => window.document.querySelector<HTMLElement>('[role="application"]')?.focus());
+    if (draft.step.type !== 'sketch') goToRow(workspace, draft.step.id);
+    else requestAnimationFrame(() => window.document.querySelector<HTMLElement>('[role="application"]')?.focus());
     return undefined;
   };
   const change = (next: StepDraft): void => {
     setRefusal(undefined);
+    setDiscarding(false);
     workspace.setState({ draft: next });
   };
 
@@ -89,7 +109,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
         build();
       }}
       onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
+        // What a list or a field takes back itself is not meant for the form.
+        if (event.key === 'Escape' && !event.defaultPrevented) escape();
       }}
     >
       <header className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
@@ -124,7 +145,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
             draft={draft}
             onChange={change}
             onAccept={build}
-            onCancel={close}
+            onCancel={escape}
           />
         ))}
       </div>
@@ -135,11 +156,12 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
             {missing ?? problem}
           </p>
         )}
+        {isDiscarding && <p role="status">Press Escape again to discard what is filled in.</p>}
         <span className="flex gap-2">
           <Button tone="strong" type="submit" ref={submit} disabled={missing !== undefined}>
             {draft.isNew ? (draft.step.type === 'sketch' ? 'Draw' : 'Build') : 'Change'}
           </Button>
-          <Button onClick={close}>Leave it</Button>
+          <Button onClick={close}>Cancel</Button>
         </span>
       </footer>
     </form>
@@ -174,6 +196,7 @@ function LeftOutWhen({ draft, onChange }: { draft: StepDraft; onChange: (draft: 
         hint="a condition: weaving_width < 300 mm"
         label="Suppressed when"
         slot={CONDITION}
+        isField
         onCancel={() => setOpen(false)}
         onChange={take}
         onAccept={(text) => {
@@ -215,6 +238,7 @@ function SlotBox({ slot, isFirst, draft, onChange, onAccept, onCancel }: SlotBox
         label={slot.label}
         slot={judged}
         {...(known === undefined ? {} : { forId: known })}
+        isField
         autoFocus={isFirst} // eslint-disable-line jsx-a11y/no-autofocus -- the panel was opened to type into
         onCancel={onCancel}
         onChange={(text) => onChange({ ...latest.current, formulas: { ...latest.current.formulas, [slot.slot]: text } })}

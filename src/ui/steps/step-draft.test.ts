@@ -1,0 +1,44 @@
+import { applyEdit, findStep, listIds, type Document, type StepType } from '@/core/document';
+import { demoDocument } from '../../../tests/support/demo';
+import { draftOf, newDraft, repeatable, stepEdit, type StepDraft } from './step-draft';
+
+const side = demoDocument('Side frame');
+const steps = listIds(side, 'steps');
+const at = (type: StepType): number => steps.findIndex((id) => findStep(side, id)?.type === type);
+
+function built(document: Document, draft: StepDraft): readonly string[] {
+  let next = 0;
+  const applied = applyEdit(
+    document,
+    stepEdit(document, draft, () => `new-${next++}`),
+  );
+  if (!applied.ok) throw new Error(applied.failure.message);
+  return listIds(applied.value.document, 'steps');
+}
+
+test('a new step stands at the end, or where the build stands', () => {
+  const sketch = newDraft(side, 'sketch');
+  expect(built(side, sketch)).toEqual([...steps, sketch.step.id]);
+  const early = newDraft(side, 'sketch', { builtTo: steps[1] });
+  expect(built(side, early)).toEqual([...steps.slice(0, 2), early.step.id, ...steps.slice(2)]);
+  // A step that is gone is no place.
+  expect(newDraft(side, 'sketch', { builtTo: 'gone' }).after).toBeUndefined();
+});
+
+test('what a new step is made of stands in front of it', () => {
+  const first = at('extrude');
+  const draft = newDraft(side, 'extrude', { builtTo: steps[first] });
+  expect('sketch' in draft.step && steps.indexOf(draft.step.sketch) < first).toBe(true);
+  const pattern = newDraft(side, 'pattern', { builtTo: steps[at('hole')] });
+  expect(repeatable(side, pattern).every(({ id }) => steps.indexOf(id) <= at('hole'))).toBe(true);
+  expect(repeatable(side, pattern).length).toBeGreaterThan(0);
+  expect(repeatable(side, newDraft(side, 'pattern')).length).toBeGreaterThan(repeatable(side, pattern).length);
+});
+
+test('a step that is changed keeps its place and the names of its values', () => {
+  const hole = findStep(side, steps[at('hole')] ?? '');
+  if (!hole) throw new Error('no hole');
+  const draft = draftOf(side, hole);
+  expect(Object.keys(draft.formulas).length).toBeGreaterThan(0);
+  expect(built(side, draft)).toEqual(steps);
+});
