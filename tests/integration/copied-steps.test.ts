@@ -121,3 +121,35 @@ test('what is built on a step is found through bodies and sketches, and which sk
   part.do({ type: 'step.remove', id: 'cut', readers: { mode: 'refuse' }, sketches: true });
   expect(part.document.lists['steps']).toEqual(['base', 'block']);
 });
+
+test('a copied body keeps its material, whose density was a value where it comes from', () => {
+  const source = board().value('oak_density', '0.7 g/cm^3');
+  source.do({ type: 'body.put', body: { type: 'body', id: 'b', name: 'b', material: 'oak_density', density: { text: 'oak_density' } } });
+  const clip = clipOf(source, 'block', 'cut');
+  expect(clip.outside.map(({ name }) => name).sort()).toEqual(['oak_density', 'reach']);
+  const part = new PartBuilder();
+  part.document = createDocument('other', 'part', 'Other');
+  pasted(part, clip);
+  const [body] = build(kernel, part).bodies;
+  expect(body?.massProblem).toBeUndefined();
+  // 0.7 g/cm³ of 40 x 30 x 20 mm without 4 x 5 x 20.
+  expect(relative(body?.mass ?? 0, 0.7e-6 * (40 * 600 - 4 * 100))).toBeLessThan(1e-9);
+});
+
+test('words in limits, tolerances, choices and notes are no ids, whatever they are called', () => {
+  // The value is called like the step, as the step is called like its id.
+  const part = board();
+  for (const name of ['base', 'cut']) {
+    part.do({ type: 'parameter.add', parameter: { type: 'parameter', id: `value-${name}`, name, formula: { text: '3 mm' }, kind: 'length' } });
+  }
+  const limited = {
+    least: { text: 'base' },
+    most: { text: 'base + 90 mm' },
+    tolerance: { kind: 'symmetric', by: { text: 'cut / 10' } },
+    note: 'block',
+  } as const;
+  part.do({ type: 'parameter.update', id: 'base_w', changes: limited });
+  pasted(part, clipOf(part, 'base', 'block'), ['reach', 'base', 'cut']);
+  const copy = Object.values(part.document.records).find((record) => record.type === 'parameter' && record.name === 'base_w_2');
+  expect(copy).toMatchObject(limited);
+});

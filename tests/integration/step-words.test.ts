@@ -134,6 +134,14 @@ describe('refusals name the value that is to blame', () => {
   });
 });
 
+/** A square hole in a block of 40 mm, repeated along x. */
+function row(count: string, spacing: string): PartBuilder {
+  return cut(PartBuilder.block(), [5, 5]).step(
+    { type: 'pattern', id: 'row', form: 'linear', of: ['cut'], along: 'x', spread: 'spacing', body: 'b' },
+    { count, span: spacing },
+  );
+}
+
 describe('what is built and hardly meant is a warning', () => {
   test.each([
     ['a cut beside the body', cut(PartBuilder.block(), [100, 100]), 'cut', ['cut changes nothing: what it would take away does not meet the body.']],
@@ -153,6 +161,19 @@ describe('what is built and hardly meant is a warning', () => {
         .step({ type: 'extrude', id: 'boss', sketch: 's', operation: 'add', extent: 'forward', body: 'b' }, { depth: '5 mm' }),
       'boss',
       ['boss adds a piece that does not touch the body.'],
+    ],
+    ['copies beside the body', row('5', '15 mm'), 'row', ['row: places 4, 5 change nothing; copies there do not meet the body.']],
+    ['all copies beside the body', row('5', '60 mm'), 'row', ['row changes nothing: the body is as it was before.']],
+    ['copies that all meet the body', row('3', '15 mm'), 'row', []],
+    [
+      'a copied boss within another one',
+      PartBuilder.block()
+        .sketch('s')
+        .rectangle('s', '5 mm', '5 mm', [2, 2], [5, 5])
+        .step({ type: 'extrude', id: 'boss', sketch: 's', operation: 'add', extent: 'centred', body: 'b' }, { depth: '10 mm' })
+        .step({ type: 'pattern', id: 'row', form: 'linear', of: ['boss'], along: 'z', spread: 'spacing', body: 'b' }, { count: '3', span: '8 mm' }),
+      'row',
+      ['row: place 2 changes nothing; copies there lie within the body.'],
     ],
   ])('%s', (_, part, step, expected) => {
     expect(said(part, step)).toBe('done');

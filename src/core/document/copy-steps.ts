@@ -142,6 +142,10 @@ const CHOICES = new Set([
   'of-what',
   'what',
   'suppressed',
+  'note',
+  'choices',
+  'displayUnit',
+  'fit',
 ]);
 
 class Paste {
@@ -208,7 +212,9 @@ class Paste {
     const values = this.recordsOf(`${step.id}/values`, 'parameter').map((value) => this.copyParameter(value));
     const bodies = startedBodies(step).flatMap((id): Body[] => {
       const body = clip.records.find((record) => record.id === id);
-      return body?.type === 'body' ? [{ ...this.copy(body), name: this.names.get(`body ${id}`) ?? body.name }] : [];
+      return body?.type === 'body'
+        ? [{ ...this.copy(body), name: this.names.get(`body ${id}`) ?? body.name, ...(body.density ? { density: this.copyFormula(body.density) } : {}) }]
+        : [];
     });
     const copied = this.copy(step);
     const own = bodyOf(step);
@@ -326,13 +332,18 @@ class Paste {
     if (Array.isArray(data)) return data.map((part: unknown) => this.exchange(part, key));
     if (typeof data !== 'object' || data === null) return data;
     return Object.fromEntries(
-      Object.entries(data).map(([name, part]: [string, unknown]) => [name, name === 'formula' || CHOICES.has(name) ? part : this.exchange(part, name)]),
+      Object.entries(data).map(([name, part]: [string, unknown]) => [name, isFormula(part) || CHOICES.has(name) ? part : this.exchange(part, name)]),
     );
   }
 
   private exchangeText(text: string): string {
     return this.ids.get(text) ?? (/[/(|]/.test(text) ? text.replace(/[\w-]+/g, (token) => this.ids.get(token) ?? token) : text);
   }
+}
+
+/** Words of a formula are never ids. */
+function isFormula(data: unknown): boolean {
+  return typeof data === 'object' && data !== null && 'text' in data;
 }
 
 const clipSchema = z.strictObject({

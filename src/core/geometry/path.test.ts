@@ -51,3 +51,14 @@ test('curves that form no one chain are told with the curve where that is seen',
     failure: { kind: 'branching', curve: 'c' },
   });
 });
+
+test('an open path begins at the end that was drawn first, whichever way its curves are kept', () => {
+  const found = findPath([QUARTER, line('c', [15, 20], [15, 5])], ([, y]) => -y);
+  expect(found.ok && found.value.curves.map(({ curve, isReversed }) => [curve.id, isReversed])).toEqual([
+    ['c', false],
+    ['bend', true],
+  ]);
+  // An arc that is drawn clockwise is kept the other way round.
+  const arc = findPath([QUARTER], ([x]) => -x);
+  expect(arc.ok && placeAlong(arc.value, 0).at).toEqual([15, 5]);
+});

@@ -5,7 +5,7 @@ import { Joints } from './joints';
 import type { LoopCurve } from './loop';
 
 export interface PlanePath {
-  /** From the start on; the start of an open path is the free end of the curve that was drawn first. */
+  /** From the start on; that of an open path is a free end. */
   readonly curves: readonly LoopCurve[];
   readonly isClosed: boolean;
   /** In millimetres. */
@@ -15,7 +15,8 @@ export interface PlanePath {
 /** Why curves form no path, and a curve where that is seen. */
 export type PathProblem = { readonly kind: 'empty' } | { readonly kind: 'branching' | 'apart'; readonly curve: string };
 
-export function findPath(curves: readonly Curve[]): Result<PlanePath, PathProblem> {
+/** `rank` of the two ends of an open path decides which is the start: the lower one, or that of the first curve where they are alike. */
+export function findPath(curves: readonly Curve[], rank: (end: Point2) => number = () => 0): Result<PlanePath, PathProblem> {
   const [first] = curves;
   if (!first) return fail({ kind: 'empty' });
   const length = curves.reduce((sum, curve) => sum + lengthOf(curve), 0);
@@ -46,7 +47,16 @@ export function findPath(curves: readonly Curve[]): Result<PlanePath, PathProble
     next = meeting.get(at)?.find((other) => other !== last && !chain.some(({ curve }) => curve === other));
   }
   const missed = curves.find((curve) => !chain.some((part) => part.curve === curve));
-  return missed ? apart(missed) : succeed({ curves: chain, isClosed: start === undefined, length });
+  if (missed) return apart(missed);
+  const isBackward = start !== undefined && rank(endOf(chain.at(-1), 'end')) < rank(endOf(chain[0], 'start'));
+  const way = isBackward ? [...chain].reverse().map(({ curve, isReversed }) => ({ curve, isReversed: !isReversed })) : chain;
+  return succeed({ curves: way, isClosed: start === undefined, length });
+}
+
+/** Where a curve of a chain begins or ends, along the chain. */
+function endOf(part: LoopCurve | undefined, side: 'start' | 'end'): Point2 {
+  if (!part || part.curve.kind === 'circle') return [0, 0];
+  return (side === 'start') === part.isReversed ? part.curve.end : part.curve.start;
 }
 
 function apart({ id }: Curve): { readonly ok: false; readonly failure: PathProblem } {

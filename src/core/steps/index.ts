@@ -1,6 +1,6 @@
 export type { BodyDifference, Overlap } from './differences';
 export { isFound, likelyGeometry } from './likely-geometry';
-export { colourOf, colourOfBody, DEFAULT_MATERIAL, listMaterials, massOf, type Mass, type Material } from './materials';
+export { colourOf, colourOfBody, listMaterials, massOf, type Mass, type Material } from './materials';
 export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';

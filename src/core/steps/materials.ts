@@ -37,8 +37,6 @@ const MATERIALS: readonly Material[] = [
   { name: 'Acrylic', density: '1.19', source: ROUND, colour: '#cfd8d8' },
 ];
 
-export const DEFAULT_MATERIAL = 'Beech';
-
 export function listMaterials(): readonly Material[] {
   return MATERIALS;
 }

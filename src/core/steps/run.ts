@@ -177,7 +177,8 @@ export class Run {
     this.toolsOf.set(step.id, tools);
     for (const { body, state: fresh } of started ?? []) this.bodies.set(body, { state: fresh });
     for (const id of consumed ?? []) this.bodies.set(id, { usedBy: step.name });
-    const warnings = warnOf(this.cache.port, step, before, state);
+    const general = warnOf(this.cache.port, step, before, state);
+    const warnings = general.length > 0 ? general : (built.value.warnings ?? []);
     return { id: step.id, status: 'done', isFromCache: !this.isFresh, ...(warnings.length > 0 ? { warnings } : {}) };
   }
 

@@ -26,11 +26,11 @@ export function BodySettings({ body: id }: { body: string }) {
     <Popover.Root>
       <Popover.Trigger
         className="flex h-6 items-center gap-1.5 rounded-box border border-rule bg-sheet px-1.5"
-        aria-label={`${body.name}: ${body.material}`}
+        aria-label={`${body.name}: ${body.material || 'no material'}`}
         title={`${body.name}: name, material, colour`}
       >
         <span className="size-3 rounded-full border border-rule" style={{ background: colourOf(body) }} />
-        <span className="max-w-24 truncate">{body.material}</span>
+        <span className={`max-w-24 truncate ${body.material === '' ? 'text-walnut-soft' : ''}`}>{body.material || 'no material'}</span>
       </Popover.Trigger>
       <Popover.Portal>
         <Popover.Content align="end" className="z-50 w-72 rounded-box border border-rule bg-sheet p-3 shadow-box" aria-label={`Body ${body.name}`}>
@@ -86,6 +86,7 @@ function Density({ body, put }: { body: Body; put: (changes: Partial<Body>) => v
         label="Material"
         value={isOwn ? OWN : body.material}
         options={{
+          '': 'no material',
           ...Object.fromEntries(listMaterials().map(({ name, density }) => [name, `${name}, ${density} g/cm³`])),
           ...Object.fromEntries(named.map(({ name }) => [`value ${name}`, `value ${name}`])),
           [OWN]: 'a density of its own…',

@@ -1,5 +1,5 @@
 'use client';
-import { listRecords } from '@/core/document';
+import { findRecord, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
@@ -17,9 +17,12 @@ export function StatusLine() {
   const sketch = useWorkspace((state) => state.sketch);
   const failing = regenerated?.steps.filter((step) => step.status === 'failed' || step.status === 'waiting').length ?? 0;
   const warned = regenerated?.steps.filter((step) => (step.warnings?.length ?? 0) > 0).length ?? 0;
-  const errors = Object.values(document.records).filter(
+  // A body that nobody has given a material is unfinished, not wrong.
+  const weightless = regenerated?.bodies.filter(({ id, massProblem }) => massProblem !== undefined && hasMaterial(document, id)).length ?? 0;
+  const wrongValues = Object.values(document.records).filter(
     (record) => (record.type === 'parameter' || record.type === 'take') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
+  const errors = wrongValues + weightless;
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (
@@ -53,9 +56,9 @@ export function StatusLine() {
           {body.properties ? `${(body.properties.volume / 1000).toFixed(1)} cm³` : body.usedBy === undefined ? 'not built' : `used by ${body.usedBy}`}
           {body.mass !== undefined && ` · ${body.mass.toFixed(3)} kg`}
           {body.massProblem !== undefined && (
-            <span className="text-weld" title={body.massProblem}>
+            <span className={hasMaterial(document, body.id) ? 'text-madder' : ''} title={body.massProblem}>
               {' '}
-              · no mass
+              · {hasMaterial(document, body.id) ? 'no mass' : 'no material'}
             </span>
           )}
         </span>
@@ -76,6 +79,11 @@ export function StatusLine() {
       </span>
     </footer>
   );
+}
+
+function hasMaterial(document: Document, body: string): boolean {
+  const record = findRecord(document, body, 'body');
+  return record !== undefined && (record.material !== '' || record.density !== undefined);
 }
 
 function describeFreedom({ status, degreesOfFreedom, redundant, points }: SolvedSketch): string {

@@ -24,7 +24,6 @@ import {
   type StoredFile,
 } from '@/core/document';
 import { automaticLetter, automaticName } from '@/core/formula';
-import { DEFAULT_MATERIAL } from '@/core/steps';
 import { newId } from '../state/identity';
 import { cutAfter } from '../state/pictures';
 import { splitNamed } from '../state/value-edits';
@@ -209,7 +208,7 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
   }
   const { step: wanted, file } = draft;
   const isDivided = wanted.type === 'split' && wanted.keep === 'both' && wanted.other === undefined;
-  const body = (draft.isNew && startsBody(wanted)) || isDivided ? newBody(document, ids('body')) : undefined;
+  const body = (draft.isNew && startsBody(wanted)) || isDivided ? newBody(document, ids('body'), originalOf(document, wanted)) : undefined;
   const step = isDivided && body ? { ...wanted, values, other: body.id } : withParts(wanted, values, body?.id);
   const main: SingleEdit = draft.isNew
     ? {
@@ -229,11 +228,18 @@ function withParts(step: Step, values: Readonly<Record<string, string>>, body: s
   return body === undefined || step.type === 'datum' ? { ...step, values } : { ...step, values, body };
 }
 
-function newBody(document: Document, id: string): Body {
+/** The body that the one which a step starts is a copy or a piece of. */
+function originalOf(document: Document, step: Step): Body | undefined {
+  const id = step.type === 'place' ? step.from : step.type === 'split' ? step.body : undefined;
+  return id === undefined ? undefined : findRecord(document, id, 'body');
+}
+
+/** A body is of no material until one is chosen; a copy or a piece is of that of its original. */
+function newBody(document: Document, id: string, original: Body | undefined): Body {
   const names = new Set(listRecords(document, 'bodies', 'body').map(({ name }) => name));
   let name = 'Body 1';
   for (let n = 2; names.has(name); n++) name = `Body ${n}`;
-  return { type: 'body', id, name, material: DEFAULT_MATERIAL };
+  return { ...(original ?? { type: 'body', material: '' }), id, name };
 }
 
 function withName(document: Document, step: Step): Step {

@@ -83,6 +83,8 @@ export interface BuiltStep {
   readonly tools: readonly Tool[];
   /** Further bodies that it brings about. */
   readonly started?: readonly { readonly body: string; readonly state: BodyState }[];
+  /** What is hardly meant, though it is built. */
+  readonly warnings?: readonly StepProblem[];
   /** Bodies that are used up by it. */
   readonly consumed?: readonly string[];
 }

@@ -5,6 +5,7 @@ import type { Movement } from '../../kernel-port';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
+import type { StepProblem } from '../outcome';
 import { findSketchPath } from './drawn';
 import { movePrism } from './prism';
 import { moveFrame } from './moved-frame';
@@ -122,8 +123,49 @@ function repeatTools(context: BuildContext, step: StepOf<'pattern' | 'mirror'>, 
     made.push(...tools);
     from = to;
   }
-  return succeed({ state, tools: made });
+  return succeed({ state, tools: made, warnings: warnOfCopies(context, step, originals, [base, state], places) });
 }
+
+/** More copies than this are not looked at one by one. */
+const MOST_CHECKED = 40;
+
+/** Said where single copies change nothing: none of their faces is on the body, and what they have in common with it is nothing, or all of them. */
+function warnOfCopies(
+  context: BuildContext,
+  step: StepOf<'pattern' | 'mirror'>,
+  originals: readonly Tool[],
+  [before, after]: readonly [BodyState, BodyState],
+  places: Places,
+): StepProblem[] {
+  const { faces } = context.port.names(after.handle);
+  const unseen = places.filter(({ prefix }) => !faces.some((name) => name.startsWith(`${prefix}:`)));
+  if (unseen.length > MOST_CHECKED) return [];
+  const idle = unseen.filter((place) => originals.every((tool) => changesNothing(context, before, tool, place)));
+  if (idle.length === 0) return [];
+  const numbers = idle.map(({ prefix }) => Number(prefix.slice(prefix.lastIndexOf('/') + 1)) + 1);
+  const isAdding = originals.every(({ operation }) => operation === 'add');
+  const why = isAdding ? 'lie within the body' : 'do not meet the body';
+  const which = numbers.length === 1 ? `place ${numbers[0] ?? 0} changes nothing` : `places ${numbers.join(', ')} change nothing`;
+  return [{ message: `${step.name}: ${which}; copies there ${why}.`, about: [] }];
+}
+
+/** Whether a copy takes nothing from a body, or adds nothing to it. */
+function changesNothing(context: BuildContext, base: BodyState, tool: Tool, { movements }: Places[number]): boolean {
+  const original = tool.solid();
+  if (!original.ok) return false;
+  const { port } = context;
+  const copyKey = keyOf([port.version, 'copy', original.value.key, movements]);
+  const copy = context.make(copyKey, () => port.move(original.value.handle, movements));
+  if (!copy.ok) return false;
+  const common = context.make(keyOf([port.version, 'common', base.key, copyKey]), () => port.combine('keep', base.handle, [copy.value.handle]));
+  // What has nothing in common cannot be made.
+  const shared = common.ok ? port.measure(common.value.handle).volume : 0;
+  const whole = port.measure(copy.value.handle).volume;
+  return tool.operation === 'add' ? shared > whole * (1 - SAME_VOLUME) : shared < whole * SAME_VOLUME;
+}
+
+/** Relative difference of volumes that is none. */
+const SAME_VOLUME = 1e-9;
 
 /** What goes through everything goes through what is there in every place: as far as the deepest of them needs. */
 function reachThrough({ port }: BuildContext, tool: Tool, state: BodyState, places: Places): Tool {

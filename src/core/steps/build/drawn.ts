@@ -1,6 +1,6 @@
 /** Solids drawn along paths and through outlines, split bodies, and bodies from files. */
 import { gunzipSync } from 'fflate';
-import { findRecord, hashOfContent, type StepOf } from '../../document';
+import { findRecord, hashOfContent, listRecords, type StepOf } from '../../document';
 import {
   findPath,
   findPathCrossing,
@@ -80,10 +80,19 @@ export function findSketchPath(context: BuildContext, id: string): Buildable<{ r
   if (!sketch.ok) return sketch;
   const { solution, frame } = sketch.value;
   const places = { point: (point: string) => solution.points.get(point) ?? ([0, 0] as const), radius: (curve: string) => solution.radii.get(curve) ?? 0 };
-  const path = findPath(readCurves(context.document, id, context.values, places));
+  // A path runs on from where it was begun, whichever way round its arcs are kept.
+  const drawn = listRecords(context.document, `${id}/entities`, 'point').map((point) => places.point(point.id));
+  const rank = (end: Point2): number => {
+    const at = drawn.findIndex((point) => Math.hypot(point[0] - end[0], point[1] - end[1]) < SAME_PLACE);
+    return at < 0 ? drawn.length : at;
+  };
+  const path = findPath(readCurves(context.document, id, context.values, places), rank);
   const name = findRecord(context.document, id, 'sketch')?.name ?? 'The path';
   return path.ok ? succeed({ path: path.value, frame }) : refuse({ message: `${name}: ${PATH_WORDS[path.failure.kind]}`, about: aboutPath(path.failure) });
 }
+
+/** Millimetres within which a point of a sketch is the end of a curve. */
+const SAME_PLACE = 1e-6;
 
 const PATH_WORDS: Readonly<Record<PathProblem['kind'], string>> = {
   empty: 'there is nothing to run along; draw lines or arcs that join end to end.',
