@@ -232,7 +232,7 @@ test('guards, loose ends, and files, by keys', async ({ page }) => {
   const panel = page.getByRole('complementary', { name: 'Loose ends' });
   const unused = panel.getByRole('listitem').filter({ hasText: 'spare is read by nothing.' });
   await expect(unused).toBeVisible();
-  await pressUntilFocused(page, unused.getByRole('button', { name: 'Leave it…' }));
+  await pressUntilFocused(page, unused.getByRole('button', { name: 'Dismiss…' }));
   await page.keyboard.press('Enter');
   await page.keyboard.type('for the second loom');
   await page.keyboard.press('Enter');

@@ -25,7 +25,7 @@ test('a value is made, read as what it is, named, limited, pinned and offered', 
   await expect(page.getByText('taken as a length')).toBeVisible();
   await soft(page, 'a count');
   await expect(page.getByText('= 4', { exact: true })).toBeVisible();
-  await soft(page, 'keep');
+  await soft(page, 'accept');
   await expect(row(page, 'boards')).toBeVisible();
   await expect(page.getByLabel('What it is')).toHaveValue('count');
 
@@ -47,7 +47,7 @@ test('a value is made, read as what it is, named, limited, pinned and offered', 
     await row(page, 'side_gap').dblclick();
     await expect(page.getByText('Another value is being typed', { exact: false })).toBeVisible();
     await page.getByRole('textbox', { name: 'Formula of beam_dia' }).click();
-    await soft(page, 'leave');
+    await soft(page, 'cancel');
     await expect(row(page, 'beam_dia')).toContainText('45 mm');
   });
 
@@ -59,7 +59,7 @@ test('a value is made, read as what it is, named, limited, pinned and offered', 
     await row(page, 'dents').click();
     await page.keyboard.type(' + 1');
     await expect(page.getByRole('textbox', { name: 'Formula of boards' })).toHaveText('teeth - dents + 1');
-    await soft(page, 'leave');
+    await soft(page, 'cancel');
     await expect(row(page, 'boards')).toContainText('4');
   });
 
@@ -67,7 +67,7 @@ test('a value is made, read as what it is, named, limited, pinned and offered', 
     await row(page, 'side_gap').dblclick();
     await page.keyboard.type('bam_dia / 3');
     await page.getByRole('button', { name: 'beam_dia', exact: true }).click();
-    await soft(page, 'keep');
+    await soft(page, 'accept');
     await expect(row(page, 'side_gap')).toContainText('15 mm');
     await page.getByRole('button', { name: 'Undo' }).click();
   });
@@ -159,13 +159,13 @@ test('guards, loose ends, and files, with the mouse', async ({ page, context }) 
   const guard = page.getByRole('button', { name: 'broken side_gap >= 14 mm The heddles rub.' });
   await expect(guard).toBeVisible();
   await guard.click();
-  await page.getByLabel('How grave it is').selectOption('warning');
+  await page.getByLabel('Severity').selectOption('warning');
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.locator('footer')).toContainText('guards 0 broken');
 
   await page.getByRole('button', { name: 'Add a value' }).click();
   await page.keyboard.type('spare = 33 mm');
-  await soft(page, 'keep');
+  await soft(page, 'accept');
   await page.getByRole('button', { name: /^loose ends/ }).click();
   const panel = page.getByRole('complementary', { name: 'Loose ends' });
   const unused = panel.getByRole('listitem').filter({ hasText: 'spare is read by nothing.' });
@@ -182,7 +182,7 @@ test('guards, loose ends, and files, with the mouse', async ({ page, context }) 
   await page.getByRole('menuitem', { name: 'Values from a spreadsheet' }).click();
   await page.getByLabel('CSV or XLSX file').setInputFiles({ name: 'values.xlsx', mimeType: 'application/octet-stream', buffer: bytes });
   await expect(page.getByText('0 changes, 0 to repair')).toBeVisible();
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
 
   await page.getByRole('button', { name: 'Files' }).click();
   const opened = context.waitForEvent('page');

@@ -52,7 +52,7 @@ test('values are found, sorted, marked, filled down, pasted from a spreadsheet a
     const dialog = page.getByRole('dialog', { name: 'Values from a spreadsheet' });
     await expect(dialog.getByRole('row', { name: /row 1 formula/ })).toBeVisible();
     await expect(dialog.getByRole('button', { name: 'Take over' })).toBeDisabled();
-    await dialog.getByRole('button', { name: 'Leave it' }).click();
+    await dialog.getByRole('button', { name: 'Cancel' }).click();
     await expect(row(page, 'beam_dia')).toContainText('45 mm');
   });
 
@@ -125,7 +125,7 @@ test('the loose ends of the first draft are found and repaired', async ({ page }
     const panel = page.getByRole('complementary', { name: 'Loose ends' });
     await expect(panel.getByText('Frame_stock and frame_stock differ only in capitals or underscores.')).toBeVisible();
     const unused = panel.getByRole('listitem').filter({ hasText: 'spare_gap is read by nothing.' });
-    await unused.getByRole('button', { name: 'Leave it…' }).click();
+    await unused.getByRole('button', { name: 'Dismiss…' }).click();
     await page.getByLabel('Why it may stay').fill('kept for the second loom');
     await page.getByLabel('Why it may stay').press('Enter');
     await expect(unused).toHaveCount(0);

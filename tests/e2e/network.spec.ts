@@ -121,7 +121,7 @@ test('the map tells what one value reaches, and catches up from there', async ({
   await page.getByRole('dialog').getByRole('button', { name: 'Catch up Reed' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await page.getByRole('combobox', { name: 'Document' }).selectOption('Loom sizes');
-  await page.getByRole('button', { name: 'Catch up it and what takes from it' }).click();
+  await page.getByRole('button', { name: 'Catch up this and all that take from it' }).click();
   await page.getByRole('dialog').getByRole('button', { name: 'Catch up 3 documents' }).click();
   await expect(page.getByRole('dialog')).toBeHidden();
   await expect(page.getByText('behind', { exact: false }).filter({ hasText: /^\d+ behind/ })).toHaveCount(0);
@@ -161,7 +161,7 @@ test('values are handed over from their source; what is taken elsewhere is not d
 
   await valueVerb(page, 'dents', 'Delete');
   await expect(page.getByRole('dialog')).toContainText('dents: taken by');
-  await page.getByRole('button', { name: 'Leave it' }).click();
+  await page.getByRole('button', { name: 'Cancel' }).click();
   await expect(row(page, 'dents')).toBeVisible();
   await open(page, 'Cross rail');
   await expect(row(page, 'end_hole_2')).toContainText('160');

@@ -69,7 +69,7 @@ test('values of a step are read and changed on the solid; the picture is cut ope
     await setFormula(page, 'end_chamfer', '1 mm');
     await expect(footer(page)).toContainText('geometry paused');
     const before = await footer(page).innerText();
-    await page.getByRole('button', { name: 'Go on' }).click();
+    await page.getByRole('button', { name: 'Resume' }).click();
     await expectRegenerated(page);
     await expect.poll(() => footer(page).innerText()).not.toBe(before);
   });

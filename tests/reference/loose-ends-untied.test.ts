@@ -4,7 +4,7 @@
  * there; a tie is right when the value follows every driving value as it did before, whatever its formula looks like.
  */
 import { DocumentValues, findRecord, listDriving, listNamed, type Document, type Parameter } from '@/core/document';
-import { findTies, readState, type PastValues, type Tie } from '@/core/loose-ends';
+import { findTies, LIKELY, readState, type PastValues, type Tie } from '@/core/loose-ends';
 import { demoDocuments, edited } from '../support/demo';
 import { makeRandom } from '../support/random';
 
@@ -20,6 +20,9 @@ interface Untied {
   readonly parameter: Parameter;
   readonly sizes: Sizes;
 }
+
+/** Ties that are more than chance. */
+const likely = (values: DocumentValues, past?: readonly PastValues[]): Tie[] => findTies(values, past).filter(({ confidence }) => confidence >= LIKELY);
 
 /** How many other sizes each document is judged at. */
 const ROUNDS = 6;
@@ -98,7 +101,7 @@ function judgePlain(all: readonly Untied[]): string[] {
   const documents = new Map(all.map(({ original, sizes }) => [sizes, original]));
   return [...documents].flatMap(([sizes, document]) => {
     const values = valuesAt(document, sizes);
-    return findTies(values).map(({ id, formula }) => `${findRecord(document, id, 'parameter')?.name ?? ''} = ${formula}`);
+    return likely(values).map(({ id, formula }) => `${findRecord(document, id, 'parameter')?.name ?? ''} = ${formula}`);
   });
 }
 
@@ -111,7 +114,7 @@ interface Verdict {
 
 function judge(untied: Untied, values: DocumentValues, past: readonly PastValues[]): Verdict {
   const { parameter } = untied;
-  const tie = findTies(values, past).find(({ id }) => id === parameter.id);
+  const tie = likely(values, past).find(({ id }) => id === parameter.id);
   const isSimple = SIMPLE.test(parameter.formula.text);
   return { name: parameter.name, isSimple, tie, isRight: tie !== undefined && followsAlike(untied, tie) };
 }

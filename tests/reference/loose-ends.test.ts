@@ -1,16 +1,18 @@
 /** Loose-end detection against parts labelled by hand (invented): precision and recall, of those that were looked at and of those that were not. */
 import { findRecord } from '@/core/document';
-import { findTies } from '@/core/loose-ends';
-import { buildLabelled, HELD_OUT_PARTS, LABELLED_PARTS, type LabelledPart } from '../support/labelled-parts';
+import { findTies, LIKELY } from '@/core/loose-ends';
+import { buildLabelled, HELD_OUT_PARTS, LABELLED_PARTS, ROUND_PARTS, type LabelledPart } from '../support/labelled-parts';
 
-function judge(parts: readonly LabelledPart[]) {
+function judge(parts: readonly LabelledPart[], least = LIKELY) {
   return parts.map((part) => {
     const { values, past } = buildLabelled(part);
-    const ties = findTies(values, past).map(({ id, to, formula }) => ({
-      name: findRecord(values.document, id, 'parameter')?.name ?? '',
-      to: to.map((target) => findRecord(values.document, target, 'parameter')?.name ?? ''),
-      formula,
-    }));
+    const ties = findTies(values, past)
+      .filter(({ confidence }) => confidence >= least)
+      .map(({ id, to, formula }) => ({
+        name: findRecord(values.document, id, 'parameter')?.name ?? '',
+        to: to.map((target) => findRecord(values.document, target, 'parameter')?.name ?? ''),
+        formula,
+      }));
     const isRight = ({ name, to }: (typeof ties)[number]): boolean => part.loose[name] !== undefined && to.includes(part.loose[name]);
     return {
       part: part.name,
@@ -58,4 +60,18 @@ test('what is missed and what is wrong is known by name', () => {
      },
    ]
   `);
+});
+
+describe('round numbers', () => {
+  const sum = (judged: ReturnType<typeof judge>, of: 'right' | 'wrong' | 'missed'): number => judged.reduce((total, part) => total + part[of].length, 0);
+
+  test('all that should be tied are listed, and most of what is listed should be', () => {
+    const listed = judge(ROUND_PARTS, 0);
+    expect([sum(listed, 'right'), sum(listed, 'wrong'), sum(listed, 'missed')]).toEqual([26, 4, 0]);
+  });
+
+  test('those that are called likely should nearly all be tied', () => {
+    const likely = judge(ROUND_PARTS);
+    expect([sum(likely, 'right'), sum(likely, 'wrong')]).toEqual([12, 1]);
+  });
 });

@@ -254,6 +254,74 @@ export const HELD_OUT_PARTS: readonly LabelledPart[] = [
   },
 ];
 
+/**
+ * Parts with the round numbers that most designs are made of, labelled before the search for them was run. What is labelled here is what is to be
+ * listed at all, likely or not; what else is listed equals a value by chance.
+ */
+export const ROUND_PARTS: readonly LabelledPart[] = [
+  {
+    name: 'Box',
+    driving: { width: '120 mm', depth: '80 mm', t: '3 mm', pitch: '20 mm' },
+    dimensions: { box_w: 'width', box_d: 'depth', wall: '3 mm', hole_spacing: '20 mm', corner: '5 mm', lip: '2 mm' },
+    loose: { wall: 't', hole_spacing: 'pitch' },
+  },
+  {
+    name: 'Lid',
+    driving: { width: '120 mm', t: '3 mm', play: '0.2 mm' },
+    dimensions: { lid_w: '120 mm', rim: '3 mm', rim_height: '8 mm', groove: '0.2 mm', edge: '1 mm' },
+    loose: { lid_w: 'width', rim: 't', groove: 'play' },
+  },
+  {
+    name: 'Bracket',
+    driving: { leg: '60 mm', plate: '6 mm', screw_dia: '5 mm' },
+    dimensions: { foot_length: '60 mm', back_height: 'leg', thickness: '6 mm', hole: '5 mm', hole_inset: '12 mm', bend: '4 mm' },
+    loose: { foot_length: 'leg', thickness: 'plate', hole: 'screw_dia' },
+  },
+  {
+    name: 'Stepped shaft',
+    driving: { dia: '20 mm', seat_dia: '15 mm', seat_length: '12 mm', length: '100 mm' },
+    dimensions: { body: 'dia', left_seat: '15 mm', right_seat: 'seat_dia', left_length: '12 mm', overall: 'length', chamfer: '1 mm', groove: '2 mm' },
+    loose: { left_seat: 'seat_dia', left_length: 'seat_length' },
+  },
+  {
+    name: 'Pulley',
+    driving: { bore: '10 mm', rim_dia: '60 mm', belt: '6 mm' },
+    dimensions: { outer: 'rim_dia', hub: '2 * bore', shaft_hole: '10 mm', groove_width: '6 mm', web: '5 mm', setscrew: '4 mm' },
+    loose: { shaft_hole: 'bore', groove_width: 'belt' },
+  },
+  {
+    name: 'Drawer side',
+    driving: { stock: '12 mm', height: '90 mm', bottom: '6 mm' },
+    dimensions: { side_height: 'height', pin: '12 mm', groove: '6 mm', groove_up: '10 mm', tail_depth: '12 mm' },
+    loose: { pin: 'stock', groove: 'bottom', tail_depth: 'stock' },
+  },
+  {
+    name: 'Flange',
+    driving: { bolt_circle: '80 mm', bolt: '8 mm', flange_thickness: '10 mm', pipe: '40 mm' },
+    dimensions: { circle: '80 mm', bolt_hole: '8 mm', disc: '10 mm', opening: '40 mm', raised_face: '2 mm', fillet: '3 mm' },
+    loose: { circle: 'bolt_circle', bolt_hole: 'bolt', disc: 'flange_thickness', opening: 'pipe' },
+  },
+  {
+    name: 'Peg rail, wider gaps since',
+    driving: { gap: '50 mm', peg: '15 mm', rail: '30 mm' },
+    dimensions: { first: '40 mm', spacing: '40 mm', peg_hole: '15 mm', rail_height: 'rail', end: '20 mm' },
+    changes: [['gap', '40 mm']],
+    loose: { spacing: 'gap', peg_hole: 'peg' },
+  },
+  {
+    name: 'Hinge leaf',
+    driving: { pin_dia: '4 mm', leaf: '2 mm', knuckles: '5' },
+    dimensions: { pin_hole: '4 mm', knuckle_radius: '4 mm', leaf_thickness: '2 mm', leaf_width: '25 mm', screw_hole: '3 mm' },
+    loose: { pin_hole: 'pin_dia', leaf_thickness: 'leaf' },
+  },
+  {
+    name: 'Clamp block',
+    driving: { rod: '16 mm', slit: '2 mm', block: '30 mm', screw: '5 mm' },
+    dimensions: { width: 'block', bore: '16 mm', saw_cut: '2 mm', screw_hole: '5 mm', head_depth: '5 mm', edge: '1 mm' },
+    loose: { bore: 'rod', saw_cut: 'slit', screw_hole: 'screw' },
+  },
+];
+
 export function buildLabelled({ driving, dimensions, changes = [] }: LabelledPart): { readonly values: DocumentValues; readonly past: readonly PastValues[] } {
   const add = (document: Document, edit: Edit): Document => {
     const result = applyEdit(document, edit);

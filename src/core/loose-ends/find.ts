@@ -1,11 +1,14 @@
 /** Everything in a document that a careful designer would look at again, with what can be done about it. */
 import { findBrokenGuards, findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
-import { findNearCircles, findTies, readNumbers, type Known, type PastValues, type Tie } from './untied';
+import { findNearCircles, findTies, LIKELY, readNumbers, type Known, type PastValues, type Tie } from './untied';
 
-export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } & (
-  | { readonly kind: 'untied'; readonly tie: Tie }
-  | { readonly kind: 'unused' | 'look-alike' | 'at-limit' | 'near-circle' | 'silent-guard' | 'broken-guard' | 'behind' }
-);
+export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } &
+  /** `perhaps`: a round number that equals a value, which may be chance. */
+  (
+    | { readonly kind: 'untied'; readonly tie: Tie }
+    | { readonly kind: 'perhaps'; readonly tie: Tie }
+    | { readonly kind: 'unused' | 'look-alike' | 'at-limit' | 'near-circle' | 'silent-guard' | 'broken-guard' | 'behind' }
+  );
 
 export interface Surroundings {
   /** Earlier states, newest first. */
@@ -47,7 +50,7 @@ function untied(values: DocumentValues, past: readonly PastValues[], numbers: re
     const message = tie.hasStayedBehind
       ? `${nameOf(values, tie.id)} = ${shown} was equal to ${tie.formula} and stayed behind when that changed.`
       : `${nameOf(values, tie.id)} = ${shown} is equal to ${tie.formula}, and not tied to it.`;
-    return { kind: 'untied', key: `untied ${tie.id} ${tie.to.join(' ')}`, about: [tie.id, ...tie.to], message, tie };
+    return { kind: tie.confidence < LIKELY ? 'perhaps' : 'untied', key: `untied ${tie.id} ${tie.to.join(' ')}`, about: [tie.id, ...tie.to], message, tie };
   });
 }
 

@@ -1,3 +1,3 @@
 export { findLooseEnds, openLooseEnds, type LooseEnd, type Surroundings } from './find';
 export { searchLooseEnds, type LooseEndSearch } from './search';
-export { findTies, readRevision, readState, type PastValues, type Tie } from './untied';
+export { findTies, LIKELY, readRevision, readState, type PastValues, type Tie } from './untied';

@@ -7,7 +7,7 @@
  * and doubles were raised after labelled parts, and the demo at other sizes, had shown what they miss. What they find of
  * numbers that nobody had looked at is measured in `tests/reference`.
  */
-import { findRecord, listDriving, listNamed, type DocumentValues, type TakenValue } from '../document';
+import { bodyOf, findRecord, listDriving, listNamed, listSteps, sketchesOf, type DocumentValues, type TakenValue } from '../document';
 import { ByValue, isSame } from './by-value';
 
 /** Values by id at some time: in internal units, quantities only. */
@@ -40,8 +40,10 @@ export interface Known {
   readonly isDriving: boolean;
 }
 
-/** Less than this is left to chance. */
-const LEAST_CONFIDENCE = 0.5;
+/** From here on a tie is likely; below, it is as likely to be chance. */
+export const LIKELY = 0.5;
+/** Round numbers that equal a value are told down to here: nobody but the designer knows. */
+const LEAST_CONFIDENCE = 0.3;
 /** Where more sums than these give a number, they give it by chance. */
 const MOST_SUMS = 6;
 /** No sum is as sure as this: see what {@link findSums} gives and what may be added. */
@@ -55,14 +57,20 @@ const RATIOS: readonly (readonly [factor: number, write: (name: string) => strin
   [0.25, (name) => `${name} / 4`],
 ];
 
-/** `past` holds earlier states, newest first. The best tie for each plain number, the surest first. */
+/**
+ * `past` holds earlier states, newest first. The best tie for each plain number, the surest first. Those below {@link LIKELY} are round
+ * numbers that equal a value as it is.
+ */
 export function findTies(values: DocumentValues, past: readonly PastValues[] = [], all: readonly Known[] = readNumbers(values)): Tie[] {
   const targets = all.filter(({ isDriving, value }) => isDriving && value !== 0);
   const states = [sortNow(targets), ...past.map((state) => sortThen(targets, state))];
+  const bodies = bodiesOf(values);
   const ties = all.flatMap((plain) => {
     if (!plain.isLiteral || plain.isTaken) return [];
     const best = findBest(values, plain, states);
-    return best && best.confidence >= LEAST_CONFIDENCE ? [best] : [];
+    if (best && best.confidence >= LIKELY) return [best];
+    const chance = findRoundTie(values, plain, states[0], past, bodies);
+    return chance ? [chance] : [];
   });
   return ties.sort((a, b) => b.confidence - a.confidence);
 }
@@ -208,6 +216,43 @@ function findBest(values: DocumentValues, plain: Known, states: readonly Targets
     for (const { formula, parts, base } of findSums(plain.value, sorted, isPossible)) offer(formula, parts, base);
   }
   return best;
+}
+
+/** A round number equals a value by chance as often as not: what they share decides. */
+function findRoundTie(
+  values: DocumentValues,
+  plain: Known,
+  now: TargetsOfState | undefined,
+  past: readonly PastValues[],
+  bodies: ReadonlyMap<string, ReadonlySet<string>>,
+): Tie | undefined {
+  // Counts and plain factors are alike everywhere.
+  if (plain.dimension === '' || plain.digits === 0) return undefined;
+  const isPossible = judgeTargets(values, plain);
+  const own = bodies.get(plain.id);
+  const ties = (now?.targets.get(plain.dimension)?.equalTo(plain.value) ?? []).filter(isPossible).map((target): Tie => {
+    const changedTogether = past.some((state) => isSame(state.get(plain.id), state.get(target.id) ?? NaN) && !isSame(state.get(plain.id), plain.value));
+    const isNear = own !== undefined && values.sheet.listReaders(target.id).some((reader) => [...(bodies.get(reader) ?? [])].some((body) => own.has(body)));
+    const confidence = 0.35 + (changedTogether ? 0.3 : 0) + (haveCommonWord(plain.name, target.name) ? 0.2 : 0) + (isNear ? 0.1 : 0);
+    return { id: plain.id, formula: target.name, to: [target.id], hasStayedBehind: false, confidence };
+  });
+  return ties.filter(({ confidence }) => confidence >= LEAST_CONFIDENCE).sort((a, b) => b.confidence - a.confidence)[0];
+}
+
+/** The bodies that each value of a step works on, through the steps that build on its sketch as well. */
+function bodiesOf({ document }: DocumentValues): ReadonlyMap<string, ReadonlySet<string>> {
+  const ofStep = new Map<string, Set<string>>();
+  for (const step of listSteps(document)) {
+    const body = bodyOf(step);
+    if (body === undefined) continue;
+    for (const id of [step.id, ...sketchesOf(step)]) ofStep.set(id, (ofStep.get(id) ?? new Set()).add(body));
+  }
+  return new Map(
+    listNamed(document).flatMap((record) => {
+      const bodies = record.type === 'parameter' && record.owner !== undefined ? ofStep.get(record.owner) : undefined;
+      return bodies ? [[record.id, bodies] as const] : [];
+    }),
+  );
 }
 
 interface Sum {

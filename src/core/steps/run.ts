@@ -228,7 +228,7 @@ export class Run {
     const name = findRecord(this.document, id, 'body')?.name ?? 'The body';
     if (!progress) return wait(`${name} is not there yet: a step must start it first.`);
     if ('waitsFor' in progress) return wait(`Waiting on ${progress.waitsFor}.`);
-    if ('usedBy' in progress) return refuse({ message: `${name} was used up by ${progress.usedBy}.`, about: [] });
+    if ('usedBy' in progress) return refuse({ message: `${name} was merged by ${progress.usedBy}.`, about: [] });
     return succeed(progress.state);
   }
 

@@ -14,7 +14,7 @@ interface ModalPageProps {
 }
 
 /** A task that takes the whole page for a while; Escape leaves it. */
-export function ModalPage({ title, onClose, leave = 'Leave it as it is', actions, children }: ModalPageProps) {
+export function ModalPage({ title, onClose, leave = 'Cancel', actions, children }: ModalPageProps) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>

@@ -39,7 +39,7 @@ export function NamePrompt({ label, onAccept }: NamePromptProps) {
           >
             <input name="name" aria-label="Name" required maxLength={120} className="h-7 w-56 rounded-box border border-rule bg-sheet px-1.5" />
             <Button tone="strong" type="submit">
-              Make it
+              Create
             </Button>
           </form>
           {problem !== undefined && <p className="mt-1 text-madder">{problem}</p>}

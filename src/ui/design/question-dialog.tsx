@@ -31,7 +31,7 @@ export function QuestionDialog() {
         ))}
         <span className="flex-1" />
         <Dialog.Close asChild>
-          <Button tone="strong">Leave it</Button>
+          <Button tone="strong">Cancel</Button>
         </Dialog.Close>
       </div>
     </TaskDialog>

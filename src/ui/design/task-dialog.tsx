@@ -36,7 +36,7 @@ interface TaskVerbsProps {
   readonly onAccept: () => void;
 }
 
-/** How a task ends: done, or left. */
+/** How a task ends: done, or cancelled. */
 export function TaskVerbs({ label, isDisabled = false, onAccept }: TaskVerbsProps) {
   return (
     <div className="mt-3 flex gap-2">
@@ -44,7 +44,7 @@ export function TaskVerbs({ label, isDisabled = false, onAccept }: TaskVerbsProp
         {label}
       </Button>
       <Dialog.Close asChild>
-        <Button>Leave it</Button>
+        <Button>Cancel</Button>
       </Dialog.Close>
     </div>
   );

@@ -1,8 +1,9 @@
 'use client';
-import { useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState, type RefObject } from 'react';
 import { slotOf, takenNames, tryFormula, type DocumentValues, type TriedFormula } from '@/core/document';
 import { ANY_SLOT, checkName, type Slot } from '@/core/formula';
 import type { Repair } from '@/core/kit';
+import { Above } from '../design/above';
 import { linkOneEdit, listNear } from '../links/link-draft';
 import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
@@ -123,11 +124,12 @@ export function FormulaBox(props: FormulaBoxProps) {
       <div ref={host} className={`rounded-box border bg-sheet ${isWrong ? 'border-madder' : 'border-indigo'}`} />
       {isFocused && text.trim() !== '' && (
         <LiveCheck
+          anchor={host}
           check={check}
           refusal={refusal}
           remark={check.tried && props.remarkOn?.(check.tried.value)}
-          onKeep={() => setRefusal(props.onAccept(text, 'stay', plainAs))}
-          onLeave={props.onCancel}
+          onConfirm={() => setRefusal(props.onAccept(text, 'stay', plainAs))}
+          onCancel={props.onCancel}
           onPlainAs={setPlainAs}
           onReference={() => workspace.setState((state) => ({ showsReference: !state.showsReference }))}
           onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)}
@@ -138,23 +140,21 @@ export function FormulaBox(props: FormulaBoxProps) {
 }
 
 interface LiveCheckProps {
+  readonly anchor: RefObject<HTMLElement | null>;
   readonly check: Check;
   readonly refusal: string | undefined;
   readonly remark: string | undefined;
-  readonly onKeep: () => void;
-  readonly onLeave: () => void;
+  readonly onConfirm: () => void;
+  readonly onCancel: () => void;
   readonly onPlainAs: (reading: PlainReading) => void;
   readonly onReference: () => void;
   readonly onRepair: (repair: Repair) => void;
 }
 
-function LiveCheck({ check, refusal, remark, onKeep, onLeave, onPlainAs, onReference, onRepair }: LiveCheckProps) {
+function LiveCheck({ anchor, check, refusal, remark, onConfirm, onCancel, onPlainAs, onReference, onRepair }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
   return (
-    <div
-      className="absolute bottom-full left-0 z-40 mb-1 w-max max-w-full min-w-52 rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box"
-      aria-live="polite"
-    >
+    <Above anchor={anchor} className="rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box">
       {problem === undefined ? (
         <span className="font-mono tabular-nums">
           = {check.tried?.shown}
@@ -164,8 +164,8 @@ function LiveCheck({ check, refusal, remark, onKeep, onLeave, onPlainAs, onRefer
         <span className="text-madder">{problem}</span>
       )}
       <span className="float-right ml-3 flex gap-2 text-walnut-soft">
-        {problem === undefined && <SoftVerb label="keep" title="Enter" onPress={onKeep} />}
-        <SoftVerb label="leave" title="Escape" onPress={onLeave} />
+        {problem === undefined && <SoftVerb label="accept" title="Enter" onPress={onConfirm} />}
+        <SoftVerb label="cancel" title="Escape" onPress={onCancel} />
         <SoftVerb label="formulas" title="The formula language" onPress={onReference} />
       </span>
       {problem === undefined && remark !== undefined && <span className="mt-1 block text-walnut-soft">{remark}</span>}
@@ -196,7 +196,7 @@ function LiveCheck({ check, refusal, remark, onKeep, onLeave, onPlainAs, onRefer
           <span className="self-center text-xs text-walnut-soft">Alt Enter takes the first</span>
         </span>
       )}
-    </div>
+    </Above>
   );
 }
 

@@ -96,7 +96,7 @@ function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
           onChange={(event) => setMessage(event.target.value)}
         />
         <select
-          aria-label="How grave it is"
+          aria-label="Severity"
           className="h-7 rounded-box border border-rule bg-sheet"
           value={severity}
           onChange={(event) => setSeverity(event.target.value === 'warning' ? 'warning' : 'error')}
@@ -119,7 +119,7 @@ function GuardForm({ guard, onDone }: { guard?: Guard; onDone: () => void }) {
             Delete
           </Button>
         )}
-        <Button onClick={onDone}>Leave it</Button>
+        <Button onClick={onDone}>Cancel</Button>
         {refusal !== undefined && (
           <span role="alert" className="text-madder">
             {refusal}

@@ -126,7 +126,7 @@ export function Ledger() {
           </div>
         </RowMenu>
         {flat ? (
-          flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value is so.</p>
+          flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value matches.</p>
         ) : (
           <>
             <AddStep />

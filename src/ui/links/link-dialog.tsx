@@ -141,7 +141,7 @@ function ValueChoice({ draft, problems, onChange }: { draft: LinkDraft; problems
       {draft.source.unsavedEdits > 0 && (
         <p className="border-b border-weld bg-weld-wash px-3 py-1">
           {draft.source.name} has {draft.source.unsavedEdits} edits that are in no revision yet; others see it as of revision {draft.source.revision}.
-          {draft.source.notSaved.length > 0 && ` Not to be had before it is saved: ${draft.source.notSaved.join(', ')}.`}
+          {draft.source.notSaved.length > 0 && ` Not saved yet, so not offered: ${draft.source.notSaved.join(', ')}.`}
         </p>
       )}
       <div className="min-h-0 flex-1 overflow-y-auto">
@@ -149,7 +149,7 @@ function ValueChoice({ draft, problems, onChange }: { draft: LinkDraft; problems
           <thead>
             <tr className="text-left text-walnut-soft">
               <th className="w-8 px-3 py-1">
-                <span className="sr-only">Take it</span>
+                <span className="sr-only">Link</span>
               </th>
               <th className="px-2 py-1 font-semibold">Value</th>
               <th className="px-2 py-1 text-right font-semibold">Now</th>

@@ -10,6 +10,7 @@ import { editOrAsk } from '../state/removal';
 
 const HEADINGS: Readonly<Record<LooseEnd['kind'], string>> = {
   untied: 'Numbers that should follow a value',
+  perhaps: 'Round numbers that equal a value, perhaps by chance',
   behind: 'Values that are behind',
   'broken-guard': 'Guards that are broken',
   'near-circle': 'Ties that would make a circle',
@@ -28,18 +29,17 @@ export function LooseEndsPanel() {
   const workspace = useWorkspaceStore();
   const ends = useWorkspace((state) => state.looseEnds);
   const close = (): void => workspace.setState({ showsLooseEnds: false });
-  const sure = ends.filter((end) => end.kind === 'untied' && end.tie.confidence >= SURE);
-  const kinds = (Object.keys(HEADINGS) as LooseEnd['kind'][]).filter((kind) => ends.some((end) => end.kind === kind));
+  const sure = ends.filter((end): end is UntiedEnd => end.kind === 'untied' && end.tie.confidence >= SURE);
+  const certain = ends.filter(({ kind }) => kind !== 'perhaps');
+  const perhaps = ends.filter(({ kind }) => kind === 'perhaps');
+  const kinds = (Object.keys(HEADINGS) as LooseEnd['kind'][]).filter((kind) => certain.some((end) => end.kind === kind));
   return (
     <aside aria-label="Loose ends" className="h-72 max-h-[55%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2">
       <header className="flex items-center gap-2">
         <h2 className="font-semibold">Loose ends</h2>
         <span className="flex-1" />
         {sure.length > 1 && (
-          <Button
-            className="h-6"
-            onClick={() => session.edit({ type: 'batch', edits: sure.flatMap((end) => (end.kind === 'untied' ? [tieEdit(session.document, end)] : [])) })}
-          >
+          <Button className="h-6" onClick={() => session.edit({ type: 'batch', edits: sure.map((end) => tieEdit(session.document, end)) })}>
             Tie the {sure.length} that are sure
           </Button>
         )}
@@ -47,19 +47,35 @@ export function LooseEndsPanel() {
           Close
         </Button>
       </header>
-      {ends.length === 0 && <p className="mt-2 text-walnut-soft">None: every number that looks like a value follows it, and every value is read.</p>}
+      {certain.length === 0 && (
+        <p className="mt-2 text-walnut-soft">
+          {perhaps.length === 0 ? 'None: no plain number equals a value, and every value is read.' : 'Nothing that is likely. Every value is read.'}
+        </p>
+      )}
       {kinds.map((kind) => (
         <section key={kind} className="mt-2">
           <h3 className="text-walnut-soft">{HEADINGS[kind]}</h3>
           <ul>{ends.map((end) => end.kind === kind && <End key={end.key} end={end} />)}</ul>
         </section>
       ))}
+      {perhaps.length > 0 && (
+        <details className="mt-2" open={certain.length === 0}>
+          <summary className="text-walnut-soft">
+            {HEADINGS.perhaps}: {perhaps.length}
+          </summary>
+          <ul>
+            {perhaps.map((end) => (
+              <End key={end.key} end={end} />
+            ))}
+          </ul>
+        </details>
+      )}
       <Dismissed />
     </aside>
   );
 }
 
-type UntiedEnd = Extract<LooseEnd, { readonly kind: 'untied' }>;
+type UntiedEnd = Extract<LooseEnd, { readonly tie: unknown }>;
 
 function tieEdit(document: Parameters<typeof meantNames>[0], { tie }: UntiedEnd): EditOf<'parameter.setFormula'> {
   return { type: 'parameter.setFormula', id: tie.id, formula: { text: tie.formula, names: meantNames(document, tie.formula) } };
@@ -78,7 +94,7 @@ function End({ end }: { end: LooseEnd }) {
       <button type="button" className="min-w-0 flex-1 text-left hover:underline" onClick={() => goToRow(workspace, first)}>
         {end.message}
       </button>
-      {end.kind === 'untied' && (
+      {'tie' in end && (
         <>
           <span className="text-walnut-soft" title="How sure this is">
             {Math.round(end.tie.confidence * 100)} %
@@ -113,7 +129,7 @@ function End({ end }: { end: LooseEnd }) {
         />
       ) : (
         <Button tone="quiet" className="h-6" onClick={() => setDismissing(true)}>
-          Leave it…
+          Dismiss…
         </Button>
       )}
     </li>

@@ -146,7 +146,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
       {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}
-      {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up it and what takes from it</Button>}
+      {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up this and all that take from it</Button>}
     </p>
   );
 }

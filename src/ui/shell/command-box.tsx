@@ -127,7 +127,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
             },
           },
           {
-            name: session.store.getState().isPaused ? 'Let the geometry go on' : 'Pause the geometry',
+            name: session.store.getState().isPaused ? 'Resume the geometry' : 'Pause the geometry',
             run: () => session.geometry.setPaused(!session.store.getState().isPaused),
           },
         ]

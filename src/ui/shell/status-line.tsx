@@ -10,7 +10,7 @@ export function StatusLine() {
   const document = useSessionState((state) => state.document);
   const regeneration = useSessionState((state) => state.regeneration);
   const regenerated = useSessionState((state) => state.regenerated);
-  const looseEnds = useWorkspace((state) => state.looseEnds.length);
+  const looseEnds = useWorkspace((state) => state.looseEnds.filter(({ kind }) => kind !== 'perhaps').length);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const isPaused = useSessionState((state) => state.isPaused);
   const version = useSessionState((state) => state.version);
@@ -33,7 +33,7 @@ export function StatusLine() {
             {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing, warned)}
           </span>
           <button type="button" className="rounded-box px-1.5 hover:bg-flax-deep" onClick={() => session.geometry.setPaused(!isPaused)}>
-            {isPaused ? 'Go on' : regeneration === 'running' ? 'Stop' : 'Pause'}
+            {isPaused ? 'Resume' : regeneration === 'running' ? 'Stop' : 'Pause'}
           </button>
         </>
       )}

@@ -201,6 +201,8 @@ export class DocumentSession {
       if (!this.sending) void this.fetchMissing();
       void this.refreshStanding();
       void this.flush();
+      // A file that could not be fetched can be now.
+      if (this.store.getState().regenerated?.steps.some(({ status }) => status === 'waiting')) this.geometry.regenerate();
       return;
     }
     if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();

@@ -23,7 +23,7 @@ export function editOrAsk(session: DocumentSession, workspace: WorkspaceStore, t
       title: `${title}?`,
       words: 'Other documents take what would go. They keep the value that they have until they catch up, and have an error then.',
       lines,
-      answers: [{ label: 'Go on all the same', run: go }],
+      answers: [{ label: 'Continue', run: go }],
     },
   });
 }

@@ -42,7 +42,7 @@ export function FaceVerbs({ body, face, onDone }: { body: string; face: string; 
       >
         Sketch on it
       </Button>
-      <Button tone="quiet" className="h-6 px-1" aria-label="Let go of the face" onClick={onDone}>
+      <Button tone="quiet" className="h-6 px-1" aria-label="Clear the selection" onClick={onDone}>
         ×
       </Button>
     </div>

@@ -130,7 +130,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
         <Button tone="strong" type="submit" disabled={!measure || nameProblem !== undefined}>
           Measure
         </Button>
-        <Button onClick={onClose}>Leave it</Button>
+        <Button onClick={onClose}>Cancel</Button>
       </span>
     </form>
   );
