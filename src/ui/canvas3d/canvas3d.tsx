@@ -2,6 +2,7 @@
 import { createContext, useCallback, useEffect, useMemo, useRef } from 'react';
 import type { Point3 } from '@/core/geometry';
 import { Button } from '../design/button';
+import { placeLabels } from '../design/place-labels';
 import { createViewport, type Viewport, type ViewName } from './viewport';
 import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
@@ -45,6 +46,9 @@ export interface SpaceLabel {
   readonly shift: number;
   readonly content: React.ReactNode;
 }
+
+/** Room between labels and the edge of the picture, in pixels. */
+const EDGE = 6;
 
 /** The pixels of a place as it is seen now; for what stands in labels. */
 export type ToScreen = (place: Point3) => readonly [number, number] | undefined;
@@ -105,16 +109,21 @@ export function Canvas3d({
   useEffect(() => {
     // Labels follow the picture outside React: each drawn frame moves them.
     const place = (): void => {
-      for (const label of labels) {
+      const drawn = labels.map((label) => {
         const [box, lead] = ['label', 'lead'].map((part) => layer.current?.querySelector<HTMLElement>(`[data-${part}="${CSS.escape(label.key)}"]`));
         const at = viewport.current?.project(label.at);
-        const from = label.from && viewport.current?.project(label.from);
-        if (box) {
-          box.style.display = at ? '' : 'none';
-          if (at) box.style.transform = `translate(${at[0]}px, ${at[1] + label.shift}px) translate(-50%, -50%)`;
-        }
-        if (lead && at && from)
-          for (const [name, value] of Object.entries({ x1: from[0], y1: from[1], x2: at[0], y2: at[1] })) lead.setAttribute(name, `${value}`);
+        if (box) box.style.display = at ? '' : 'none';
+        return { box, lead, at, from: (label.from && viewport.current?.project(label.from)) ?? at, shift: label.shift };
+      });
+      const seen = drawn.flatMap(({ box, at, ...rest }) => (box && at ? { box, at, ...rest } : []));
+      // All are measured before any is moved.
+      const wishes = seen.map(({ box, at: [x, y], shift }) => ({ at: [x, y + shift] as const, width: box.offsetWidth, height: box.offsetHeight }));
+      const { clientWidth = 0, clientHeight = 0 } = layer.current ?? {};
+      const places = placeLabels(wishes, { left: EDGE, top: EDGE, right: clientWidth - EDGE, bottom: clientHeight - EDGE });
+      for (const [i, { box, lead, from }] of seen.entries()) {
+        const [x, y] = places[i] ?? [0, 0];
+        box.style.transform = `translate(${x}px, ${y}px) translate(-50%, -50%)`;
+        for (const [name, value] of Object.entries({ x1: from?.[0], y1: from?.[1], x2: x, y2: y })) lead?.setAttribute(name, `${value ?? 0}`);
       }
     };
     viewport.current?.onDraw(place);
@@ -154,7 +163,9 @@ export function Canvas3d({
       <ToScreenContext.Provider value={toScreen}>
         <div ref={layer} className="pointer-events-none absolute inset-0 overflow-hidden">
           <svg className="absolute inset-0 h-full w-full" aria-hidden="true">
-            {labels.map(({ key, from }) => from && <line key={key} data-lead={key} stroke="var(--orchil)" strokeWidth={1.2} />)}
+            {labels.map(({ key }) => (
+              <line key={key} data-lead={key} stroke="var(--orchil)" strokeWidth={1.2} />
+            ))}
           </svg>
           {labels.map(({ key, content }) => (
             <div key={key} data-label={key} className="pointer-events-auto absolute top-0 left-0">

@@ -64,6 +64,20 @@ export function ReportPage({ id }: { id: string }) {
   return <Report {...loaded.value} />;
 }
 
+/** What of the solid a report leaves out, if anything. */
+function WhatIsShown({ revision, unsaved, isBuilt }: { revision: number; unsaved: number; isBuilt: boolean }) {
+  if (isBuilt && unsaved === 0) return null;
+  const edits = `${unsaved} edit${unsaved === 1 ? '' : 's'}`;
+  const words = isBuilt
+    ? `The picture and the masses are those of revision ${revision}; ${edits} since ${unsaved === 1 ? 'is' : 'are'} not in them.`
+    : `This report has no picture and no masses: ${unsaved > 0 ? 'they are made when a revision is saved' : `the solid of revision ${revision} is not built yet`}.`;
+  return (
+    <p role="note" className="mb-3 text-weld">
+      {words}
+    </p>
+  );
+}
+
 function Report({ reply, revision, picture, bodies }: Loaded) {
   const { document, project } = reply;
   const values = useMemo(() => valuesAsPublished(document, revision?.values ?? {}), [document, revision]);
@@ -88,6 +102,7 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
           Print, or save as PDF
         </Button>
       </header>
+      {document.kind === 'part' && <WhatIsShown revision={reply.revision} unsaved={unsaved} isBuilt={bodies.length > 0} />}
       {picture && picture.bodies.length > 0 && <ReportPicture picture={picture} document={document} />}
       {bodies.length > 0 && <Bodies bodies={bodies} />}
       <h2 className="mt-4 mb-1 text-lg font-semibold">Driving values</h2>

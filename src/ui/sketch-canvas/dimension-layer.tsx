@@ -4,6 +4,7 @@ import { findAny, findRecord, isNamed, listRecords, type SketchDimension } from 
 import type { SolvedSketch } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
+import { placeLabels } from '../design/place-labels';
 import { drawDimension } from './dimension-figure';
 import { toScreen, type SketchView } from './sketch-view';
 
@@ -19,27 +20,41 @@ interface DimensionLayerProps {
   readonly onOpen: (dimension: SketchDimension) => void;
 }
 
+/** Height of a text, and what is kept free at the edges of the canvas and under its tools, in pixels. */
+const TEXT_HEIGHT = 22;
+const EDGE = 4;
+const STRIP_HEIGHT = 66;
+
 /** Dimensions: witness lines, dimension lines and texts. */
 export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen }: DimensionLayerProps) {
   const session = useSession();
   const mode = useWorkspace((state) => state.dimensionText);
   const selected = useWorkspace((state) => state.selected);
+  const texts = listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => {
+    const at = moved?.id === dimension.id ? moved.at : dimension.at;
+    const parameter = findRecord(session.document, dimension.parameter, 'parameter');
+    const shown = session.values.show(dimension.parameter);
+    const reads = describe(dimension, solved);
+    const value = dimension.isReference === true ? `(${reads})` : prettyUnit(shown?.shown ?? '') || 'error';
+    const prefix = dimension.kind === 'diameter' ? '⌀ ' : dimension.kind === 'radius' ? 'R ' : '';
+    const text = prefix + (mode === 'name' ? (parameter?.name ?? '') : mode === 'formula' ? (parameter?.formula.text ?? '') : value);
+    const wish = { at: toScreen(view, [at[0], at[1]]), width: text.length * 7.3 + 10, height: TEXT_HEIGHT, isHeld: moved?.id === dimension.id };
+    return { dimension, at, parameter, shown, reads, text, wish };
+  });
+  const places = placeLabels(
+    texts.map(({ wish }) => wish),
+    { left: EDGE, top: STRIP_HEIGHT, right: view.widthPx - EDGE, bottom: view.heightPx - EDGE },
+  );
   return (
     <g>
-      {listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => {
-        const at = moved?.id === dimension.id ? moved.at : dimension.at;
+      {texts.map(({ dimension, at, parameter, shown, reads, text, wish }, index) => {
         const figure = drawDimension(shape, { ...dimension, at: [at[0], at[1]] });
-        const parameter = findRecord(session.document, dimension.parameter, 'parameter');
-        const shown = session.values.show(dimension.parameter);
         const isWrong = (shown?.diagnostics.length ?? 0) > 0 || conflicting.has(dimension.id);
         const isSelected = selected === dimension.parameter;
         const colour = isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : shown?.isLiteral === true ? 'var(--walnut)' : 'var(--indigo)';
-        const reads = describe(dimension, solved);
-        const value = dimension.isReference === true ? `(${reads})` : prettyUnit(shown?.shown ?? '') || 'error';
-        const text = mode === 'name' ? (parameter?.name ?? '') : mode === 'formula' ? (parameter?.formula.text ?? '') : value;
-        const [tx, ty] = toScreen(view, [at[0], at[1]]);
-        const width = text.length * 7.3 + 10;
-        const prefix = dimension.kind === 'diameter' ? '⌀ ' : dimension.kind === 'radius' ? 'R ' : '';
+        const [tx, ty] = places[index] ?? wish.at;
+        const { width } = wish;
+        const isAside = Math.hypot(tx - wish.at[0], ty - wish.at[1]) > 1;
         return (
           <g key={dimension.id} stroke={colour} fill="none">
             {figure.witness.map(([a, b], i) => {
@@ -52,10 +67,12 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
               const [x, y] = toScreen(view, end);
               return <line key={i} x1={x - 3.5} y1={y + 3.5} x2={x + 3.5} y2={y - 3.5} strokeWidth={1.4} />;
             })}
+            {/* A text that had to give way is tied to where it belongs. */}
+            {isAside && <line x1={wish.at[0]} y1={wish.at[1]} x2={tx} y2={ty} strokeWidth={0.7} opacity={0.6} />}
             <g
               role="button"
               tabIndex={0}
-              aria-label={`Dimension ${parameter?.name ?? ''}, ${prefix}${text}`}
+              aria-label={`Dimension ${parameter?.name ?? ''}, ${text}`}
               className="cursor-pointer"
               onPointerDown={(event) => onPress(dimension, event)}
               onDoubleClick={() => onOpen(dimension)}
@@ -65,10 +82,10 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
             >
               <title>{`${parameter?.name ?? ''} = ${dimension.isReference === true ? 'measured' : (parameter?.formula.text ?? '')}; on the shape ${reads}${readsOf(session, dimension.parameter)}`}</title>
               <rect
-                x={tx - (width + prefix.length * 7) / 2}
-                y={ty - 11}
-                width={width + prefix.length * 7}
-                height={22}
+                x={tx - width / 2}
+                y={ty - TEXT_HEIGHT / 2}
+                width={width}
+                height={TEXT_HEIGHT}
                 rx={4}
                 fill="var(--linen)"
                 stroke={isSelected ? colour : 'none'}
@@ -84,7 +101,7 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 fontStyle={dimension.isReference === true ? 'italic' : undefined}
                 fontWeight={shown?.isLiteral === true ? 400 : 550}
               >
-                {prefix + text}
+                {text}
               </text>
             </g>
           </g>

@@ -1,0 +1,58 @@
+/** Labels of a picture, so that each can be read: none over another, none beyond the edge. Pure; pixels, y down. */
+
+export type Pixel = readonly [x: number, y: number];
+
+export interface WishedLabel {
+  /** Where its middle would be best. */
+  readonly at: Pixel;
+  readonly width: number;
+  readonly height: number;
+  /** It is being put there by hand: the others give way. */
+  readonly isHeld?: boolean;
+}
+
+export interface Room {
+  readonly left: number;
+  readonly top: number;
+  readonly right: number;
+  readonly bottom: number;
+}
+
+/** Between two labels, in pixels. */
+const GAP = 3;
+const STEP: Pixel = [22, 12];
+/** How far labels are moved at most, in steps. */
+const REACH = 14;
+
+/** The places around one, nearest first; where two are as near, below comes first. */
+const AROUND: readonly Pixel[] = Array.from({ length: 2 * REACH + 1 }, (_, i) => i - REACH)
+  .flatMap((across) => Array.from({ length: 2 * REACH + 1 }, (_, j): Pixel => [across * STEP[0], (j - REACH) * STEP[1]]))
+  .sort((a, b) => Math.hypot(...a) - Math.hypot(...b) || b[1] - a[1] || b[0] - a[0]);
+
+/** Where the middles of the labels go: where they are wished, or as near to that as there is room. One for which there is none stays. */
+export function placeLabels(labels: readonly WishedLabel[], room: Room): Pixel[] {
+  const placed = new Map<WishedLabel, Pixel>();
+  for (const label of [...labels].sort((a, b) => Number(b.isHeld === true) - Number(a.isHeld === true))) {
+    const free = label.isHeld === true ? label.at : findFree(label, placed, room);
+    placed.set(label, free ?? within(label, label.at, room));
+  }
+  return labels.map((label) => placed.get(label) ?? label.at);
+}
+
+function findFree(label: WishedLabel, placed: ReadonlyMap<WishedLabel, Pixel>, room: Room): Pixel | undefined {
+  const [x, y] = within(label, label.at, room);
+  for (const [dx, dy] of AROUND) {
+    const at = within(label, [x + dx, y + dy], room);
+    if (![...placed].some(([other, there]) => overlap(label, at, other, there))) return at;
+  }
+  return undefined;
+}
+
+function within({ width, height }: WishedLabel, [x, y]: Pixel, { left, top, right, bottom }: Room): Pixel {
+  const clamp = (value: number, least: number, most: number): number => Math.max(least, Math.min(value, most));
+  return [clamp(x, left + width / 2, right - width / 2), clamp(y, top + height / 2, bottom - height / 2)];
+}
+
+function overlap(a: WishedLabel, [ax, ay]: Pixel, b: WishedLabel, [bx, by]: Pixel): boolean {
+  return Math.abs(ax - bx) < (a.width + b.width) / 2 + GAP && Math.abs(ay - by) < (a.height + b.height) / 2 + GAP;
+}
