@@ -28,7 +28,7 @@ export function findBadSize(document: Document, sketch: string, values: Document
 const SMALLEST = 1e-6;
 
 /** Undefined when the sketch is solved. */
-export function describeSolution(document: Document, solution: SketchSolution, values: DocumentValues): StepProblem | undefined {
+export function describeSolution(document: Document, sketch: string, solution: SketchSolution, values: DocumentValues): StepProblem | undefined {
   if (solution.invalid.length > 0) {
     return { message: 'A constraint or dimension does not fit the geometry that it is on.', about: solution.invalid };
   }
@@ -37,9 +37,28 @@ export function describeSolution(document: Document, solution: SketchSolution, v
     return { message: `These cannot hold together: ${names.join(', ')}.`, about: solution.conflicting };
   }
   if (solution.status === 'not-converged') {
-    return { message: 'No shape was found that meets the dimensions without turning something over; the last shape is kept.', about: [] };
+    const turning = findTurning(document, sketch, values);
+    const why = turning.map(({ words }) => words).join(', ');
+    return {
+      message: why === '' ? `${NO_SHAPE} without turning something over; the last shape is kept.` : `${NO_SHAPE}: ${why}. The last shape is kept.`,
+      about: turning.map(({ id }) => id),
+    };
   }
   return undefined;
+}
+
+const NO_SHAPE = 'No shape was found that meets the dimensions';
+
+/** Horizontal and vertical dimensions across one line that leave it no length, or turn it over: where a shape is not found, they are why. */
+function findTurning(document: Document, sketch: string, values: DocumentValues): { readonly id: string; readonly words: string }[] {
+  const lines = listRecords(document, `${sketch}/entities`, 'line');
+  return listRecords(document, `${sketch}/constraints`, 'dimension').flatMap(({ id, kind, on, parameter, isReference }) => {
+    const millimetres = toMillimetres(values.sheet.readNumber(parameter));
+    if ((kind !== 'horizontal' && kind !== 'vertical') || isReference === true || !(millimetres < SMALLEST)) return [];
+    const isOfLine = lines.some((line) => on.includes(line.id) || (on.includes(line.start) && on.includes(line.end)));
+    const said = nameConstraint(document, id, values);
+    return isOfLine ? [{ id, words: `${said} ${millimetres > -SMALLEST ? 'leaves its line no length' : 'would turn its line over'}` }] : [];
+  });
 }
 
 /** `rail_gap = 21 mm`, or `horizontal`. */

@@ -139,7 +139,7 @@ export class Run {
     if (waiting) {
       return { id: step.id, status: 'waiting', problem: { message: `Waiting on ${waiting.name}.`, about: [waiting.id] }, sketch: result.solved, isFromCache };
     }
-    const problem = describeSolution(this.document, result.solution, this.values);
+    const problem = describeSolution(this.document, step.id, result.solution, this.values);
     if (problem) return { id: step.id, status: 'failed', problem, sketch: result.solved, isFromCache };
     this.sketches.set(step.id, result);
     return { id: step.id, status: 'done', sketch: result.solved, isFromCache, ...(result.warnings.length > 0 ? { warnings: result.warnings } : {}) };

@@ -180,6 +180,14 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
           focus: () => {
             focusedAt = performance.now();
           },
+          // The first press into a field selects what stands there, as Tab does: it is a proposal, or is about to be replaced.
+          mousedown: (event, v) => {
+            if (!port.isField || v.hasFocus) return false;
+            event.preventDefault();
+            v.focus();
+            v.dispatch({ selection: { anchor: 0, head: v.state.doc.length } });
+            return true;
+          },
         }),
         EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
         EditorView.contentAttributes.of({ 'aria-label': port.label, role: 'textbox', 'aria-multiline': 'false', spellcheck: 'false' }),

@@ -18,6 +18,7 @@ interface DimensionLayerProps {
   readonly moved: { readonly id: string; readonly at: Place } | undefined;
   readonly onPress: (dimension: SketchDimension, event: React.PointerEvent) => void;
   readonly onOpen: (dimension: SketchDimension) => void;
+  readonly onDelete: (dimension: SketchDimension) => void;
 }
 
 /** Height of a text, and what is kept free at the edges of the canvas and under its tools, in pixels. */
@@ -26,7 +27,7 @@ const EDGE = 4;
 const STRIP_HEIGHT = 66;
 
 /** Dimensions: witness lines, dimension lines and texts. */
-export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen }: DimensionLayerProps) {
+export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen, onDelete }: DimensionLayerProps) {
   const session = useSession();
   const mode = useWorkspace((state) => state.dimensionText);
   const selected = useWorkspace((state) => state.selected);
@@ -78,6 +79,9 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
               onDoubleClick={() => onOpen(dimension)}
               onKeyDown={(event) => {
                 if (event.key === 'Enter' || event.key === 'F2') onOpen(dimension);
+                else if (event.key === 'Delete' || event.key === 'Backspace') onDelete(dimension);
+                else return;
+                event.preventDefault();
               }}
             >
               <title>{`${parameter?.name ?? ''} = ${dimension.isReference === true ? 'measured' : (parameter?.formula.text ?? '')}; on the shape ${reads}${readsOf(session, dimension.parameter)}`}</title>

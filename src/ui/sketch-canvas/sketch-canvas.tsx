@@ -274,6 +274,10 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
               moved={moved}
               onPress={onPressLabel}
               onOpen={tools.setOpen}
+              onDelete={({ id }) => {
+                tools.removeAll([id]);
+                host.current?.focus();
+              }}
             />
             <DraftLayer view={view} shape={shape} draw={tools.draw} snap={snap} />
             {cursor && <KeyCursor view={view} at={cursor} />}

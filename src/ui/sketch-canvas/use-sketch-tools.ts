@@ -291,6 +291,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
     },
 
     remove: (): void => remove(selected),
+    removeAll: remove,
 
     copy: (): void => setWord(copySelection(context(), selected) ? 'Copied.' : 'Select what to copy.'),
     paste: (): void => {

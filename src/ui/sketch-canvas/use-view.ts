@@ -7,13 +7,16 @@ import { fitView, zoomAt, type SketchView } from './sketch-view';
 
 /**
  * The window on the sketch plane: fitted when the canvas gets its first size, and when the plane turns out to lie
- * elsewhere than it was thought to (`plane` tells one from another); zoomed by the wheel.
+ * elsewhere than it was thought to (`plane` tells one from another), but never under the hand of somebody who has begun to work in it;
+ * zoomed by the wheel.
  */
 export function useView(sketch: string, plane: string, shape: DrawnShape, corners: readonly Place[]) {
   const session = useSession();
   const host = useRef<HTMLDivElement>(null);
   const [view, setView] = useState<SketchView>();
   const latest = useRef({ shape, sketch, corners });
+  /** The sketch that was pressed into, typed into or zoomed. */
+  const touched = useRef<string>(undefined);
   useEffect(() => {
     latest.current = { shape, sketch, corners };
   });
@@ -22,7 +25,10 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     // The size of the canvas is the browser's; the first size also chooses what is in view.
     const element = host.current;
     if (!element) return undefined;
-    let isFitted = false;
+    let isFitted = touched.current === sketch;
+    const touch = (): void => {
+      touched.current = latest.current.sketch;
+    };
     const fit = (): void => {
       const { clientWidth, clientHeight } = element;
       if (clientWidth === 0) return;
@@ -40,15 +46,18 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     element.focus();
     const onWheel = (event: WheelEvent): void => {
       event.preventDefault();
+      touch();
       const box = element.getBoundingClientRect();
       setView((before) => before && zoomAt(before, [event.clientX - box.left, event.clientY - box.top], Math.exp(-event.deltaY * 0.0015)));
     };
     element.addEventListener('wheel', onWheel, { passive: false });
+    for (const kind of ['pointerdown', 'keydown']) element.addEventListener(kind, touch, true);
     return () => {
       observer.disconnect();
       element.removeEventListener('wheel', onWheel);
+      for (const kind of ['pointerdown', 'keydown']) element.removeEventListener(kind, touch, true);
     };
-  }, [session, plane]);
+  }, [session, sketch, plane]);
 
   return { host, view, setView };
 }

@@ -1,5 +1,6 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
+import { useRef } from 'react';
 import { listRecords, type Document, type StepType } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { copiedSteps } from '../state/step-verbs';
@@ -70,6 +71,8 @@ export function AddStep() {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);
+  /** What was chosen: it is done once the menu has let go of the focus. */
+  const chosen = useRef<() => void>(undefined);
   if (document.kind !== 'part') return null;
   return (
     <div className="flex h-9 items-center pl-6">
@@ -79,8 +82,14 @@ export function AddStep() {
           <DropdownMenu.Content
             align="start"
             className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-104 columns-2 gap-0 overflow-y-auto rounded-box border border-rule bg-sheet py-1 shadow-box"
-            // The panel of the new step has the focus.
-            onCloseAutoFocus={(event) => event.preventDefault()}
+            onCloseAutoFocus={(event) => {
+              const run = chosen.current;
+              chosen.current = undefined;
+              if (!run) return;
+              // The panel of the new step has the focus.
+              event.preventDefault();
+              run();
+            }}
           >
             {STEP_OFFERS.map((group, at) => (
               <DropdownMenu.Group key={group[0]?.type} className={`break-inside-avoid ${at > 0 ? 'border-t border-rule py-1' : 'pb-1'}`}>
@@ -89,7 +98,9 @@ export function AddStep() {
                     key={type}
                     disabled={!isOfUse(document, needs)}
                     className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
-                    onSelect={() => beginStep(session, workspace, type)}
+                    onSelect={() => {
+                      chosen.current = () => beginStep(session, workspace, type);
+                    }}
                   >
                     {label}
                   </DropdownMenu.Item>
@@ -100,7 +111,9 @@ export function AddStep() {
               <DropdownMenu.Item
                 disabled={!isOfUse(document, 'sketch')}
                 className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
-                onSelect={() => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined, picking: undefined })}
+                onSelect={() => {
+                  chosen.current = () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined, picking: undefined });
+                }}
               >
                 Measured value
               </DropdownMenu.Item>

@@ -1,12 +1,13 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { listIds, slotOf, slotsOf, STEP_WORDS, type StepSlot } from '@/core/document';
+import { listIds, slotOf, slotsOf, STEP_WORDS, tryFormula, type DocumentValues, type StepSlot } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { focusLedger, goToRow } from '../ledger/go-to-row';
 import type { DocumentSession } from '../state/document-session';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
+import { splitNamed } from '../state/value-edits';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
 import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
@@ -49,8 +50,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     void session.geometry.showBefore(changed);
     return () => void session.geometry.showBefore(undefined);
   }, [session, changed]);
-  const missing = whatIsMissing(document, draft);
   const slots = slotsOf(draft.step);
+  const missing = whatIsMissing(document, draft) ?? wrongSlot(session.values, draft);
   const outcome = preview?.result.steps.find(({ id }) => id === draft.step.id);
   const problem = refusal ?? outcome?.problem?.message;
 
@@ -166,6 +167,18 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
       </footer>
     </form>
   );
+}
+
+/** The first formula of a step that is wrong, with why; a name that the step itself is about to have is not. */
+function wrongSlot(values: DocumentValues, draft: StepDraft): string | undefined {
+  const typed = slotsOf(draft.step).map((slot) => ({ slot, ...splitNamed(formulaOf(draft, slot)) }));
+  const own = new Set(typed.flatMap(({ name }) => name ?? []));
+  for (const { slot, formula } of typed) {
+    const known = 'values' in draft.step ? draft.step.values[slot.slot] : undefined;
+    const [problem] = tryFormula(values, formula, slotOf({ kind: slot.kind, name: slot.label, owner: draft.step.id }), known).diagnostics;
+    if (problem && !(problem.code === 'unknown-name' && own.has(formula.slice(problem.from, problem.to)))) return `${slot.label}: ${problem.message}`;
+  }
+  return undefined;
 }
 
 /** The condition under which the step is suppressed. */
