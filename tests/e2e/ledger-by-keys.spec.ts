@@ -78,7 +78,7 @@ test('values of every kind are written, each with what belongs to it', async ({ 
       await page.keyboard.press('Enter');
     }
     await expect(row(page, 'lid')).toContainText('0.827 in');
-    await expect(row(page, 'lid')).toContainText('+0.2/-0.1');
+    await expect(row(page, 'lid')).toContainText('+0.2 in/-0.1 in');
     await expect(page.getByRole('list', { name: 'Shortlist' })).toContainText('lid');
     await page.keyboard.press('Escape');
     await expect(row(page, 'lid')).toBeFocused();
