@@ -22,7 +22,7 @@ import type { Oc } from './shapes';
 import { loft, sweep } from './sweep';
 
 /** Changes with the package and with anything here that changes a result. */
-export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/2';
+export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/3';
 
 /** Loads the wasm module (about half a second) and gives the port on it. */
 export async function createKernel(): Promise<KernelPort> {

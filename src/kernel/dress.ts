@@ -1,10 +1,10 @@
 /** Steps that work on edges and faces of a body: fillets, chamfers, shells, tapered faces. */
 import type { Frame } from '@/core/geometry';
 import type { TopoDS_Face } from 'replicad-opencascadejs';
-import type { BodyProperties, ChamferSize } from '@/core/kernel-port';
+import { wholeName, type BodyProperties, type ChamferSize } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { faceShape } from './inspect';
-import { requireEdges, requireFaces, wholeName } from './lookup';
+import { requireEdges, requireFaces } from './lookup';
 import { measure } from './measure';
 import { carryNames, takeList, type NamedBody } from './named-body';
 import { withScope } from './scope';
@@ -57,7 +57,7 @@ export function chamfer(oc: Oc, body: NamedBody, names: readonly string[], size:
 
 export function shell(oc: Oc, body: NamedBody, open: readonly string[], wall: number, step: string): NamedBody {
   checkSize('shell', 'wall', wall);
-  const faces = requireFaces(body, open, 'shell');
+  const faces = requireFaces(oc, body, open, 'shell');
   const before = measure(oc, body.shape);
   if (fillsAcross(oc, before, faces, wall)) throw new KernelRefusal('shell', 'The wall leaves no room inside.');
   return withScope((scope) => {
@@ -103,7 +103,7 @@ function fillsAcross(oc: Oc, { box }: BodyProperties, open: readonly TopoDS_Face
 /** A positive angle leans the faces inwards along the normal of the plane. */
 export function draft(oc: Oc, body: NamedBody, names: readonly string[], plane: Frame, angle: number, step: string): NamedBody {
   if (!Number.isFinite(angle) || Math.abs(angle) < 1e-6) throw new KernelRefusal('taper', 'The angle is zero.');
-  const faces = requireFaces(body, names, 'taper');
+  const faces = requireFaces(oc, body, names, 'taper');
   return withScope((scope) => {
     const maker = scope.own(new oc.BRepOffsetAPI_DraftAngle(body.shape));
     const pull = scope.own(new oc.gp_Dir(...plane.normal));

@@ -1,7 +1,7 @@
 /** Profiles to prisms, upright or tapered. Faces are named after the sketch curves that they come from. */
 import type { TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
 import type { Profile } from '@/core/geometry';
-import type { ExtrudeRequest } from '@/core/kernel-port';
+import { wholeName, type ExtrudeRequest } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { gather, nameFaces, takeList, type NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
@@ -71,6 +71,6 @@ function lean(oc: Oc, scope: Scope, prism: NamedBody, sides: readonly TopoDS_Fac
   if (!maker.IsDone()) throw new KernelRefusal('extrude', 'With this taper the sides meet before the end.');
   const shape: TopoDS_Shape = maker.Shape();
   const names = new ShapeMap<string>(oc);
-  for (const { face, name } of prism.faces) names.set(maker.ModifiedShape(face), name.replace(/#\d+$/, ''));
+  for (const { face, name } of prism.faces) names.set(maker.ModifiedShape(face), wholeName(name));
   return { shape, faces: nameFaces(oc, shape, (face) => names.get(face) ?? 'unnamed') };
 }

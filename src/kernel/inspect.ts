@@ -8,8 +8,9 @@ import { withScope, type Scope } from './scope';
 import type { Oc } from './shapes';
 
 export function describeFace(oc: Oc, body: NamedBody, name: string): FaceShape | undefined {
-  const [face] = findFaces(body, name);
-  return face && faceShape(oc, face);
+  const [first, ...rest] = findFaces(oc, body, name).map((face) => faceShape(oc, face));
+  // All its pieces together, where it was cut into several.
+  return first && { ...first, area: rest.reduce((sum, { area }) => sum + area, first.area) };
 }
 
 export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
@@ -39,8 +40,8 @@ export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
 }
 
 export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape | undefined {
-  const [found] = findEdges(oc, body, name);
-  return found && edgeShape(oc, found.edge);
+  const [first, ...rest] = findEdges(oc, body, name).map(({ edge }) => edgeShape(oc, edge));
+  return first && { ...first, length: rest.reduce((sum, { length }) => sum + length, first.length) };
 }
 
 function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {
@@ -80,7 +81,7 @@ export function distance(oc: Oc, body: NamedBody, first: string, second: string)
 }
 
 function findShape(oc: Oc, body: NamedBody, name: string): TopoDS_Shape | undefined {
-  return name.startsWith('edge[') ? findEdges(oc, body, name)[0]?.edge : findFaces(body, name)[0];
+  return name.startsWith('edge[') ? findEdges(oc, body, name)[0]?.edge : findFaces(oc, body, name)[0];
 }
 
 function readPoint(point: gp_Pnt): Point3 {

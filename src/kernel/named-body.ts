@@ -1,12 +1,13 @@
 /**
  * Shapes with named faces, and carrying names through an operation by the kernel's history.
  *
- * A name that ends as several faces is told apart by position: the pieces are ordered by their centres
- * (x, then y, then z) and numbered `name#0`, `name#1` …, and told apart no further.
+ * Faces that came from one are told apart by their neighbours (see `face-names` of the port); where these say nothing, by place: ordered
+ * by their centres (x, then y, then z).
  */
-import type { BRepBuilderAPI_MakeShape, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
+import type { BRepBuilderAPI_MakeShape, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
+import { tellApart, wholeName, writePiece } from '@/core/kernel-port';
 import { dispose } from './scope';
-import { facesOf, ShapeMap, type Oc } from './shapes';
+import { edgesOf, facesOf, ShapeMap, type Oc } from './shapes';
 
 export interface NamedFace {
   readonly face: TopoDS_Face;
@@ -31,7 +32,7 @@ export function carryNames(
   const names = new ShapeMap<string>(oc);
   for (const { faces } of inputs) {
     for (const { face, name } of faces) {
-      const base = name.replace(/#\d+$/, '');
+      const base = wholeName(name);
       const modified = takeList(oc, operation.Modified(face));
       for (const piece of modified) names.set(piece, base);
       if (modified.length === 0 && !operation.IsDeleted(face)) names.set(face, base);
@@ -40,18 +41,54 @@ export function carryNames(
   return nameFaces(oc, result, (face) => names.get(face) ?? nameNew(face));
 }
 
-/** Gives each face of a shape its name, and numbers those that share one. */
+/** Gives each face of a shape its name, and tells those apart that share one. */
 export function nameFaces(oc: Oc, shape: TopoDS_Shape, nameOf: (face: TopoDS_Face, index: number) => string): NamedFace[] {
   const faces = facesOf(oc, shape).map((face, index) => ({ face, name: nameOf(face, index) }));
   const groups = new Map<string, typeof faces>();
   for (const entry of faces) groups.set(entry.name, [...(groups.get(entry.name) ?? []), entry]);
-  for (const [name, group] of groups) {
-    if (group.length < 2) continue;
-    const placed = group.map((entry) => ({ entry, centre: centreOf(oc, entry.face) }));
-    placed.sort((a, b) => compareCentres(a.centre, b.centre));
-    placed.forEach(({ entry }, i) => (entry.name = `${name}#${i}`));
+  const pieces = [...groups].filter(([, group]) => group.length > 1);
+  if (pieces.length === 0) return faces;
+  const around = neighboursOf(oc, faces);
+  for (const [whole, group] of pieces) {
+    const told = tellApart(
+      whole,
+      group.map(({ face }) => around(face)),
+    );
+    const isTold = told.some((names) => names.length > 0);
+    const placed = isTold ? group : sortByPlace(oc, group, ({ face }) => face);
+    placed.forEach((entry, i) => (entry.name = writePiece({ whole, told: told[group.indexOf(entry)] ?? [], rank: isTold ? undefined : i })));
   }
   return faces;
+}
+
+/** The whole names of the faces around each. */
+export function neighboursOf(oc: Oc, faces: readonly NamedFace[]): (face: TopoDS_Face) => ReadonlySet<string> {
+  const meeting = new ShapeMap<string[]>(oc);
+  const edges = new ShapeMap<readonly TopoDS_Edge[]>(oc);
+  for (const { face, name } of faces) {
+    const own = edgesOf(oc, face);
+    edges.set(face, own);
+    for (const edge of own) {
+      const names = meeting.get(edge) ?? [];
+      names.push(wholeName(name));
+      meeting.set(edge, names);
+    }
+  }
+  const nameOf = new ShapeMap<string>(oc);
+  for (const { face, name } of faces) nameOf.set(face, wholeName(name));
+  return (face) => {
+    const around = new Set((edges.get(face) ?? []).flatMap((edge) => meeting.get(edge) ?? []));
+    around.delete(nameOf.get(face) ?? '');
+    return around;
+  };
+}
+
+/** Ordered by centre of mass: x, then y, then z. */
+export function sortByPlace<T>(oc: Oc, entries: readonly T[], faceOf: (entry: T) => TopoDS_Face): T[] {
+  return entries
+    .map((entry) => ({ entry, centre: centreOf(oc, faceOf(entry)) }))
+    .sort((a, b) => compareCentres(a.centre, b.centre))
+    .map(({ entry }) => entry);
 }
 
 /** Separate bodies in one compound; a single one as it is. */

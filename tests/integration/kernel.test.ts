@@ -103,14 +103,14 @@ describe('names of faces', () => {
     expect(relative(kernel.measure(cut.value).volume, 24_000 - Math.PI * 25 * 20)).toBeLessThan(1e-12);
   });
 
-  test('a face cut in two keeps its name on both pieces, numbered by place', () => {
+  test('a face cut in two keeps its name on both pieces, each told by the wall beside it', () => {
     const bar = extrude(box(60, 20), 10, 'e1');
     const groove = extrude(box(10, 30, 25, -5), 5, 'e2', DATUM_FRAMES.top, 6);
     const cut = kernel.combine('remove', bar, [groove]);
     if (!cut.ok) throw new Error(cut.failure.reason);
     const names = namesOf(cut.value);
-    expect(names).toContain('e1/end(east)#0');
-    expect(names).toContain('e1/end(east)#1');
+    expect(names).toContain('e1/end(east){e2/side(west)}');
+    expect(names).toContain('e1/end(east){e2/side(east)}');
     expect(names.filter((name) => name === 'unnamed')).toEqual([]);
   });
 

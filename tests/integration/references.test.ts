@@ -126,17 +126,17 @@ const CASES: Readonly<Record<string, Case>> = {
       ],
     ],
   },
-  'an edge along a face that a groove cuts in two': {
+  'an edge along a face that a groove cuts in two, picked whole': {
     part: () => cut(PartBuilder.block(), 'groove', [15, -5], [10, 40], '6 mm'),
     after: 'groove_cut',
     what: 'length',
     on: edge(TOP, 'block/side(base-0)'),
-    before: 15,
+    before: 30,
     edits: [
-      ['the groove gets wider', (p) => p.set('groove_w', '14 mm'), 15],
-      ['the block gets wider: the first piece is still the one before the groove', (p) => p.set('base_w', '80 mm'), 15],
+      ['the groove gets wider', (p) => p.set('groove_w', '14 mm'), 26],
+      ['the block gets wider', (p) => p.set('base_w', '80 mm'), 70],
       ['the groove is left out: the pieces are whole again', (p) => suppress(p, 'groove_cut'), 40],
-      ['the groove goes through', (p) => p.set('groove_cut_depth', '20 mm'), 15],
+      ['the groove goes through', (p) => p.set('groove_cut_depth', '20 mm'), 30],
     ],
   },
   'a wall of the third slot of a row': {

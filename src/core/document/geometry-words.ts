@@ -4,7 +4,7 @@ import type { Document } from './schema';
 
 /** `edge between end of Board and side 3 of Board`; for a face `end of Board`. */
 export function describeGeometry(document: Document, name: string): string {
-  const edge = /^edge\[(.*)\]$/.exec(name);
+  const edge = /^edge\[(.*)\](?:\{[^{}]*\})?(?:#\d+)?$/.exec(name);
   if (!edge) return describeFace(document, name);
   const faces = [...new Set((edge[1] ?? '').split(' | ').map((face) => describeFace(document, face)))];
   return faces.length === 1 ? `seam of ${faces[0] ?? ''}` : `edge between ${faces.join(' and ')}`;
@@ -12,13 +12,21 @@ export function describeGeometry(document: Document, name: string): string {
 
 function describeFace(document: Document, name: string): string {
   // A copy is told by the step that made it, `<pattern>/<place>:<name>`.
-  const copy = /^([^/]+)\/([^:/]+):(.*)$/.exec(name);
+  const copy = /^([^/{]+)\/([^:/{]+):(.*)$/.exec(name);
   if (copy) return `${describeFace(document, copy[3] ?? '')} at ${findStep(document, copy[1] ?? '')?.name ?? 'a copy'} ${placeName(copy[2] ?? '')}`.trim();
-  const [, step = '', part = '', about = '', piece] = /^([^/]+)\/([a-z]+)(?:\(([^)]*)\))?(?:#(\d+))?$/.exec(name) ?? [];
+  const [, whole = name, told, piece] = /^(.*?)(?:\{([^{}]*)\})?(?:#(\d+))?$/.exec(name) ?? [];
+  const [, step = '', part = '', about = ''] = /^([^/]+)\/([a-z]+)(?:\(([^)]*)\))?$/.exec(whole) ?? [];
   const known = findStep(document, step);
   if (!known) return 'a face';
   const number = part === 'side' ? curveNumber(document, known, about) : undefined;
-  return `${part}${number === undefined ? '' : ` ${number}`} of ${known.name}${piece === undefined ? '' : `, piece ${Number(piece) + 1}`}`;
+  return `${part}${number === undefined ? '' : ` ${number}`} of ${known.name}${
+    told === undefined
+      ? ''
+      : ` beside ${told
+          .split(', ')
+          .map((beside) => describeFace(document, beside))
+          .join(' and ')}`
+  }${piece === undefined ? '' : `, piece ${Number(piece) + 1}`}`;
 }
 
 function placeName(place: string): string {

@@ -16,3 +16,17 @@ export type {
   SavedBody,
   SweepRequest,
 } from './kernel-port';
+export {
+  findPieces,
+  presentFaces,
+  readEdge,
+  readPiece,
+  stepOfFace,
+  tellApart,
+  wholeName,
+  writeEdge,
+  writePiece,
+  type EdgeName,
+  type PieceName,
+  type PresentFaces,
+} from './face-names';

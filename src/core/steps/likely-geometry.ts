@@ -1,5 +1,7 @@
 /** What a lost face or edge may be now: names that have most in common with its own. */
 
+import { readEdge, readPiece, wholeName } from '../kernel-port';
+
 /** The names most like a lost one, the likeliest first; none that has little in common. */
 export function likelyGeometry(lost: string, names: Iterable<string>, most = 3): string[] {
   const wanted = tokensOf(lost);
@@ -17,13 +19,9 @@ export function likelyGeometry(lost: string, names: Iterable<string>, most = 3):
 
 /** Whether a name finds something among others: itself, a piece of it, or the whole that it is a piece of. */
 export function isFound(name: string, names: Iterable<string>): boolean {
-  const whole = wholeOf(name);
-  for (const other of names) if (other === name || wholeOf(other) === whole) return true;
+  const whole = wholeName(name);
+  for (const other of names) if (other === name || wholeName(other) === whole) return true;
   return false;
-}
-
-function wholeOf(name: string): string {
-  return name.replace(/#\d+/g, '');
 }
 
 /** Shared parts of all parts: less than this is chance. */
@@ -31,9 +29,10 @@ const LEAST = 0.25;
 
 /** A face as the step that made it, what it is there, and what it comes from; an edge as those of its faces. */
 function tokensOf(name: string): string[] {
-  return (/^edge\[(.*)\]$/.exec(name)?.[1] ?? name).split(' | ').flatMap((face) => {
-    const [, step = '', part = '', about = ''] = /^(.*?)\/([a-z]+)(?:\((.*)\))?(?:#\d+)?$/.exec(face) ?? ['', face];
-    return [step, `${step}/${part}`, `${step}/${part}(${about})`];
+  const faces = readEdge(name)?.faces ?? [readPiece(name)];
+  return faces.flatMap(({ whole, told }) => {
+    const [, step = '', part = '', about = ''] = /^(.*?)\/([a-z]+)(?:\((.*)\))?$/.exec(whole) ?? ['', whole];
+    return [step, `${step}/${part}`, `${step}/${part}(${about})`, ...told];
   });
 }
 

@@ -1,5 +1,6 @@
 /** One regeneration of one document: its steps in order, the bodies as they grow, the values measured on the way. */
 import {
+  describeGeometry,
   bodyOf,
   findRecord,
   listRecords,
@@ -183,8 +184,12 @@ export class Run {
   }
 
   private unbuilt(step: Step, { problem, isFailure }: Unbuilt): StepOutcome {
-    const isNamed = [':', ' '].some((end) => problem.message.startsWith(`${step.name}${end}`)) || !isFailure;
-    const said = isNamed ? problem : { ...problem, message: `${step.name}: ${problem.message}` };
+    const { lost } = problem;
+    // What is gone has a name: without the picture that is all there is to go by.
+    const told =
+      lost === undefined ? problem.message : problem.message.replace(' no longer there', ` no longer there (${describeGeometry(this.document, lost)})`);
+    const isNamed = [':', ' '].some((end) => told.startsWith(`${step.name}${end}`)) || !isFailure;
+    const said = { ...problem, message: isNamed ? told : `${step.name}: ${told}` };
     return { id: step.id, status: isFailure ? 'failed' : 'waiting', problem: said, isFromCache: false };
   }
 

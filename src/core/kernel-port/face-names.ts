@@ -1,0 +1,105 @@
+/**
+ * Names of faces and edges, as the kernel gives them and as references keep them.
+ *
+ * A face is named by where it came from: `<step>/side(<curve>)`, copies with `<pattern>/<place>:` in front. Where several faces came from
+ * one, each has in braces the neighbours that tell it from the others: `top/end(a){groove/side(b)}`. An edge is its two faces,
+ * `edge[<face> | <face>]`, and where several lie between the same two, what is at their ends, in braces. Never a rank, but for pieces that
+ * nothing tells apart (`#0`, `#1`, ... by place) and in references that are older than the braces.
+ */
+
+const TOLD = /\{[^{}]*\}/g;
+const RANK = /#\d+/g;
+
+/** The name without what tells pieces apart, in faces and in edges. */
+export function wholeName(name: string): string {
+  return name.replace(TOLD, '').replace(RANK, '');
+}
+
+export interface PieceName {
+  readonly whole: string;
+  /** Whole names of the neighbours that tell the piece; none for the whole face. */
+  readonly told: readonly string[];
+  /** Place among pieces, for those that are told by it alone. */
+  readonly rank: number | undefined;
+}
+
+export function readPiece(name: string): PieceName {
+  const told = /\{([^{}]*)\}/.exec(name)?.[1];
+  const rank = /#(\d+)$/.exec(name)?.[1];
+  return { whole: wholeName(name), told: told === undefined ? [] : told.split(', '), rank: rank === undefined ? undefined : Number(rank) };
+}
+
+export function writePiece({ whole, told, rank }: PieceName): string {
+  return `${whole}${told.length === 0 ? '' : `{${[...told].sort().join(', ')}}`}${rank === undefined ? '' : `#${rank}`}`;
+}
+
+export interface EdgeName {
+  readonly faces: readonly PieceName[];
+  readonly ends: PieceName;
+}
+
+/** Undefined for the name of a face. */
+export function readEdge(name: string): EdgeName | undefined {
+  const parts = /^edge\[(.*)\](\{[^{}]*\})?(#\d+)?$/.exec(name);
+  if (!parts) return undefined;
+  const [, faces = '', told = '', rank = ''] = parts;
+  return { faces: faces.split(' | ').map(readPiece), ends: readPiece(`${told}${rank}`) };
+}
+
+export function writeEdge({ faces, ends }: EdgeName): string {
+  const names = faces.map(writePiece).sort();
+  return `edge[${names.join(' | ')}]${writePiece({ ...ends, whole: '' })}`;
+}
+
+/** The step that a face came from in the end: that of the pattern for its copies. */
+export function stepOfFace(name: string): string {
+  return /^[^/:]+/.exec(name)?.[0] ?? '';
+}
+
+/**
+ * What tells each of several pieces of one face from the others, by their neighbours: those that other steps made, where these are
+ * enough; empty for all where nothing tells every two of them apart.
+ */
+export function tellApart(whole: string, neighbours: readonly ReadonlySet<string>[]): readonly (readonly string[])[] {
+  const own = stepOfFace(whole);
+  const shared = [...(neighbours[0] ?? [])].filter((name) => neighbours.every((set) => set.has(name)));
+  const differing = neighbours.map((set) => [...set].filter((name) => !shared.includes(name)).sort());
+  const byOthers = differing.map((names) => names.filter((name) => stepOfFace(name) !== own));
+  if (areTold(byOthers)) return byOthers;
+  return areTold(differing) ? differing : neighbours.map(() => []);
+}
+
+/** Whether each list has something that no other one has all of. */
+function areTold(lists: readonly (readonly string[])[]): boolean {
+  return lists.every((list, i) => list.length > 0 && lists.every((other, j) => i === j || list.some((name) => !other.includes(name))));
+}
+
+/** What there is on a body to be found: the whole names of all its faces. */
+export interface PresentFaces {
+  readonly has: (whole: string) => boolean;
+  readonly hasStep: (step: string) => boolean;
+}
+
+export function presentFaces(wholeNames: Iterable<string>): PresentFaces {
+  const names = new Set(wholeNames);
+  const steps = new Set([...names].map(stepOfFace));
+  return { has: (whole) => names.has(whole), hasStep: (step) => steps.has(step) };
+}
+
+/**
+ * The pieces that a name means, among those of its face with their neighbours: all of them for the whole face. One that is told by a
+ * neighbour must have it; a neighbour whose step has left no face at all says nothing, and one that is gone alone means that the piece is gone
+ * too.
+ */
+export function findPieces<T extends { readonly neighbours: () => ReadonlySet<string> }>(
+  { told, rank }: PieceName,
+  pieces: readonly T[],
+  present: PresentFaces,
+): T[] {
+  const telling = told.filter((name) => present.has(name) || present.hasStep(stepOfFace(name)));
+  // Told by what is not there at all, a piece is the whole, where that is in one piece.
+  if (told.length > 0 && telling.length === 0) return pieces.length === 1 ? [...pieces] : [];
+  const found = pieces.filter((piece) => telling.every((name) => piece.neighbours().has(name)));
+  const ranked = rank === undefined || found.length < 2 ? undefined : found[rank];
+  return ranked ? [ranked] : found;
+}
