@@ -3,7 +3,7 @@ import type { TopoDS_Edge, TopoDS_Face } from 'replicad-opencascadejs';
 import { findPieces, presentFaces, readEdge, readPiece, tellApart, wholeName, writeEdge, type PieceName, type PresentFaces } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { neighboursOf, sortByPlace, type NamedBody, type NamedFace } from './named-body';
-import { edgesOf, ShapeMap, verticesOf, type Oc } from './shapes';
+import { edgesOfFace, ShapeMap, verticesOf, type Oc } from './shapes';
 
 export interface NamedEdge {
   readonly edge: TopoDS_Edge;
@@ -53,7 +53,7 @@ class Index {
     const meeting = new ShapeMap<{ edge: TopoDS_Edge; meeting: NamedFace[] }>(this.oc);
     const all: { edge: TopoDS_Edge; meeting: NamedFace[] }[] = [];
     for (const entry of this.body.faces) {
-      for (const edge of edgesOf(this.oc, entry.face)) {
+      for (const edge of edgesOfFace(this.oc, entry.face)) {
         const known = meeting.get(edge);
         if (known) {
           known.meeting.push(entry);

@@ -7,7 +7,7 @@
 import type { BRepBuilderAPI_MakeShape, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
 import { tellApart, wholeName, writePiece } from '@/core/kernel-port';
 import { dispose } from './scope';
-import { edgesOf, facesOf, ShapeMap, type Oc } from './shapes';
+import { edgesOfFace, facesOf, ShapeMap, type Oc } from './shapes';
 
 export interface NamedFace {
   readonly face: TopoDS_Face;
@@ -66,7 +66,7 @@ export function neighboursOf(oc: Oc, faces: readonly NamedFace[]): (face: TopoDS
   const meeting = new ShapeMap<string[]>(oc);
   const edges = new ShapeMap<readonly TopoDS_Edge[]>(oc);
   for (const { face, name } of faces) {
-    const own = edgesOf(oc, face);
+    const own = edgesOfFace(oc, face);
     edges.set(face, own);
     for (const edge of own) {
       const names = meeting.get(edge) ?? [];

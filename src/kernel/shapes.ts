@@ -50,6 +50,15 @@ export function edgesOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Edge[] {
   });
 }
 
+/** The edges of a face, found once: they are asked for while it is named, and again while names are looked up. */
+export function edgesOfFace(oc: Oc, face: TopoDS_Face): readonly TopoDS_Edge[] {
+  const known = edgesOfFaces.get(face) ?? edgesOf(oc, face);
+  edgesOfFaces.set(face, known);
+  return known;
+}
+
+const edgesOfFaces = new WeakMap<TopoDS_Face, readonly TopoDS_Edge[]>();
+
 export function verticesOf(oc: Oc, shape: TopoDS_Shape): TopoDS_Shape[] {
   return explore(oc, shape, 'TopAbs_VERTEX');
 }

@@ -115,6 +115,9 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
     if (!word && !context.explicit) return null;
     const found = findCompletions(port.values(), word?.text ?? '', isAfterNumber, port.near, port.forId());
+    // What is typed out needs no list over the page.
+    const [only] = found;
+    if (found.length === 1 && only?.insert === word?.text && !only?.near && !context.explicit) return null;
     return {
       from: word?.from ?? context.pos,
       filter: false,
