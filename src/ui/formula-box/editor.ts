@@ -134,6 +134,8 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     return true;
   };
   let focusedAt = -Infinity;
+  /** Whether it was pressed into or typed into. */
+  let isTouched = false;
   let marking: ReturnType<typeof setTimeout> | undefined;
   /** Whether the key is used up: in a field, it goes on to the next one by itself. */
   const leave = (v: EditorView, then: 'next' | 'previous'): boolean => {
@@ -185,7 +187,8 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
           },
           // The first press into a field selects what stands there, as Tab does: it is a proposal, or is about to be replaced.
           mousedown: (event, v) => {
-            if (!port.isField || v.hasFocus) return false;
+            if (!port.isField || isTouched) return false;
+            isTouched = true;
             event.preventDefault();
             v.focus();
             v.dispatch({ selection: { anchor: 0, head: v.state.doc.length } });
@@ -195,7 +198,10 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         EditorState.transactionFilter.of((transaction) => (transaction.newDoc.lines > 1 ? [] : transaction)),
         EditorView.contentAttributes.of({ 'aria-label': port.label, role: 'textbox', 'aria-multiline': 'false', spellcheck: 'false' }),
         EditorView.updateListener.of((update) => {
-          if (update.docChanged) port.onChange(update.state.doc.toString());
+          if (update.docChanged) {
+            isTouched = true;
+            port.onChange(update.state.doc.toString());
+          }
           if (update.focusChanged) port.onFocus(update.view.hasFocus);
         }),
       ],

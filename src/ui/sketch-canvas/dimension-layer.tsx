@@ -6,7 +6,7 @@ import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
 import { placeLabels } from '../design/place-labels';
 import { drawDimension } from './dimension-figure';
-import { toScreen, type SketchView } from './sketch-view';
+import { STRIP_HEIGHT, toScreen, type SketchView } from './sketch-view';
 
 interface DimensionLayerProps {
   readonly sketch: string;
@@ -21,10 +21,9 @@ interface DimensionLayerProps {
   readonly onDelete: (dimension: SketchDimension) => void;
 }
 
-/** Height of a text, and what is kept free at the edges of the canvas and under its tools, in pixels. */
+/** Height of a text, and what is kept free at the edges of the canvas, in pixels. */
 const TEXT_HEIGHT = 22;
 const EDGE = 4;
-const STRIP_HEIGHT = 66;
 
 /** Dimensions: witness lines, dimension lines and texts. */
 export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen, onDelete }: DimensionLayerProps) {

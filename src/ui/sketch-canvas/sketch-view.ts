@@ -28,6 +28,18 @@ export function panBy(view: SketchView, dx: number, dy: number): SketchView {
   return { ...view, centre: [view.centre[0] - dx / view.scale, view.centre[1] + dy / view.scale] };
 }
 
+/** Height of the tools over the canvas, in pixels: what lies under them is not seen. */
+export const STRIP_HEIGHT = 66;
+
+/** Whether all that is drawn can be seen. */
+export function isInView(view: SketchView, shape: DrawnShape): boolean {
+  return shape.entities.every((entity) => {
+    if (entity.type !== 'point') return true;
+    const [x, y] = toScreen(view, shape.point(entity.id));
+    return x >= 0 && y >= STRIP_HEIGHT && x <= view.widthPx && y <= view.heightPx;
+  });
+}
+
 /** Everything in view, with room for dimensions around it. */
 export function fitView(shape: DrawnShape, labels: readonly Place[], widthPx: number, heightPx: number): SketchView {
   const xs: number[] = [0];

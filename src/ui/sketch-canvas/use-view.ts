@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { listRecords } from '@/core/document';
 import type { DrawnShape, Place } from '@/core/drawing';
 import { useSession } from '../state/context';
-import { fitView, zoomAt, type SketchView } from './sketch-view';
+import { fitView, isInView, zoomAt, type SketchView } from './sketch-view';
 
 /**
  * The window on the sketch plane: fitted when the canvas gets its first size, and when the plane turns out to lie
@@ -17,6 +17,7 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
   const latest = useRef({ shape, sketch, corners });
   /** The sketch that was pressed into, typed into or zoomed. */
   const touched = useRef<string>(undefined);
+  const isPressed = useRef(false);
   useEffect(() => {
     latest.current = { shape, sketch, corners };
   });
@@ -26,8 +27,12 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     const element = host.current;
     if (!element) return undefined;
     let isFitted = touched.current === sketch;
-    const touch = (): void => {
+    const touch = ({ type }: Event): void => {
       touched.current = latest.current.sketch;
+      if (type === 'pointerdown') isPressed.current = true;
+    };
+    const release = (): void => {
+      isPressed.current = false;
     };
     const fit = (): void => {
       const { clientWidth, clientHeight } = element;
@@ -46,18 +51,33 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     element.focus();
     const onWheel = (event: WheelEvent): void => {
       event.preventDefault();
-      touch();
+      touch(event);
       const box = element.getBoundingClientRect();
       setView((before) => before && zoomAt(before, [event.clientX - box.left, event.clientY - box.top], Math.exp(-event.deltaY * 0.0015)));
     };
     element.addEventListener('wheel', onWheel, { passive: false });
     for (const kind of ['pointerdown', 'keydown']) element.addEventListener(kind, touch, true);
+    for (const kind of ['pointerup', 'pointercancel']) window.addEventListener(kind, release, true);
     return () => {
       observer.disconnect();
       element.removeEventListener('wheel', onWheel);
       for (const kind of ['pointerdown', 'keydown']) element.removeEventListener(kind, touch, true);
+      for (const kind of ['pointerup', 'pointercancel']) window.removeEventListener(kind, release, true);
     };
   }, [session, sketch, plane]);
+
+  // A value that makes the drawing larger than the window takes the window along, unless a hand is on it or it was only partly in view.
+  const drawn = useRef(shape);
+  useEffect(() => {
+    const before = drawn.current;
+    drawn.current = shape;
+    if (before === shape || isPressed.current || before.entities.length === 0) return;
+    setView((now) => {
+      if (!now || !isInView(now, before) || isInView(now, shape)) return now;
+      const labels = listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
+      return fitView(shape, labels, now.widthPx, now.heightPx);
+    });
+  }, [session, sketch, shape]);
 
   return { host, view, setView };
 }
