@@ -1,7 +1,7 @@
 /** Steps that work on edges and faces of a body: fillets, chamfers, shells, tapered faces. */
 import type { Frame } from '@/core/geometry';
 import type { TopoDS_Face } from 'replicad-opencascadejs';
-import { wholeName, type BodyProperties, type ChamferSize } from '@/core/kernel-port';
+import { facesIn, wholeName, type BodyProperties, type ChamferSize } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { faceShape } from './inspect';
 import { requireEdges, requireFaces } from './lookup';
@@ -124,6 +124,11 @@ export function draft(oc: Oc, body: NamedBody, names: readonly string[], plane: 
 /** Names of new faces would nest without end: they carry a short mark of the name that they came from. */
 function shortName(name: string): string {
   let hash = 0x811c9dc5;
-  for (const char of wholeName(name)) hash = Math.imul(hash ^ (char.codePointAt(0) ?? 0), 0x01000193) >>> 0;
+  // Of a face that several became, the last: the others are told by it as well.
+  for (const char of wholeName(name)
+    .split(' | ')
+    .map((face) => facesIn(face).at(-1))
+    .join(' | '))
+    hash = Math.imul(hash ^ (char.codePointAt(0) ?? 0), 0x01000193) >>> 0;
   return hash.toString(36);
 }

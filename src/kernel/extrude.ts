@@ -45,10 +45,10 @@ function extrudeProfile(oc: Oc, request: ExtrudeRequest, profile: Profile, taper
       }
     }
     // Named for where the extrusion starts and ends, whichever of them is higher.
-    const cap = capName(profile);
     const isUpward = request.to >= request.from;
-    names.set(scope.own(prism.FirstShape()), `${step}/${isUpward ? 'start' : 'end'}(${cap})`);
-    names.set(scope.own(prism.LastShape()), `${step}/${isUpward ? 'end' : 'start'}(${cap})`);
+    const isOnly = request.profiles.length === 1;
+    names.set(scope.own(prism.FirstShape()), capName(isUpward ? 'start' : 'end', step, profile, isOnly));
+    names.set(scope.own(prism.LastShape()), capName(isUpward ? 'end' : 'start', step, profile, isOnly));
     const shape = prism.Shape();
     const upright = { shape, faces: nameFaces(oc, shape, (side) => names.get(side) ?? 'unnamed') };
     return taper === 0 ? upright : lean(oc, scope, upright, sides, request, taper);

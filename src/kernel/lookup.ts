@@ -1,6 +1,6 @@
 /** Faces and edges of a body by name: see `face-names` of the port for what a name means. */
 import type { TopoDS_Edge, TopoDS_Face } from 'replicad-opencascadejs';
-import { findPieces, presentFaces, readEdge, readPiece, tellApart, wholeName, writeEdge, type PieceName, type PresentFaces } from '@/core/kernel-port';
+import { facesIn, findPieces, presentFaces, readEdge, readPiece, tellApart, writeEdge, type PieceName, type PresentFaces } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { neighboursOf, sortByPlace, type NamedBody, type NamedFace } from './named-body';
 import { edgesOfFace, ShapeMap, verticesOf, type Oc } from './shapes';
@@ -31,21 +31,30 @@ class Index {
   ) {
     const wholes = new Map<string, NamedFace[]>();
     for (const entry of body.faces) {
-      const whole = wholeName(entry.name);
-      wholes.set(whole, [...(wholes.get(whole) ?? []), entry]);
+      for (const whole of facesIn(entry.name)) wholes.set(whole, [...(wholes.get(whole) ?? []), entry]);
     }
     this.wholes = wholes;
     this.present = presentFaces(wholes.keys());
   }
 
   faces(name: PieceName): NamedFace[] {
-    const pieces = this.wholes.get(name.whole) ?? [];
-    if (pieces.length < 2 && name.told.length === 0) return [...pieces];
+    const pieces = [...new Set(facesIn(name.whole).flatMap((whole) => this.answering(whole)))];
+    if (pieces.length < 2 && name.told.length === 0) return pieces;
     const sorted = name.rank === undefined ? pieces : sortByPlace(this.oc, pieces, ({ face }) => face);
     this.around ??= neighboursOf(this.oc, this.body.faces);
     const { around } = this;
     const offered = sorted.map((entry) => ({ entry, neighbours: () => around(entry.face) }));
     return findPieces(name, offered, this.present).map(({ entry }) => entry);
+  }
+
+  /** The faces that answer to a name. A cap is called after its outline only while its step has several: it is the same cap. */
+  private answering(whole: string): readonly NamedFace[] {
+    const exact = this.wholes.get(whole);
+    if (exact) return exact;
+    const [, cap, outline] = /^(.*\/(?:start|end))(\(.*\))?$/.exec(whole) ?? [];
+    if (cap === undefined) return [];
+    if (outline !== undefined) return this.wholes.get(cap) ?? [];
+    return [...this.wholes].flatMap(([name, faces]) => (name.startsWith(`${cap}(`) ? faces : []));
   }
 
   get edges(): readonly MeetingEdge[] {
@@ -73,7 +82,7 @@ class Index {
   endsOf({ edge, meeting }: MeetingEdge): ReadonlySet<string> {
     this.corners ??= this.readCorners();
     const { corners } = this;
-    const own = new Set(meeting.map(({ name }) => wholeName(name)));
+    const own = new Set(meeting.flatMap(({ name }) => facesIn(name)));
     return new Set(verticesOf(this.oc, edge).flatMap((vertex) => [...(corners.get(vertex) ?? [])].filter((name) => !own.has(name))));
   }
 
@@ -82,13 +91,15 @@ class Index {
     for (const { face, name } of this.body.faces) {
       for (const vertex of verticesOf(this.oc, face)) {
         const names = corners.get(vertex) ?? new Set();
-        names.add(wholeName(name));
+        for (const whole of facesIn(name)) names.add(whole);
         corners.set(vertex, names);
       }
     }
     return corners;
   }
 }
+
+const NOBODY: ReadonlySet<string> = new Set();
 
 /** Bodies never change: what was read of one holds for as long as it does. */
 const indexes = new WeakMap<NamedBody, Index>();
@@ -113,7 +124,7 @@ export function nameEdges(oc: Oc, body: NamedBody): NamedEdge[] {
       group.length < 2
         ? [[]]
         : tellApart(
-            '',
+            NOBODY,
             group.map(({ entry }) => index.endsOf(entry)),
           );
     return group.map(({ entry: { edge, meeting }, faces }, i) => ({

@@ -1,6 +1,6 @@
 /** Moved and mirrored copies of bodies. */
 import type { gp_Trsf } from 'replicad-opencascadejs';
-import type { Movement } from '@/core/kernel-port';
+import { facesIn, mergeNames, type Movement } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { nameFaces, type NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
@@ -14,7 +14,8 @@ export function move(oc: Oc, body: NamedBody, movements: readonly Movement[], pr
     if (!maker.IsDone()) throw new KernelRefusal('move', 'The body could not be moved.');
     const shape = maker.Shape();
     const names = new ShapeMap<string>(oc);
-    for (const { face, name } of body.faces) names.set(maker.ModifiedShape(face), prefix === undefined ? name : `${prefix}:${name}`);
+    for (const { face, name } of body.faces)
+      names.set(maker.ModifiedShape(face), mergeNames(facesIn(name).map((one) => (prefix === undefined ? one : `${prefix}:${one}`))));
     return { shape, faces: nameFaces(oc, shape, (face) => names.get(face) ?? 'unnamed') };
   });
 }

@@ -5,7 +5,7 @@
  * by their centres (x, then y, then z).
  */
 import type { BRepBuilderAPI_MakeShape, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
-import { tellApart, wholeName, writePiece } from '@/core/kernel-port';
+import { facesIn, mergeNames, stepOfFace, tellApart, wholeName, writePiece } from '@/core/kernel-port';
 import { dispose } from './scope';
 import { edgesOfFace, facesOf, ShapeMap, type Oc } from './shapes';
 
@@ -29,39 +29,74 @@ export function carryNames(
   inputs: readonly NamedBody[],
   nameNew: (face: TopoDS_Face) => string = () => 'unnamed',
 ): NamedFace[] {
-  const names = new ShapeMap<string>(oc);
+  const names = new ShapeMap<string[]>(oc);
+  const take = (shape: TopoDS_Shape, whole: string): void => {
+    const taken = names.get(shape);
+    if (taken) taken.push(whole);
+    else names.set(shape, [whole]);
+  };
   for (const { faces } of inputs) {
     for (const { face, name } of faces) {
-      const base = wholeName(name);
+      const whole = wholeName(name);
       const modified = takeList(oc, operation.Modified(face));
-      for (const piece of modified) names.set(piece, base);
-      if (modified.length === 0 && !operation.IsDeleted(face)) names.set(face, base);
+      for (const piece of modified) take(piece, whole);
+      if (modified.length === 0 && !operation.IsDeleted(face)) take(face, whole);
     }
   }
-  return nameFaces(oc, result, (face) => names.get(face) ?? nameNew(face));
+  return nameFaces(oc, result, (face) => {
+    const taken = names.get(face);
+    return taken ? mergeNames(taken) : nameNew(face);
+  });
 }
 
 /** Gives each face of a shape its name, and tells those apart that share one. */
 export function nameFaces(oc: Oc, shape: TopoDS_Shape, nameOf: (face: TopoDS_Face, index: number) => string): NamedFace[] {
-  const faces = facesOf(oc, shape).map((face, index) => ({ face, name: nameOf(face, index) }));
-  const groups = new Map<string, typeof faces>();
-  for (const entry of faces) groups.set(entry.name, [...(groups.get(entry.name) ?? []), entry]);
-  const pieces = [...groups].filter(([, group]) => group.length > 1);
+  return tellFaces(
+    oc,
+    facesOf(oc, shape).map((face, index) => ({ face, name: wholeName(nameOf(face, index)) })),
+  );
+}
+
+/** Tells faces apart that answer to a common name; names are whole ones. */
+function tellFaces(oc: Oc, faces: { readonly face: TopoDS_Face; name: string }[]): NamedFace[] {
+  const pieces = sisters(faces).filter((group) => group.length > 1);
   if (pieces.length === 0) return faces;
   const around = neighboursOf(oc, faces);
-  for (const [whole, group] of pieces) {
+  for (const group of pieces) {
+    const own = new Set(group.flatMap(({ name }) => facesIn(name).map(stepOfFace)));
     const told = tellApart(
-      whole,
+      own,
       group.map(({ face }) => around(face)),
     );
     const isTold = told.some((names) => names.length > 0);
     const placed = isTold ? group : sortByPlace(oc, group, ({ face }) => face);
-    placed.forEach((entry, i) => (entry.name = writePiece({ whole, told: told[group.indexOf(entry)] ?? [], rank: isTold ? undefined : i })));
+    placed.forEach((entry, i) => (entry.name = writePiece({ whole: entry.name, told: told[group.indexOf(entry)] ?? [], rank: isTold ? undefined : i })));
   }
   return faces;
 }
 
-/** The whole names of the faces around each. */
+/** Faces that answer to a common name, together. */
+function sisters<T extends { readonly name: string }>(faces: readonly T[]): T[][] {
+  const groupOf = new Map<string, T[]>();
+  const groups = new Set<T[]>();
+  for (const entry of faces) {
+    const names = facesIn(entry.name);
+    const met = new Set(names.flatMap((name) => groupOf.get(name) ?? []));
+    const joined = [...met, entry];
+    const old = new Set(
+      names.flatMap((name) => {
+        const group = groupOf.get(name);
+        return group ? [group] : [];
+      }),
+    );
+    for (const group of old) groups.delete(group);
+    groups.add(joined);
+    for (const member of joined) for (const name of facesIn(member.name)) groupOf.set(name, joined);
+  }
+  return [...groups];
+}
+
+/** The names that the faces around each answer to. */
 export function neighboursOf(oc: Oc, faces: readonly NamedFace[]): (face: TopoDS_Face) => ReadonlySet<string> {
   const meeting = new ShapeMap<string[]>(oc);
   const edges = new ShapeMap<readonly TopoDS_Edge[]>(oc);
@@ -70,15 +105,15 @@ export function neighboursOf(oc: Oc, faces: readonly NamedFace[]): (face: TopoDS
     edges.set(face, own);
     for (const edge of own) {
       const names = meeting.get(edge) ?? [];
-      names.push(wholeName(name));
+      names.push(...facesIn(name));
       meeting.set(edge, names);
     }
   }
-  const nameOf = new ShapeMap<string>(oc);
-  for (const { face, name } of faces) nameOf.set(face, wholeName(name));
+  const namesOf = new ShapeMap<readonly string[]>(oc);
+  for (const { face, name } of faces) namesOf.set(face, facesIn(name));
   return (face) => {
     const around = new Set((edges.get(face) ?? []).flatMap((edge) => meeting.get(edge) ?? []));
-    around.delete(nameOf.get(face) ?? '');
+    for (const own of namesOf.get(face) ?? []) around.delete(own);
     return around;
   };
 }
@@ -100,7 +135,8 @@ export function gather(oc: Oc, bodies: readonly NamedBody[]): NamedBody {
   builder.MakeCompound(compound);
   for (const { shape } of bodies) builder.Add(compound, shape);
   dispose(builder);
-  return { shape: compound, faces: bodies.flatMap(({ faces }) => faces) };
+  const all = bodies.flatMap(({ faces }) => faces.map(({ face, name }) => ({ face, name: wholeName(name) })));
+  return { shape: compound, faces: tellFaces(oc, all) };
 }
 
 /** A kernel list as an array; the list is let go. */

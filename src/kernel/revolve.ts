@@ -22,7 +22,8 @@ export function revolve(oc: Oc, request: RevolveRequest): NamedBody {
   );
 }
 
-function revolveProfile(oc: Oc, { frame, axis, angle, step }: RevolveRequest, profile: Profile): NamedBody {
+function revolveProfile(oc: Oc, request: RevolveRequest, profile: Profile): NamedBody {
+  const { frame, axis, angle, step } = request;
   return withScope((scope) => {
     const { face, wires } = makeFace(oc, scope, profile, frame);
     const origin = toSpace(frame, ...axis.origin);
@@ -46,9 +47,9 @@ function revolveProfile(oc: Oc, { frame, axis, angle, step }: RevolveRequest, pr
       if (face) names.set(face, `${step}/side(${curve})`);
     }
     if (!isFull) {
-      const cap = capName(profile);
-      names.set(scope.own(maker.FirstShape()), `${step}/start(${cap})`);
-      names.set(scope.own(maker.LastShape()), `${step}/end(${cap})`);
+      const isOnly = request.profiles.length === 1;
+      names.set(scope.own(maker.FirstShape()), capName('start', step, profile, isOnly));
+      names.set(scope.own(maker.LastShape()), capName('end', step, profile, isOnly));
     }
     return { shape, faces: nameFaces(oc, shape, (side) => names.get(side) ?? `${step}/side`) };
   });

@@ -18,10 +18,11 @@ export function sweep(oc: Oc, request: SweepRequest): NamedBody {
 
 /** The outline as a solid, less what its holes draw. */
 function sweepProfile(oc: Oc, scope: Scope, request: SweepRequest, profile: Profile): NamedBody {
-  const cap = capName(profile);
-  const outer = sweepLoop(oc, scope, request, profile.outer, cap);
+  const isOnly = request.profiles.length === 1;
+  const capOf = (side: 'start' | 'end'): string => capName(side, request.step, profile, isOnly);
+  const outer = sweepLoop(oc, scope, request, profile.outer, capOf);
   if (profile.holes.length === 0) return outer;
-  const tools = profile.holes.map((hole) => sweepLoop(oc, scope, request, hole, cap));
+  const tools = profile.holes.map((hole) => sweepLoop(oc, scope, request, hole, capOf));
   const maker = scope.own(new oc.BRepAlgoAPI_Cut());
   const [targets, list] = [scope.own(new oc.NCollection_List_TopoDS_Shape()), scope.own(new oc.NCollection_List_TopoDS_Shape())];
   targets.Append(outer.shape);
@@ -34,7 +35,7 @@ function sweepProfile(oc: Oc, scope: Scope, request: SweepRequest, profile: Prof
   return { shape, faces: carryNames(oc, maker, shape, [outer, ...tools]) };
 }
 
-function sweepLoop(oc: Oc, scope: Scope, { path, pathFrame, frame, step }: SweepRequest, loop: Loop, cap: string): NamedBody {
+function sweepLoop(oc: Oc, scope: Scope, { path, pathFrame, frame, step }: SweepRequest, loop: Loop, capOf: (side: 'start' | 'end') => string): NamedBody {
   const spine = makeOpenWire(oc, scope, path.curves, pathFrame);
   const section = makeWire(oc, scope, loop, frame);
   const maker = scope.own(new oc.BRepOffsetAPI_MakePipeShell(spine.wire));
@@ -52,8 +53,8 @@ function sweepLoop(oc: Oc, scope: Scope, { path, pathFrame, frame, step }: Sweep
     path.curves.length > 1 ? spine.edges.map(({ curve }) => curve) : [],
   );
   if (!path.isClosed) {
-    names.set(scope.own(maker.FirstShape()), `${step}/start(${cap})`);
-    names.set(scope.own(maker.LastShape()), `${step}/end(${cap})`);
+    names.set(scope.own(maker.FirstShape()), capOf('start'));
+    names.set(scope.own(maker.LastShape()), capOf('end'));
   }
   return { shape, faces: nameFaces(oc, shape, (face) => names.get(face) ?? `${step}/side`) };
 }
@@ -82,8 +83,8 @@ export function loft(oc: Oc, { sections, isRuled, step }: LoftRequest): NamedBod
     if (!maker.IsDone()) throw new KernelRefusal('loft', 'No solid leads through these outlines.');
     const shape = maker.Shape();
     const names = wires[0] ? nameSides(oc, wires[0], (edge) => takeList(oc, maker.Generated(edge)), step, []) : new ShapeMap<string>(oc);
-    names.set(scope.own(maker.FirstShape()), `${step}/start(${capName(first.profile)})`);
-    names.set(scope.own(maker.LastShape()), `${step}/end(${capName(first.profile)})`);
+    names.set(scope.own(maker.FirstShape()), capName('start', step, first.profile, true));
+    names.set(scope.own(maker.LastShape()), capName('end', step, first.profile, true));
     return { shape, faces: nameFaces(oc, shape, (face) => names.get(face) ?? `${step}/side`) };
   });
 }

@@ -26,9 +26,10 @@ export function makeFace(
   return { face: scope.own(maker.Face()), wires: [outer, ...holes] };
 }
 
-/** The curve that the caps of a profile are named after: the first by id of its outline. */
-export function capName(profile: Profile): string {
-  return profile.outer.curves.map(({ curve }) => curve.id).sort()[0] ?? '';
+/** The cap of a profile: by its step and side alone where the step has one profile, else after the first curve by id of its outline. */
+export function capName(side: 'start' | 'end', step: string, profile: Profile, isOnly: boolean): string {
+  if (isOnly) return `${step}/${side}`;
+  return `${step}/${side}(${profile.outer.curves.map(({ curve }) => curve.id).sort()[0] ?? ''})`;
 }
 
 /** The closed wire of a loop at a height over its plane. */

@@ -287,3 +287,72 @@ describe('a chamfer with two distances', () => {
     moment(without, volume, both, volume - wedge).forEach((value, i) => expect(value).toBeCloseTo(expected[i] ?? NaN, 1));
   });
 });
+
+describe('faces that became one answer to each of their names', () => {
+  /** A boss beside the block, flush with its top and its south side. */
+  const flush = (height = '20 mm'): PartBuilder => {
+    const part = block();
+    const name = pick(part, 'face', [150, 130, 20]);
+    part.sketch('boss');
+    place(part, 'boss', '200 mm', '100 mm', '30 mm', '60 mm', [200, 100, 30, 60]);
+    return part
+      .step({ type: 'extrude', id: 'wing', sketch: 'boss', operation: 'add', extent: 'forward', body: 'b' }, { depth: height })
+      .measure('area', 'wing', { of: 'geometry', what: 'area', body: 'b', on: [name] });
+  };
+  const areaOf = (part: PartBuilder): number => build(kernel, part).values.sheet.readNumber('area') / 1e8;
+
+  test('a boss that is flush, higher, lower, and flush again', () => {
+    const part = flush();
+    expect(areaOf(part)).toBeCloseTo(130 * 60, 6);
+    for (const height of ['25 mm', '15 mm']) expect(areaOf(part.set('wing_depth', height))).toBeCloseTo(100 * 60, 6);
+    expect(areaOf(part.set('wing_depth', '20 mm'))).toBeCloseTo(130 * 60, 6);
+  });
+
+  test('what was picked while they were one is both when they are two', () => {
+    const part = flush();
+    const name = pick(part, 'face', [215, 130, 20]);
+    part.measure('both', 'wing', { of: 'geometry', what: 'area', body: 'b', on: [name] });
+    const both = (): number => build(kernel, part).values.sheet.readNumber('both') / 1e8;
+    expect(both()).toBeCloseTo(130 * 60, 6);
+    part.set('wing_depth', '12 mm');
+    expect(both()).toBeCloseTo(130 * 60, 6);
+  });
+
+  test('the edge of a flush side is rounded as far as it goes', () => {
+    const part = flush();
+    const edge = pick(block(), 'edge', [150, 100, 20]);
+    const before = build(kernel, part).volume;
+    expect(outcome(fillet(part, edge))).toBeCloseTo(before - rounded(130), 4);
+    expect(outcome(part.set('wing_depth', '12 mm'))).toBeCloseTo(BLOCK + 30 * 60 * 12 - rounded(100), 4);
+  });
+
+  test('a mirror image that meets its original, and one that stands off', () => {
+    const part = new PartBuilder().value('off', '0 mm', 'length').sketch('base');
+    place(part, 'base', 'off', '0 mm', '40 mm', '30 mm', [0, 0, 40, 30]);
+    part
+      .step({ type: 'extrude', id: 'block', sketch: 'base', operation: 'start', extent: 'forward', body: 'b' }, { depth: '20 mm' })
+      .step({ type: 'mirror', id: 'twin', of: [], plane: 'side', body: 'b' })
+      .measure('area', 'twin', { of: 'geometry', what: 'area', body: 'b', on: [TOP] })
+      .measure('image', 'twin', { of: 'geometry', what: 'area', body: 'b', on: [`twin/1:${TOP}`] });
+    const areas = (): number[] => ['area', 'image'].map((id) => build(kernel, part).values.sheet.readNumber(id) / 1e8);
+    expect(areas()).toEqual([2400, 2400].map((area) => expect.closeTo(area, 6) as number));
+    part.set('off', '5 mm');
+    expect(areas()).toEqual([1200, 1200].map((area) => expect.closeTo(area, 6) as number));
+  });
+});
+
+test('a cap is the same one, whatever its outline is called and whether there is another', () => {
+  const part = block();
+  for (const [id, on] of Object.entries({ plain: 'block/end', older: 'block/end(base-3)' })) {
+    part.measure(id, 'block', { of: 'geometry', what: 'area', body: 'b', on: [on] });
+  }
+  const areas = (): number[] => ['plain', 'older'].map((id) => build(kernel, part).values.sheet.readNumber(id) / 1e8);
+  expect(areas()).toEqual([6000, 6000].map((area) => expect.closeTo(area, 6) as number));
+  part.circle('base', 'zero', '20 mm', [300, 130], 10);
+  const both = 6000 + 100 * Math.PI;
+  expect(areas()[0]).toBeCloseTo(both, 6);
+  // Told by an outline that is not the first one, it is none of them.
+  expect(areas()[1]).toBeNaN();
+  part.do({ type: 'sketch.erase', sketch: 'base', ids: ['zero', 'zero-c'], readers: { mode: 'numbers', numbers: { zero_d: '20 mm' } } });
+  expect(areas()).toEqual([6000, 6000].map((area) => expect.closeTo(area, 6) as number));
+});

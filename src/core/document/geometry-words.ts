@@ -10,7 +10,9 @@ export function describeGeometry(document: Document, name: string): string {
   return faces.length === 1 ? `seam of ${faces[0] ?? ''}` : `edge between ${faces.join(' and ')}`;
 }
 
-function describeFace(document: Document, name: string): string {
+function describeFace(document: Document, named: string): string {
+  // Of the names of a face that several became, the first.
+  const name = named.replace(/ = [^{}]*/, '');
   // A copy is told by the step that made it, `<pattern>/<place>:<name>`.
   const copy = /^([^/{]+)\/([^:/{]+):(.*)$/.exec(name);
   if (copy) return `${describeFace(document, copy[3] ?? '')} at ${findStep(document, copy[1] ?? '')?.name ?? 'a copy'} ${placeName(copy[2] ?? '')}`.trim();

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { findPieces, presentFaces, readEdge, readPiece, tellApart, wholeName, writeEdge, writePiece, type PieceName } from '.';
+import { facesIn, findPieces, mergeNames, presentFaces, readEdge, readPiece, tellApart, wholeName, writeEdge, writePiece, type PieceName } from '.';
 
 const face = fc.constantFrom('block/end(a)', 'block/side(b)', 'row/3:groove/side(c)', 'holes/p-at1:holes/side(wall)', 'twin/1:block/side(b)', 'soft/round(k2)');
 const piece: fc.Arbitrary<PieceName> = fc.record({
@@ -29,6 +29,7 @@ test('a face is no edge, and names of older references are ranks', () => {
   expect(readEdge('edge[block/end(a)#1 | block/side(b)]')?.faces.map(({ rank }) => rank)).toEqual([1, undefined]);
 });
 
+const BLOCK = new Set(['block']);
 const sets = (...lists: readonly (readonly string[])[]): ReadonlySet<string>[] => lists.map((list) => new Set(list));
 
 test('pieces are told by what other steps made, where that is enough', () => {
@@ -36,18 +37,18 @@ test('pieces are told by what other steps made, where that is enough', () => {
     ['block/side(west)', 'block/side(south)', 'groove/side(1)'],
     ['block/side(east)', 'block/side(south)', 'groove/side(2)'],
   ];
-  expect(tellApart('block/end(a)', sets(left, right))).toEqual([['groove/side(1)'], ['groove/side(2)']]);
+  expect(tellApart(BLOCK, sets(left, right))).toEqual([['groove/side(1)'], ['groove/side(2)']]);
   // Where they are not, by the face's own step too; where nothing is, by nothing.
-  expect(tellApart('block/end(a)', sets(['block/side(west)', 'x/y'], ['block/side(east)', 'x/y']))).toEqual([['block/side(west)'], ['block/side(east)']]);
-  expect(tellApart('block/end(a)', sets(['x/y'], ['x/y']))).toEqual([[], []]);
-  expect(tellApart('block/end(a)', sets(['x/y'], ['x/y', 'z/w']))).toEqual([[], []]);
+  expect(tellApart(BLOCK, sets(['block/side(west)', 'x/y'], ['block/side(east)', 'x/y']))).toEqual([['block/side(west)'], ['block/side(east)']]);
+  expect(tellApart(BLOCK, sets(['x/y'], ['x/y']))).toEqual([[], []]);
+  expect(tellApart(BLOCK, sets(['x/y'], ['x/y', 'z/w']))).toEqual([[], []]);
 });
 
 test('each of several pieces finds itself and no other by what tells it', () => {
   const neighbours = fc.array(fc.uniqueArray(face, { minLength: 1, maxLength: 5 }), { minLength: 2, maxLength: 5 });
   fc.assert(
     fc.property(neighbours, (lists) => {
-      const told = tellApart('block/top', sets(...lists));
+      const told = tellApart(BLOCK, sets(...lists));
       fc.pre(told.some((names) => names.length > 0));
       const pieces = lists.map((list, index) => ({ index, neighbours: () => new Set(list) }));
       const present = presentFaces(lists.flat());
@@ -56,4 +57,12 @@ test('each of several pieces finds itself and no other by what tells it', () => 
       });
     }),
   );
+});
+
+test('what several faces became answers to each of their names, to no more than a few', () => {
+  const merged = mergeNames(['block/end(a)', 'boss/end(b){x/side(c)}', 'block/end(a)']);
+  expect(merged).toBe('block/end(a) = boss/end(b)');
+  expect(facesIn(writePiece({ whole: merged, told: ['x/side(c)'], rank: undefined }))).toEqual(['block/end(a)', 'boss/end(b)']);
+  expect(mergeNames([merged, 'cap/end(d)'])).toBe('block/end(a) = boss/end(b) = cap/end(d)');
+  expect(facesIn(mergeNames(Array.from({ length: 50 }, (_, i) => `row/${i}:boss/end(b)`)))).toHaveLength(8);
 });

@@ -5,7 +5,13 @@
  * one, each has in braces the neighbours that tell it from the others: `top/end(a){groove/side(b)}`. An edge is its two faces,
  * `edge[<face> | <face>]`, and where several lie between the same two, what is at their ends, in braces. Never a rank, but for pieces that
  * nothing tells apart (`#0`, `#1`, ... by place) and in references that are older than the braces.
+ *
+ * A face that several became answers to each of their names: `block/end(a) = boss/end(b)`.
  */
+
+const MERGED = ' = ';
+/** Names that a face keeps, of those that went into it: a row of a hundred flush bosses needs no hundred. */
+const MOST_MERGED = 8;
 
 const TOLD = /\{[^{}]*\}/g;
 const RANK = /#\d+/g;
@@ -15,7 +21,18 @@ export function wholeName(name: string): string {
   return name.replace(TOLD, '').replace(RANK, '');
 }
 
+/** The names that a face answers to: one, unless several faces became it. */
+export function facesIn(name: string): string[] {
+  return wholeName(name).split(MERGED);
+}
+
+/** The name of what faces of these names became. */
+export function mergeNames(names: readonly string[]): string {
+  return [...new Set(names.flatMap(facesIn))].slice(0, MOST_MERGED).join(MERGED);
+}
+
 export interface PieceName {
+  /** Several names where several faces became it. */
   readonly whole: string;
   /** Whole names of the neighbours that tell the piece; none for the whole face. */
   readonly told: readonly string[];
@@ -57,14 +74,13 @@ export function stepOfFace(name: string): string {
 }
 
 /**
- * What tells each of several pieces of one face from the others, by their neighbours: those that other steps made, where these are
- * enough; empty for all where nothing tells every two of them apart.
+ * What tells each of several pieces of one face from the others, by their neighbours: those that other steps than `own` made, where these
+ * are enough; empty for all where nothing tells every two of them apart.
  */
-export function tellApart(whole: string, neighbours: readonly ReadonlySet<string>[]): readonly (readonly string[])[] {
-  const own = stepOfFace(whole);
+export function tellApart(own: ReadonlySet<string>, neighbours: readonly ReadonlySet<string>[]): readonly (readonly string[])[] {
   const shared = [...(neighbours[0] ?? [])].filter((name) => neighbours.every((set) => set.has(name)));
   const differing = neighbours.map((set) => [...set].filter((name) => !shared.includes(name)).sort());
-  const byOthers = differing.map((names) => names.filter((name) => stepOfFace(name) !== own));
+  const byOthers = differing.map((names) => names.filter((name) => !own.has(stepOfFace(name))));
   if (areTold(byOthers)) return byOthers;
   return areTold(differing) ? differing : neighbours.map(() => []);
 }
@@ -74,7 +90,7 @@ function areTold(lists: readonly (readonly string[])[]): boolean {
   return lists.every((list, i) => list.length > 0 && lists.every((other, j) => i === j || list.some((name) => !other.includes(name))));
 }
 
-/** What there is on a body to be found: the whole names of all its faces. */
+/** What there is on a body to be found: the names that its faces answer to. */
 export interface PresentFaces {
   readonly has: (whole: string) => boolean;
   readonly hasStep: (step: string) => boolean;

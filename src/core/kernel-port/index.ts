@@ -17,7 +17,9 @@ export type {
   SweepRequest,
 } from './kernel-port';
 export {
+  facesIn,
   findPieces,
+  mergeNames,
   presentFaces,
   readEdge,
   readPiece,

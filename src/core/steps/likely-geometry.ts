@@ -1,6 +1,6 @@
 /** What a lost face or edge may be now: names that have most in common with its own. */
 
-import { readEdge, readPiece, wholeName } from '../kernel-port';
+import { facesIn, readEdge, readPiece } from '../kernel-port';
 
 /** The names most like a lost one, the likeliest first; none that has little in common. */
 export function likelyGeometry(lost: string, names: Iterable<string>, most = 3): string[] {
@@ -19,9 +19,14 @@ export function likelyGeometry(lost: string, names: Iterable<string>, most = 3):
 
 /** Whether a name finds something among others: itself, a piece of it, or the whole that it is a piece of. */
 export function isFound(name: string, names: Iterable<string>): boolean {
-  const whole = wholeName(name);
-  for (const other of names) if (other === name || wholeName(other) === whole) return true;
+  const wanted = wordsOf(name);
+  for (const other of names) if (other === name || wordsOf(other).every((side, i) => side.some((one) => wanted[i]?.includes(one) ?? false))) return true;
   return false;
+}
+
+/** The names that a face answers to; for an edge, those of both its faces. */
+function wordsOf(name: string): string[][] {
+  return (readEdge(name)?.faces.map(({ whole }) => whole) ?? [name]).map(facesIn);
 }
 
 /** Shared parts of all parts: less than this is chance. */
@@ -30,7 +35,8 @@ const LEAST = 0.25;
 /** A face as the step that made it, what it is there, and what it comes from; an edge as those of its faces. */
 function tokensOf(name: string): string[] {
   const faces = readEdge(name)?.faces ?? [readPiece(name)];
-  return faces.flatMap(({ whole, told }) => {
+  return faces.flatMap(({ whole: answered, told }) => {
+    const [whole = ''] = facesIn(answered);
     const [, step = '', part = '', about = ''] = /^(.*?)\/([a-z]+)(?:\((.*)\))?$/.exec(whole) ?? ['', whole];
     return [step, `${step}/${part}`, `${step}/${part}(${about})`, ...told];
   });

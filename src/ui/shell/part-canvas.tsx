@@ -3,6 +3,7 @@ import { useMemo, useState } from 'react';
 import type { Document } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import type { BodyMesh } from '@/core/kernel-port';
+import { facesIn } from '@/core/kernel-port';
 import { colourOfBody, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
 import { findDimension } from '../ledger/ledger-rows';
 import { Canvas3d, type SpaceLabel } from '../canvas3d/canvas3d';
@@ -144,7 +145,7 @@ function boxOf(bodies: readonly BodyOutcome[]): { readonly min: Point3; readonly
 /** The middle of the corners of the first face with such a name. */
 function middleOfFace(bodies: readonly ShownBody[], prefix: string): Point3 | undefined {
   for (const { mesh } of bodies) {
-    const face = mesh.faces.find(({ name }) => name.startsWith(prefix));
+    const face = mesh.faces.find(({ name }) => facesIn(name).some((one) => one.startsWith(prefix)));
     if (face && face.count > 0) return middleOf(mesh, face.start, face.count);
   }
   return undefined;
@@ -179,5 +180,5 @@ function facesDrivenBy(document: Document, selected: string | undefined, bodies:
   if (selected === undefined) return new Set();
   const on = findDimension(document, selected)?.on ?? [];
   const names = bodies.flatMap(({ mesh }) => mesh.faces.map(({ name }) => name));
-  return new Set(names.filter((name) => name.startsWith(`${selected}/`) || on.some((id) => name.includes(`(${id})`))));
+  return new Set(names.filter((name) => facesIn(name).some((one) => one.startsWith(`${selected}/`)) || on.some((id) => name.includes(`(${id})`))));
 }

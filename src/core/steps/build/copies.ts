@@ -1,7 +1,7 @@
 /** Patterns, mirrors, combined and moved bodies. */
 import { findRecord, findStep, type StepOf } from '../../document';
 import { placeAlong, toSpace } from '../../geometry';
-import type { Movement } from '../../kernel-port';
+import { facesIn, type Movement } from '../../kernel-port';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
@@ -138,7 +138,7 @@ function warnOfCopies(
   places: Places,
 ): StepProblem[] {
   const { faces } = context.port.names(after.handle);
-  const unseen = places.filter(({ prefix }) => !faces.some((name) => name.startsWith(`${prefix}:`)));
+  const unseen = places.filter(({ prefix }) => !faces.some((name) => facesIn(name).some((one) => one.startsWith(`${prefix}:`))));
   if (unseen.length > MOST_CHECKED) return [];
   const idle = unseen.filter((place) => originals.every((tool) => changesNothing(context, before, tool, place)));
   if (idle.length === 0) return [];
