@@ -26,6 +26,11 @@ export function facesIn(name: string): string[] {
   return wholeName(name).split(MERGED);
 }
 
+/** The name of a cap without what its outline is called: the same cap, where its step has one. */
+export function plainCap(name: string): string {
+  return name.replace(/(\/(?:start|end))\([^()]*\)/g, '$1');
+}
+
 /** The name of what faces of these names became. */
 export function mergeNames(names: readonly string[]): string {
   return [...new Set(names.flatMap(facesIn))].slice(0, MOST_MERGED).join(MERGED);

@@ -20,6 +20,7 @@ export {
   facesIn,
   findPieces,
   mergeNames,
+  plainCap,
   presentFaces,
   readEdge,
   readPiece,

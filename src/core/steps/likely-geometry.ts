@@ -1,6 +1,6 @@
 /** What a lost face or edge may be now: names that have most in common with its own. */
 
-import { facesIn, readEdge, readPiece } from '../kernel-port';
+import { facesIn, plainCap, readEdge, readPiece } from '../kernel-port';
 
 /** The names most like a lost one, the likeliest first; none that has little in common. */
 export function likelyGeometry(lost: string, names: Iterable<string>, most = 3): string[] {
@@ -26,7 +26,7 @@ export function isFound(name: string, names: Iterable<string>): boolean {
 
 /** The names that a face answers to; for an edge, those of both its faces. */
 function wordsOf(name: string): string[][] {
-  return (readEdge(name)?.faces.map(({ whole }) => whole) ?? [name]).map(facesIn);
+  return (readEdge(name)?.faces.map(({ whole }) => whole) ?? [name]).map((face) => facesIn(face).map(plainCap));
 }
 
 /** Shared parts of all parts: less than this is chance. */

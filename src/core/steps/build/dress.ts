@@ -1,6 +1,6 @@
 /** Fillets, chamfers, shells and tapered faces: steps on edges and faces of a body. */
 import type { StepOf } from '../../document';
-import { facesIn, type BodyHandle, type KernelFailure } from '../../kernel-port';
+import { facesIn, plainCap, type BodyHandle, type KernelFailure } from '../../kernel-port';
 import { fail, succeed, type Result } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, requirePositive, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep } from './context';
@@ -37,8 +37,8 @@ export const buildDraft: Builder<StepOf<'draft'>> = (context, step) => {
 };
 
 function opensEverything({ port }: BuildContext, { handle }: BodyState, open: readonly string[]): boolean {
-  const names = new Set(open.flatMap(facesIn));
-  return port.names(handle).faces.every((face) => facesIn(face).some((name) => names.has(name)));
+  const names = new Set(open.flatMap(facesIn).map(plainCap));
+  return port.names(handle).faces.every((face) => facesIn(face).some((name) => names.has(plainCap(name))));
 }
 
 /** How often a size that fits is looked for, by halving. */
