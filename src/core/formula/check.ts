@@ -197,7 +197,8 @@ export class Checker implements Checking {
       this.products.push(product);
       return false;
     }
-    const spelled = spellUnit(unit.symbol) ?? spellUnit(symbol.symbol) ?? symbol.symbol;
+    // The other way to write it: spelled out, or by its symbol where it is spelled out already.
+    const spelled = [spellUnit(unit.symbol), spellUnit(symbol.symbol)].find((one) => one !== undefined && one !== word.symbol) ?? symbol.symbol;
     const readings = [
       { ...product, label: `The value ${word.symbol}` },
       { label: `The unit ${word.symbol}`, from: node.from, to: word.to, text: `${number} ${spelled}` },

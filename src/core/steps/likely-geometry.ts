@@ -20,7 +20,14 @@ export function likelyGeometry(lost: string, names: Iterable<string>, most = 3):
 /** Whether a name finds something among others: itself, a piece of it, or the whole that it is a piece of. */
 export function isFound(name: string, names: Iterable<string>): boolean {
   const wanted = wordsOf(name);
-  for (const other of names) if (other === name || wordsOf(other).every((side, i) => side.some((one) => wanted[i]?.includes(one) ?? false))) return true;
+  const isEdge = readEdge(name) !== undefined;
+  const answers = (other: string): boolean => {
+    const sides = wordsOf(other);
+    return (
+      (readEdge(other) !== undefined) === isEdge && sides.length === wanted.length && sides.every((side, i) => side.some((one) => wanted[i]?.includes(one)))
+    );
+  };
+  for (const other of names) if (other === name || answers(other)) return true;
   return false;
 }
 

@@ -161,7 +161,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
         theme,
         placeholder(port.hint),
         // Keys are given below: Enter keeps a formula that is typed out, whatever the list shows.
-        autocompletion({ override: [complete], activateOnTyping: true, interactionDelay: 0, icons: false, defaultKeymap: false }),
+        autocompletion({ override: [complete], activateOnTyping: true, activateOnTypingDelay: 0, interactionDelay: 0, icons: false, defaultKeymap: false }),
         keymap.of([
           { key: 'Alt-Enter', run: port.onRepair },
           { key: 'Alt-k', run: port.onOtherReading },
