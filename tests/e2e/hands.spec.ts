@@ -204,7 +204,7 @@ test('a size that is far too large is given up for the next one; one that cannot
   await openPart(page, 'Hands: sizes');
   const footer = page.locator('footer');
   for (const [typed, said] of [
-    ['0', 'mortise_depth = 0 mm leaves its line no length'],
+    ['0', 'mortise_depth = 0 mm leaves its line without length'],
     ['-50', 'mortise_depth = -50 mm would turn its line over'],
     ['1e9 mm', 'mortise_depth = 1000000000 mm is too large'],
   ] as const) {

@@ -164,7 +164,7 @@ test('a dimension too many names what it disagrees with; made a reference, it re
   await click(page, at(120, 200));
   await page.getByRole('textbox', { name: 'Value of the new dimension' }).fill('other = 70 mm');
   await page.keyboard.press('Enter');
-  const trouble = page.getByRole('region', { name: 'What stands in the way' });
+  const trouble = page.getByRole('region', { name: 'Conflicts' });
   await expect(trouble).toContainText('These cannot hold together');
   await expect(trouble).toContainText('other = 70 mm');
   await expectAccessible(page);

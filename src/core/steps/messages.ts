@@ -57,7 +57,7 @@ function findTurning(document: Document, sketch: string, values: DocumentValues)
     if ((kind !== 'horizontal' && kind !== 'vertical') || isReference === true || !(millimetres < SMALLEST)) return [];
     const isOfLine = lines.some((line) => on.includes(line.id) || (on.includes(line.start) && on.includes(line.end)));
     const said = nameConstraint(document, id, values);
-    return isOfLine ? [{ id, words: `${said} ${millimetres > -SMALLEST ? 'leaves its line no length' : 'would turn its line over'}` }] : [];
+    return isOfLine ? [{ id, words: `${said} ${millimetres > -SMALLEST ? 'leaves its line without length' : 'would turn its line over'}` }] : [];
   });
 }
 

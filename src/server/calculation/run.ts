@@ -41,7 +41,7 @@ export async function calculate<N extends OperationName>(name: N, argument: Argu
 function runIn<N extends OperationName>(worker: Worker, message: { readonly name: N; readonly argument: Argument<N> }): Promise<Outcome<N>> {
   return new Promise<Outcome<N>>((settle, giveUp) => {
     const timer = setTimeout(() => {
-      giveUp(new EndedCalculation(`It took more than ${TIME_LIMIT_MS / 1000} seconds to calculate and was ended. Nothing was changed.`));
+      giveUp(new EndedCalculation(`The calculation took more than ${TIME_LIMIT_MS / 1000} seconds and was stopped. Nothing was changed.`));
     }, TIME_LIMIT_MS);
     worker.once('message', (outcome: Outcome<N>) => {
       clearTimeout(timer);
@@ -50,7 +50,7 @@ function runIn<N extends OperationName>(worker: Worker, message: { readonly name
     worker.once('error', (problem) => {
       clearTimeout(timer);
       const isMemory = 'code' in problem && problem.code === 'ERR_WORKER_OUT_OF_MEMORY';
-      giveUp(isMemory ? new EndedCalculation('It took too much memory to calculate and was ended. Nothing was changed.') : problem);
+      giveUp(isMemory ? new EndedCalculation('The calculation took too much memory and was stopped. Nothing was changed.') : problem);
     });
     // It must not keep the server alive when that is told to stop.
     worker.unref();

@@ -14,7 +14,7 @@ interface CatchUpDialogProps {
   readonly project: string;
   /** Only this document; the whole project without. */
   readonly document?: string | undefined;
-  /** And what takes from it. */
+  /** With all documents that take from it. */
   readonly isBranch?: boolean;
   readonly onClose: () => void;
 }

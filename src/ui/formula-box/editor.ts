@@ -139,7 +139,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
   let marking: ReturnType<typeof setTimeout> | undefined;
   /** Whether the key is used up: in a field, it goes on to the next one by itself. */
   const leave = (v: EditorView, then: 'next' | 'previous'): boolean => {
-    if (isCompleting(v.state)) {
+    if (then === 'next' && isCompleting(v.state)) {
       acceptCompletion(v);
       // What is still to be filled in keeps the cursor.
       if (!port.isField || v.state.doc.toString().endsWith('(')) return true;

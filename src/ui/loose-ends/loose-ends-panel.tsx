@@ -49,7 +49,7 @@ export function LooseEndsPanel() {
       </header>
       {certain.length === 0 && (
         <p className="mt-2 text-walnut-soft">
-          {perhaps.length === 0 ? 'None: no plain number equals a value, and every value is read.' : 'Nothing that is likely. Every value is read.'}
+          {perhaps.length === 0 ? 'No loose ends: no plain number equals a value, and every value is read.' : 'No likely loose ends. Every value is read.'}
         </p>
       )}
       {kinds.map((kind) => (

@@ -91,7 +91,7 @@ export function ProjectsPage() {
                 <div className="text-lg font-semibold">{project.name}</div>
                 <div className="text-walnut-soft">
                   {project.documents} {project.documents === 1 ? 'document' : 'documents'}
-                  {project.behind === undefined && <span className="ml-2">looking for what is behind…</span>}
+                  {project.behind === undefined && <span className="ml-2">checking links…</span>}
                   {(project.behind ?? 0) > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
                 </div>
                 {project.problem !== undefined && <p className="text-madder">This project cannot be opened: {project.problem}</p>}

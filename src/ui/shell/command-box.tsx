@@ -9,7 +9,7 @@ import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
 import { openBox } from '../ledger/open-box';
 import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { copiedSteps } from '../state/step-verbs';
+import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import { type WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
@@ -118,14 +118,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
     ...(session.document.kind === 'part'
       ? [
-          {
-            name: 'Paste steps',
-            run: () => {
-              const clip = copiedSteps();
-              if (clip) workspace.setState({ clip });
-              else session.notify('No steps are copied: take Copy in the menu of a step first.');
-            },
-          },
+          { name: 'Paste steps', run: () => beginPaste(session, workspace) },
           {
             name: session.store.getState().isPaused ? 'Resume the geometry' : 'Pause the geometry',
             run: () => session.geometry.setPaused(!session.store.getState().isPaused),

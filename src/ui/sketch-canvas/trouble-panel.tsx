@@ -6,7 +6,7 @@ import { useSession, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 
 /**
- * What stands in the way of a sketch: the smallest set that cannot hold together, or what says nothing new, each with
+ * The conflicts of a sketch: the smallest set that cannot hold together, or what says nothing new, each with
  * its repairs.
  */
 export function TroublePanel({ sketch, solved, problem }: { sketch: string; solved: SolvedSketch | undefined; problem: string | undefined }) {
@@ -15,7 +15,7 @@ export function TroublePanel({ sketch, solved, problem }: { sketch: string; solv
   if (about.length === 0 && problem === undefined) return null;
   return (
     <section
-      aria-label="What stands in the way"
+      aria-label="Conflicts"
       aria-live="polite"
       className={`absolute inset-x-0 bottom-0 z-20 border-t px-3 py-1.5 ${problem === undefined ? 'border-weld bg-weld-wash' : 'border-madder bg-madder-wash'}`}
     >

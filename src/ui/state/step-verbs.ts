@@ -97,3 +97,10 @@ export function copySteps(session: DocumentSession, ids: readonly string[]): voi
 export function copiedSteps(): StepClip | undefined {
   return readStepClip(localStorage.getItem(STORAGE) ?? '');
 }
+
+/** Opens the question of what becomes of the copied steps here; says so where none are copied. */
+export function beginPaste(session: DocumentSession, workspace: WorkspaceStore): void {
+  const clip = copiedSteps();
+  if (clip) workspace.setState({ clip });
+  else session.notify('No steps are copied. Choose Copy in the menu of a step first.');
+}

@@ -3,7 +3,7 @@ import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { listRecords, type Document, type StepType } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { copiedSteps } from '../state/step-verbs';
+import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { newDraft } from './step-draft';
@@ -120,9 +120,7 @@ export function AddStep() {
               <DropdownMenu.Item
                 className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
                 onSelect={() => {
-                  const clip = copiedSteps();
-                  if (clip) workspace.setState({ clip });
-                  else session.notify('No steps are copied: take Copy in the menu of a step first.');
+                  chosen.current = () => beginPaste(session, workspace);
                 }}
               >
                 Paste steps

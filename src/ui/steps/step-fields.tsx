@@ -150,7 +150,7 @@ function ExtrudeFields({ step, onChange }: FieldsProps<StepOf<'extrude'>>) {
       />
       {step.extent === 'up-to' && <GeometryPick label="Up to" wants="face" name={step.upTo} onChange={(picked) => onChange({ ...step, upTo: picked.name })} />}
       {(step.extent === 'forward' || step.extent === 'both') && (
-        <Flag label="The other way round" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
+        <Flag label="Reverse direction" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
       )}
       <Flag label="Tapered" isSet={step.isTapered === true} onChange={(isTapered) => onChange({ ...step, isTapered })} />
       <BodyField step={step} onChange={onChange} />
@@ -178,7 +178,7 @@ function RevolveFields({ step, onChange }: FieldsProps<StepOf<'revolve'>>) {
       <OperationField step={step} onChange={onChange} />
       <Choice label="How far" value={step.extent} options={{ full: 'full turn', angle: 'by an angle' }} onChange={(extent) => onChange({ ...step, extent })} />
       {step.extent === 'angle' && (
-        <Flag label="The other way round" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
+        <Flag label="Reverse direction" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
       )}
       <BodyField step={step} onChange={onChange} />
     </>
@@ -243,7 +243,7 @@ function PatternFields({ draft, step, onChange }: FieldsProps<StepOf<'pattern'>>
         options={{ spacing: 'one to the next', span: 'first to last' }}
         onChange={(spread) => onChange({ ...step, spread })}
       />
-      <Flag label="The other way round" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
+      <Flag label="Reverse direction" isSet={step.isReversed === true} onChange={(isReversed) => onChange({ ...step, isReversed })} />
       <label className="mb-2 block">
         <span className="text-walnut-soft">Left out (numbers of places)</span>
         <input

@@ -28,6 +28,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);
   const preview = useSessionState((state) => state.preview);
+  // Rises when values are others, measured ones too.
+  const version = useSessionState((state) => state.version);
   const [refusal, setRefusal] = useState<string>();
   const ids = useRef(new Map<string, string>());
   const idFor = (slot: string): string => {
@@ -51,7 +53,10 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     return () => void session.geometry.showBefore(undefined);
   }, [session, changed]);
   const slots = slotsOf(draft.step);
-  const missing = whatIsMissing(document, draft) ?? wrongSlot(session.values, draft);
+  // Values change in place: the document and the version tell when.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const wrong = useMemo(() => wrongSlot(session.values, draft), [session, document, version, draft]);
+  const missing = whatIsMissing(document, draft) ?? wrong;
   const outcome = preview?.result.steps.find(({ id }) => id === draft.step.id);
   const problem = refusal ?? outcome?.problem?.message;
 
@@ -169,14 +174,15 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   );
 }
 
-/** The first formula of a step that is wrong, with why; a name that the step itself is about to have is not. */
+/** The first formula of a step that is wrong, with why; one that waits for another value is not, nor is a name that the step is about to have. */
 function wrongSlot(values: DocumentValues, draft: StepDraft): string | undefined {
   const typed = slotsOf(draft.step).map((slot) => ({ slot, ...splitNamed(formulaOf(draft, slot)) }));
   const own = new Set(typed.flatMap(({ name }) => name ?? []));
   for (const { slot, formula } of typed) {
     const known = 'values' in draft.step ? draft.step.values[slot.slot] : undefined;
     const [problem] = tryFormula(values, formula, slotOf({ kind: slot.kind, name: slot.label, owner: draft.step.id }), known).diagnostics;
-    if (problem && !(problem.code === 'unknown-name' && own.has(formula.slice(problem.from, problem.to)))) return `${slot.label}: ${problem.message}`;
+    const isOwn = problem?.code === 'unknown-name' && own.has(formula.slice(problem.from, problem.to));
+    if (problem && !isOwn && problem.code !== 'waiting') return `${slot.label}: ${problem.message}`;
   }
   return undefined;
 }
