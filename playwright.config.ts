@@ -6,11 +6,12 @@ const port = Number(process.env['E2E_PORT'] ?? 4299) + Number(process.env['TEST_
 
 export default defineConfig({
   testDir: 'tests/e2e',
+  testIgnore: process.env['E2E_IGNORE'] === undefined ? [] : [`**/${process.env['E2E_IGNORE']}.spec.ts`],
   timeout: 120_000,
   expect: { timeout: 20_000 },
   workers: lines,
   retries: 0,
-  reporter: [['list'], ['json', { outputFile: 'test-results/e2e.json' }]],
+  reporter: [['list'], ['json', { outputFile: process.env['E2E_RESULTS'] ?? 'test-results/e2e.json' }]],
   outputDir: 'test-results/e2e',
   use: {
     baseURL: `http://127.0.0.1:${port}`,

@@ -78,22 +78,18 @@ function tellFaces(oc: Oc, faces: { readonly face: TopoDS_Face; name: string }[]
 /** Faces that answer to a common name, together. */
 function sisters<T extends { readonly name: string }>(faces: readonly T[]): T[][] {
   const groupOf = new Map<string, T[]>();
-  const groups = new Set<T[]>();
   for (const entry of faces) {
-    const names = facesIn(entry.name);
-    const met = new Set(names.flatMap((name) => groupOf.get(name) ?? []));
-    const joined = [...met, entry];
-    const old = new Set(
-      names.flatMap((name) => {
-        const group = groupOf.get(name);
-        return group ? [group] : [];
-      }),
-    );
-    for (const group of old) groups.delete(group);
-    groups.add(joined);
-    for (const member of joined) for (const name of facesIn(member.name)) groupOf.set(name, joined);
+    const known = facesIn(entry.name).flatMap((name) => {
+      const group = groupOf.get(name);
+      return group ? [group] : [];
+    });
+    // A face of several names brings their groups together.
+    const [group = [], ...others] = new Set(known);
+    const joining = [...others.flat(), entry];
+    group.push(...joining);
+    for (const member of joining) for (const name of facesIn(member.name)) groupOf.set(name, group);
   }
-  return [...groups];
+  return [...new Set(groupOf.values())];
 }
 
 /** The names that the faces around each answer to. */

@@ -29,8 +29,7 @@ test('a server that is told to stop has stopped within three seconds, with a tab
       server.once('exit', () => resolve(Date.now() - from));
     });
     server.kill('SIGTERM');
-    // Three seconds, and a margin for the other line of journeys that runs beside this one.
-    expect(await ended).toBeLessThan(5_000);
+    expect(await ended).toBeLessThan(3_000);
   } finally {
     server.kill('SIGKILL');
   }

@@ -87,8 +87,6 @@ export const OPERATIONS = {
     return file.ok ? succeed(file.value.documents.map((document) => readyDocument(withFreshIds(document, fresh)))) : file;
   },
 
-  readyDocument,
-
   publish: ({ document, measured }: { readonly document: Document; readonly measured?: Measured | undefined }): Published => {
     const values = new DocumentValues(document);
     if (measured) values.setMeasured(measured);
@@ -125,7 +123,8 @@ export function listLinkedValues(document: Document): LinkedValue[] {
   return [...new Map(rows).values()].map((row) => ({ documentId: document.id, ...row }));
 }
 
-function readyDocument(whole: Document): ReadyDocument {
+/** A document with all that is kept of it and of its first revision. */
+export function readyDocument(whole: Document): ReadyDocument {
   const { data: document, contents } = takeContentsOut(whole);
   const text = JSON.stringify(document);
   return {

@@ -5,7 +5,7 @@ import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeP
 import { fail, succeed, type Result } from '@/core/kit';
 import { BaseError, Op, type Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
-import type { ReadyDocument } from '../calculation/operations';
+import { readyDocument, type ReadyDocument } from '../calculation/operations';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow, RevisionRow } from '../db/models';
 import { publish } from '../events';
@@ -22,13 +22,13 @@ export async function listProjects(): Promise<ProjectCard[]> {
 }
 
 /** How long a list waits to know how a project stands, in milliseconds. */
-const PATIENCE = 400;
+const LIST_TIME_LIMIT_MS = 400;
 
 /** One that cannot be opened is listed with the reason, and one that takes long without its counts: the others are there all the same. */
 async function describeProject(id: string, name: string): Promise<ProjectCard> {
   try {
     const standing = readStanding(id);
-    const known = await withinPatience(standing);
+    const known = await withinTimeLimit(standing);
     if (known) return { id, name, documents: known.loaded.length + known.broken.length, behind: known.plan.documents.length };
     const tell = (): void => publish({ type: 'project', project: id });
     standing.then(tell, tell);
@@ -41,10 +41,10 @@ async function describeProject(id: string, name: string): Promise<ProjectCard> {
 }
 
 /** Undefined where it takes longer. */
-async function withinPatience<T>(work: Promise<T>): Promise<T | undefined> {
+async function withinTimeLimit<T>(work: Promise<T>): Promise<T | undefined> {
   let timer: ReturnType<typeof setTimeout> | undefined;
   const late = new Promise<undefined>((settle) => {
-    timer = setTimeout(() => settle(undefined), PATIENCE);
+    timer = setTimeout(() => settle(undefined), LIST_TIME_LIMIT_MS);
   });
   return Promise.race([work, late]).finally(() => clearTimeout(timer));
 }
@@ -81,6 +81,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
 
 /** Imports a project file. Documents whose ids are taken get fresh ones, and links follow. */
 export async function importProject(text: string, author: string): Promise<Result<{ readonly id: string; readonly name: string }, Refusal>> {
+  // Read twice, as nothing is kept in a thread: what takes long is the evaluation after it.
   const file = await calculate('checkProject', text, text.length);
   if (!file.ok) return fail(badFile(file.failure));
   const { name, ids } = file.value;
@@ -111,7 +112,7 @@ export async function createProject(name: string): Promise<{ readonly id: string
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
   const document = createDocument(newId(), wanted.kind, wanted.name);
-  const ready = await calculate('readyDocument', document, 0);
+  const ready = readyDocument(document);
   const done = await inOneTransaction((transaction) => insertDocuments(project, [ready], { author: wanted.author, message: 'Created' }, transaction));
   if (!done.ok) return done;
   publish({ type: 'project', project });
