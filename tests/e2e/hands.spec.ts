@@ -147,7 +147,11 @@ test('a step goes where the build stands, and the focus to its row', async ({ pa
   await expectRegenerated(page);
   await addStep(page, 'Fillet');
   await page.getByLabel('Edges from a list').selectOption({ index: 1 });
-  // The box has the focus since the panel was opened.
+  // The box has the focus since the panel was opened, and keeps it while edges are picked on the solid.
+  await page
+    .locator('canvas')
+    .first()
+    .click({ position: { x: 728, y: 320 } });
   await page.keyboard.type('soft = 4 mm', TYPING);
   await page.getByRole('button', { name: 'Build', exact: true }).click();
   await expect(row(page, 'soft')).toContainText('4 mm');

@@ -150,6 +150,10 @@ export function Canvas3d({
         tabIndex={0} // eslint-disable-line jsx-a11y/no-noninteractive-tabindex -- its keys turn the picture
         className="absolute inset-0"
         onKeyDown={onKeyDown}
+        onMouseDown={(event) => {
+          // Who types into a form and picks what it is about goes on typing.
+          if (document.activeElement?.closest('form')) event.preventDefault();
+        }}
         onPointerDown={(event) => {
           pressed.current = { x: event.clientX, y: event.clientY };
         }}

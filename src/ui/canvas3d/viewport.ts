@@ -133,7 +133,11 @@ export function createViewport(host: HTMLElement): Viewport {
   let lit: Lit = { selected: new Set(), hints: new Set() };
   let clipping: Plane[] = [];
   const isShown = (point: Vector3): boolean => clipping.every((plane) => plane.distanceToPoint(point) >= -1e-3);
-  let hasFitted = false;
+  /** What the picture was framed for; undefined once somebody has turned, moved or zoomed it. */
+  let framed: Sphere | undefined | 'not yet' = 'not yet';
+  controls.addEventListener('change', () => {
+    if (framed !== 'not yet') framed = undefined;
+  });
 
   const rebuild = (): void => {
     for (const child of [...bodies.children]) {
@@ -147,11 +151,14 @@ export function createViewport(host: HTMLElement): Viewport {
   const onTheme = (): void => rebuild();
   window.addEventListener('warpbeam-theme', onTheme);
 
-  const frame = (direction: Vector3): void => {
+  const findBounds = (): Sphere | undefined => {
     const box = new Box3();
     for (const child of bodies.children) if ('faces' in child.userData) box.expandByObject(child);
-    if (box.isEmpty()) return;
-    const sphere = box.getBoundingSphere(new Sphere());
+    return box.isEmpty() ? undefined : box.getBoundingSphere(new Sphere());
+  };
+  const frame = (direction: Vector3): void => {
+    const sphere = findBounds();
+    if (!sphere) return;
     const half = Math.tan((camera.fov * Math.PI) / 360) * Math.min(1, camera.aspect);
     const distance = (sphere.radius * 1.08) / Math.sin(Math.atan(half));
     controls.target.copy(sphere.center);
@@ -160,6 +167,7 @@ export function createViewport(host: HTMLElement): Viewport {
     camera.far = distance * 20;
     camera.updateProjectionMatrix();
     controls.update();
+    framed = sphere;
     draw();
   };
 
@@ -167,10 +175,10 @@ export function createViewport(host: HTMLElement): Viewport {
     show: (next) => {
       shown = next;
       rebuild();
-      if (!hasFitted && next.length > 0) {
-        hasFitted = true;
-        frame(new Vector3(...DIRECTIONS.corner));
-      }
+      const bounds = findBounds();
+      if (!bounds || !framed) return;
+      if (framed === 'not yet') frame(new Vector3(...DIRECTIONS.corner));
+      else if (outgrows(bounds, framed)) frame(camera.position.clone().sub(controls.target));
     },
     view: (name) => frame(new Vector3(...DIRECTIONS[name])),
     fit: () => frame(camera.position.clone().sub(controls.target)),
@@ -225,4 +233,9 @@ export function createViewport(host: HTMLElement): Viewport {
       renderer.domElement.remove();
     },
   };
+}
+
+/** Whether something has grown or moved out of a picture that was framed for what was there before. */
+function outgrows(bounds: Sphere, framed: Sphere): boolean {
+  return bounds.center.distanceTo(framed.center) + bounds.radius > framed.radius * 1.1;
 }

@@ -12,8 +12,16 @@ interface Place {
 /** Room that is kept to the edges of the window, in pixels. */
 const EDGE = 8;
 
+interface AboveProps {
+  readonly anchor: RefObject<HTMLElement | null>;
+  readonly className: string;
+  /** At the right end of the anchor and as narrow as it can be, where a label stands at the left. */
+  readonly isRight?: boolean;
+  readonly children: React.ReactNode;
+}
+
 /** What stands above something on the page, over whatever else is there: no list, header or edge cuts it off. It moves along. */
-export function Above({ anchor, className, children }: { anchor: RefObject<HTMLElement | null>; className: string; children: React.ReactNode }) {
+export function Above({ anchor, className, isRight = false, children }: AboveProps) {
   const [place, setPlace] = useState<Place>();
   const [box, setBox] = useState<HTMLElement | null>(null);
   const [host, setHost] = useState<HTMLElement>();
@@ -27,7 +35,12 @@ export function Above({ anchor, className, children }: { anchor: RefObject<HTMLE
       const own = box?.getBoundingClientRect();
       const room = window.innerWidth - EDGE - (own?.width ?? 0);
       const highest = window.innerHeight - EDGE - (own?.height ?? 0);
-      const next = { left: Math.max(EDGE, Math.min(left, room)), bottom: Math.min(window.innerHeight - top + 4, highest), minWidth: Math.min(width, 208) };
+      const wanted = isRight ? left + width - (own?.width ?? 0) : left;
+      const next = {
+        left: Math.max(EDGE, Math.min(wanted, room)),
+        bottom: Math.min(window.innerHeight - top + (isRight ? 0 : 4), highest),
+        minWidth: isRight ? 0 : Math.min(width, 208),
+      };
       setPlace((now) => (now?.left === next.left && now.bottom === next.bottom && now.minWidth === next.minWidth ? now : next));
     };
     put();
@@ -42,7 +55,7 @@ export function Above({ anchor, className, children }: { anchor: RefObject<HTMLE
       window.removeEventListener('scroll', put, true);
       window.removeEventListener('resize', put);
     };
-  }, [anchor, box]);
+  }, [anchor, box, isRight]);
   if (host && place) {
     return createPortal(
       <div ref={setBox} className={`fixed z-[60] max-w-xl ${className}`} style={place} aria-live="polite">
@@ -52,7 +65,7 @@ export function Above({ anchor, className, children }: { anchor: RefObject<HTMLE
     );
   }
   return (
-    <div className={`absolute bottom-full left-0 z-40 mb-1 w-max max-w-full min-w-52 ${className}`} aria-live="polite">
+    <div className={`absolute bottom-full z-40 w-max max-w-full ${isRight ? 'right-0' : 'left-0 mb-1 min-w-52'} ${className}`} aria-live="polite">
       {children}
     </div>
   );

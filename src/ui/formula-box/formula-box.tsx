@@ -125,6 +125,7 @@ export function FormulaBox(props: FormulaBoxProps) {
       {isFocused && text.trim() !== '' && (
         <LiveCheck
           anchor={host}
+          isField={props.isField === true}
           check={check}
           refusal={refusal}
           remark={check.tried && props.remarkOn?.(check.tried.value)}
@@ -141,6 +142,8 @@ export function FormulaBox(props: FormulaBoxProps) {
 
 interface LiveCheckProps {
   readonly anchor: RefObject<HTMLElement | null>;
+  /** In a form, which has its own buttons, and a label before the box. */
+  readonly isField: boolean;
   readonly check: Check;
   readonly refusal: string | undefined;
   readonly remark: string | undefined;
@@ -151,10 +154,10 @@ interface LiveCheckProps {
   readonly onRepair: (repair: Repair) => void;
 }
 
-function LiveCheck({ anchor, check, refusal, remark, onConfirm, onCancel, onPlainAs, onReference, onRepair }: LiveCheckProps) {
+function LiveCheck({ anchor, isField, check, refusal, remark, onConfirm, onCancel, onPlainAs, onReference, onRepair }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
   return (
-    <Above anchor={anchor} className="rounded-box border border-rule bg-sheet px-2 py-1 text-[13px] shadow-box">
+    <Above anchor={anchor} isRight={isField} className={`rounded-box border border-rule bg-sheet px-2 text-[13px] shadow-box ${isField ? '' : 'py-1'}`}>
       {problem === undefined ? (
         <span className="font-mono tabular-nums">
           = {check.tried?.shown}
@@ -164,8 +167,8 @@ function LiveCheck({ anchor, check, refusal, remark, onConfirm, onCancel, onPlai
         <span className="text-madder">{problem}</span>
       )}
       <span className="float-right ml-3 flex gap-2 text-walnut-soft">
-        {problem === undefined && <SoftVerb label="accept" title="Enter" onPress={onConfirm} />}
-        <SoftVerb label="cancel" title="Escape" onPress={onCancel} />
+        {problem === undefined && !isField && <SoftVerb label="accept" title="Enter" onPress={onConfirm} />}
+        {!isField && <SoftVerb label="cancel" title="Escape" onPress={onCancel} />}
         <SoftVerb label="formulas" title="The formula language" onPress={onReference} />
       </span>
       {problem === undefined && remark !== undefined && <span className="mt-1 block text-walnut-soft">{remark}</span>}

@@ -98,8 +98,31 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
         )}
       </p>
       {take && <TakenValue take={take} />}
+      <Trouble id={selected} formula={parameter?.formula.text} />
       {parameter && <ParameterForm key={parameter.id} parameter={parameter} />}
     </aside>
+  );
+}
+
+/** What is wrong with a value, in full, with what its formula could say instead. */
+function Trouble({ id, formula }: { id: string; formula: string | undefined }) {
+  const session = useSession();
+  const [wrong] = session.values.sheet.read(id)?.diagnostics ?? [];
+  if (!wrong) return null;
+  return (
+    <p className="text-madder">
+      {[wrong.message, wrong.hint].filter((part) => part !== undefined).join(' ')}
+      {formula !== undefined &&
+        wrong.repairs?.slice(0, 3).map(({ label, from, to, text }) => (
+          <Button
+            key={label}
+            className="ml-1.5 h-6 font-mono text-[13px] text-walnut"
+            onClick={() => session.edit({ type: 'parameter.setFormula', id, formula: { text: formula.slice(0, from) + text + formula.slice(to) } })}
+          >
+            {label}
+          </Button>
+        ))}
+    </p>
   );
 }
 
