@@ -224,3 +224,23 @@ test('a size that is far too large is given up for the next one; one that cannot
   await expectRegenerated(page);
   await expect(footer).toContainText('1632.3 cm³');
 });
+
+test('a sketch on a face opens with the body in view', async ({ page }) => {
+  await openPart(page, 'Hands: on a face');
+  await addStep(page, 'Sketch');
+  await page.getByRole('button', { name: 'Pick', exact: true }).click();
+  await page
+    .locator('canvas')
+    .first()
+    .click({ position: { x: 370, y: 380 } });
+  await page.getByRole('button', { name: 'Draw' }).click();
+  const canvas = page.getByRole('application');
+  const overhang = (): Promise<number> =>
+    canvas.evaluate((element) => {
+      const room = element.getBoundingClientRect();
+      const edges = [...element.querySelectorAll('path[stroke="var(--wood)"]')].map((edge) => edge.getBoundingClientRect());
+      if (edges.length < 4) return Infinity;
+      return Math.max(...edges.flatMap(({ left, right, top, bottom }) => [room.left - left, right - room.right, room.top - top, bottom - room.bottom]));
+    });
+  await expect.poll(overhang).toBeLessThan(0);
+});

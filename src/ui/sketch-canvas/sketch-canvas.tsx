@@ -3,6 +3,7 @@ import { useEffect, useMemo, useState } from 'react';
 import { findRecord, referencesOf, type SketchDimension } from '@/core/document';
 import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
 import { DATUM_FRAMES, type Frame } from '@/core/geometry';
+import type { BodyProperties } from '@/core/kernel-port';
 import type { BodyOutcome } from '@/core/steps';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { findFormulaTarget } from '../state/workspace';
@@ -360,7 +361,9 @@ function findInBox(shape: DrawnShape, a: Place, b: Place): string[] {
 function cornersIn({ origin, x, y }: Frame, bodies: readonly BodyOutcome[]): Place[] {
   const along = (axis: readonly number[], corner: readonly number[]): number =>
     axis.reduce((sum, part, i) => sum + part * ((corner[i] ?? 0) - (origin[i] ?? 0)), 0);
-  return bodies.flatMap(({ properties }) =>
-    properties ? [properties.box.min, properties.box.max].map((corner): Place => [along(x, corner), along(y, corner)]) : [],
-  );
+  return bodies.flatMap(({ properties }) => (properties ? cornersOf(properties.box).map((corner): Place => [along(x, corner), along(y, corner)]) : []));
+}
+
+function cornersOf({ min, max }: BodyProperties['box']): (readonly number[])[] {
+  return Array.from({ length: 8 }, (_, corner) => min.map((low, axis) => ((corner >> axis) & 1 ? (max[axis] ?? low) : low)));
 }

@@ -37,8 +37,10 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     const fit = (): void => {
       const { clientWidth, clientHeight } = element;
       if (clientWidth === 0) return;
+      // The updater runs later, when this has become true.
+      const keeps = isFitted;
       setView((before) => {
-        if (before && isFitted) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
+        if (before && keeps) return { ...before, widthPx: clientWidth, heightPx: clientHeight };
         const labels = listRecords(session.document, `${latest.current.sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
         return fitView(latest.current.shape, [...labels, ...latest.current.corners], clientWidth, clientHeight);
       });
