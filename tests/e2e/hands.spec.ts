@@ -225,7 +225,7 @@ test('a size that is far too large is given up for the next one; one that cannot
   await expect(footer).toContainText('1632.3 cm³');
 });
 
-test('a sketch on a face opens with the body in view', async ({ page }) => {
+test('a sketch on a face opens with the body in view, and is dimensioned to its edges', async ({ page }) => {
   await openPart(page, 'Hands: on a face');
   await addStep(page, 'Sketch');
   await page.getByRole('button', { name: 'Pick', exact: true }).click();
@@ -243,4 +243,26 @@ test('a sketch on a face opens with the body in view', async ({ page }) => {
       return Math.max(...edges.flatMap(({ left, right, top, bottom }) => [room.left - left, right - room.right, room.top - top, bottom - room.bottom]));
     });
   await expect.poll(overhang).toBeLessThan(0);
+
+  // The rightmost edge that stands upright.
+  const edge = await canvas.evaluate((element) => {
+    const boxes = [...element.querySelectorAll('path[stroke="var(--wood)"]')].map((each) => each.getBoundingClientRect());
+    const upright = boxes.filter(({ width, height }) => width < 2 && height > 40).sort((a, b) => b.right - a.right);
+    const { left = 0, top = 0, height = 0 } = upright[0] ?? {};
+    return { x: left, y: top + height / 2 };
+  });
+  await canvas.focus();
+  await page.keyboard.press('c');
+  await page.mouse.click(edge.x - 60, edge.y);
+  await page.mouse.click(edge.x - 48, edge.y);
+  await page.keyboard.type('10 mm', TYPING);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('d');
+  await page.mouse.click(edge.x - 60, edge.y);
+  await page.mouse.click(edge.x, edge.y);
+  await page.mouse.click(edge.x - 30, edge.y - 30);
+  await page.keyboard.type('off_the_edge = 15 mm', TYPING);
+  await page.keyboard.press('Enter');
+  await expect(row(page, 'off_the_edge')).toContainText('15 mm');
+  await expect(page.locator('footer')).toContainText('1 degree of freedom left');
 });

@@ -124,7 +124,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const hover = (at: Place): void => {
     if (tools.draw) setSnap(findSnap(shape, at, reach, tools.snapFrom));
     else setSnap(tools.tool === 'dimension' ? { at } : undefined);
-    setLit(tools.tool === 'take' ? nearestBehind(backdrop, at, reach) : undefined);
+    const takes = tools.tool === 'take' || (tools.tool === 'dimension' && tools.picked.length < 2 && findUnder(shape, at, reach) === undefined);
+    setLit(takes ? nearestBehind(backdrop, at, reach) : undefined);
   };
 
   const onPointerDown = (event: React.PointerEvent): void => {

@@ -97,16 +97,16 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
     setSelected([]);
   };
 
-  /** Takes the edge of a body, or the curve of another sketch, into this one. */
-  const takeAt = (at: Place): void => {
+  /** Takes the edge of a body, or the curve of another sketch, into this one, and gives what it is here. */
+  const takeAt = (at: Place): string | undefined => {
     const behind = findBehind(at);
     if (!behind) {
       setWord('Click an edge of a body, or a curve of another sketch.');
-      return;
+      return undefined;
     }
     const edit = takeEdit(sketch, behind.from, behind.points, newId);
     setWord(edit ? undefined : 'Only straight and round edges can be taken.');
-    if (edit) session.edit(edit);
+    return edit && !session.edit(edit) ? edit.entities.at(-1)?.id : undefined;
   };
 
   /** Curves are collected until a line, an axis or a point says where the copies go. */
@@ -241,7 +241,9 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
       else setSelected([]);
     },
 
-    pickForDimension: (id: string | undefined, at: Place): void => {
+    /** An edge of a body that nothing is drawn over is taken in as it is picked. */
+    pickForDimension: (under: string | undefined, at: Place): void => {
+      const id = under ?? (picked.length < 2 && findBehind(at) ? takeAt(at) : undefined);
       if (id !== undefined && picked.length < 2 && !picked.includes(id)) {
         setPicked([...picked, id]);
         return;
