@@ -260,7 +260,7 @@ test('a sketch on a face opens with the body in view, and is dimensioned to its 
   await page.keyboard.press('d');
   await page.mouse.click(edge.x - 60, edge.y);
   await page.mouse.click(edge.x, edge.y);
-  await page.mouse.click(edge.x - 30, edge.y - 30);
+  await page.mouse.click(edge.x - 30, edge.y + 60);
   await page.keyboard.type('off_the_edge = 15 mm', TYPING);
   await page.keyboard.press('Enter');
   await expect(row(page, 'off_the_edge')).toContainText('15 mm');
