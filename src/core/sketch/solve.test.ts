@@ -103,3 +103,29 @@ test('ends that are placed one by one pass each other without turning the line b
   expect(status).toBe('solved');
   expect([points.get('root')?.[0], points.get('tip')?.[0]].map((v) => Number((v ?? NaN).toFixed(9)))).toEqual([31, 37]);
 });
+
+test('what is not dimensioned yet shrinks with the rest, where it would be passed by it', () => {
+  // Half the outline of a shaft, drawn too large: with its step where it was drawn, a height of 10 would turn the step over.
+  const outline = new SketchBuilder();
+  const corners = [
+    ['a', 0, 0],
+    ['b', 100, 0],
+    ['c', 100, 17.7],
+    ['d', 80, 17.7],
+    ['e', 80, 26.5],
+    ['f', 0, 26.5],
+  ] as const;
+  for (const [name, x, y] of corners) outline.point(name, x, y);
+  corners.forEach(([from], i) => {
+    const to = corners[(i + 1) % corners.length]?.[0] ?? '';
+    outline.line(`${from}${to}`, from, to).relate(i % 2 === 0 ? 'horizontal' : 'vertical', `${from}${to}`);
+  });
+  outline.relate('coincident', 'a', 'origin').measure('length', 100, 'ab').measure('length', 20, 'cd').measure('length', 10, 'fa');
+  const solution = solveSketch(outline.model);
+  expect(solution).toMatchObject({ status: 'solved', degreesOfFreedom: 1 });
+  const [x, y] = place(solution, 'e');
+  expect(x).toBeCloseTo(80, 7);
+  expect(y).toBeCloseTo(10, 7);
+  const [, step = NaN] = place(solution, 'd');
+  expect(step).toBeCloseTo((17.7 * 10) / 26.5, 6);
+});

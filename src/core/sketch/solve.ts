@@ -5,6 +5,9 @@
  * stays on the branch, else in ever smaller steps (homotopy). A solution in which a line has turned by
  * more than a quarter within one step, or has vanished, is on another branch and is refused. Connected
  * components are solved apart but move in step, and one in conflict leaves the others alone.
+ *
+ * What is free stays where it is, unless the rest would be turned over by that: then it grows or shrinks
+ * along with the dimensions.
  */
 import { analyseRowSpace } from '../numeric';
 import { buildEquations, type BuiltEquations } from './build-equations';
@@ -39,7 +42,7 @@ export function solveSketch(model: SketchModel): SketchSolution {
   let failed = false;
   try {
     for (const part of solveTogether(parts, built, x)) {
-      if (solveAlone(part, built, x)) continue;
+      if (solveAlone(part, built, x) || solveInProportion(part, built, x)) continue;
       setTargets(part, 1);
       const conflict = findConflict(part.component.equations, variables.count, variables.start);
       if (conflict.length > 0) conflicting.push(...conflict);
@@ -107,6 +110,36 @@ function solveAlone(part: Part, built: BuiltEquations, x: Float64Array): boolean
   return false;
 }
 
+/** Ratios of dimensions that are tried, the greatest first. */
+const MOST_RATIOS = 3;
+
+/** One component, from a shape that has grown as its dimensions do: both ways, across, or up. */
+function solveInProportion(part: Part, built: BuiltEquations, x: Float64Array): boolean {
+  for (const ratio of ratiosOf(part)) {
+    for (const [across, up] of [
+      [ratio, ratio],
+      [ratio, 1],
+      [1, ratio],
+    ] as const) {
+      const walk = new Walk(built, x);
+      walk.begin();
+      if (!walk.solveScaled(part, across, up) || !walk.isOnBranch(false)) continue;
+      x.set(walk.place);
+      return true;
+    }
+  }
+  return false;
+}
+
+/** What the dimensions of a component grow by, where they do. */
+function ratiosOf({ goals, starts, isDimension }: Part): number[] {
+  const ratios = goals.flatMap((goal, i) => {
+    const ratio = goal / (starts[i] as number);
+    return isDimension[i] === true && ratio > 0 && Number.isFinite(ratio) && Math.abs(ratio - 1) > 1e-6 ? [ratio] : [];
+  });
+  return [...new Set(ratios)].sort((a, b) => Math.abs(Math.log(b)) - Math.abs(Math.log(a))).slice(0, MOST_RATIOS);
+}
+
 /**
  * A walk from the start to the wanted values. Each step is begun where the last one leads to, so that what moves
  * together keeps its order while it moves.
@@ -141,6 +174,17 @@ class Walk {
     if (part.system.solve(place)) return true;
     for (const index of unknowns) place[index] = at(this.from, index);
     return false;
+  }
+
+  /** Solves one component all the way, from its shape made larger about the origin. */
+  solveScaled(part: Part, across: number, up: number): boolean {
+    const { place, from, built } = this;
+    setTargets(part, 1);
+    for (const index of part.component.unknowns) {
+      const factor = index >= built.variables.radiiFrom ? Math.sqrt(across * up) : index % 2 === 0 ? across : up;
+      place[index] = at(from, index) * factor;
+    }
+    return part.system.solve(place);
   }
 
   isOnBranch(isFirst: boolean): boolean {

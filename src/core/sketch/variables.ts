@@ -21,6 +21,8 @@ export interface RoundVariables {
 
 export class SketchVariables {
   readonly count: number;
+  /** Index of the first radius: before it, x and y take turns. */
+  readonly radiiFrom: number;
   /** Start values, constants included. */
   readonly start: Float64Array;
   readonly entities: readonly SketchEntity[];
@@ -36,6 +38,7 @@ export class SketchVariables {
       this.points.set(entity.id, values.length);
       values.push(entity.x, entity.y);
     }
+    this.radiiFrom = values.length;
     for (const entity of entities) {
       const round = this.placeRound(entity, values);
       if (round) this.rounds.set(entity.id, round);

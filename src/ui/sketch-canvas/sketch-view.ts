@@ -32,11 +32,11 @@ export function panBy(view: SketchView, dx: number, dy: number): SketchView {
 export const STRIP_HEIGHT = 66;
 
 /** Whether all that is drawn can be seen. */
-export function isInView(view: SketchView, shape: DrawnShape): boolean {
+export function isInView(view: SketchView, shape: DrawnShape, edge = 0): boolean {
   return shape.entities.every((entity) => {
     if (entity.type !== 'point') return true;
     const [x, y] = toScreen(view, shape.point(entity.id));
-    return x >= 0 && y >= STRIP_HEIGHT && x <= view.widthPx && y <= view.heightPx;
+    return x >= edge && y >= STRIP_HEIGHT + edge && x <= view.widthPx - edge && y <= view.heightPx - edge;
   });
 }
 

@@ -5,6 +5,9 @@ import type { DrawnShape, Place } from '@/core/drawing';
 import { useSession } from '../state/context';
 import { fitView, isInView, zoomAt, type SketchView } from './sketch-view';
 
+/** How near to the border of the window a drawing may grow. */
+const EDGE_PX = 20;
+
 /**
  * The window on the sketch plane: fitted when the canvas gets its first size, and when the plane turns out to lie
  * elsewhere than it was thought to (`plane` tells one from another), but never under the hand of somebody who has begun to work in it;
@@ -75,7 +78,7 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     drawn.current = shape;
     if (before === shape || isPressed.current || before.entities.length === 0) return;
     setView((now) => {
-      if (!now || !isInView(now, before) || isInView(now, shape)) return now;
+      if (!now || !isInView(now, before) || isInView(now, shape, EDGE_PX)) return now;
       const labels = listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
       return fitView(shape, labels, now.widthPx, now.heightPx);
     });
