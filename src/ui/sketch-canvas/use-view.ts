@@ -78,7 +78,10 @@ export function useView(sketch: string, plane: string, shape: DrawnShape, corner
     drawn.current = shape;
     if (before === shape || isPressed.current || before.entities.length === 0) return;
     setView((now) => {
-      if (!now || !isInView(now, before) || isInView(now, shape, EDGE_PX)) return now;
+      if (!now) return now;
+      // What was drawn at the border may stay there.
+      const edge = isInView(now, before, EDGE_PX) ? EDGE_PX : 0;
+      if (!isInView(now, before, edge) || isInView(now, shape, edge)) return now;
       const labels = listRecords(session.document, `${sketch}/constraints`, 'dimension').map((dimension) => dimension.at);
       return fitView(shape, labels, now.widthPx, now.heightPx);
     });
