@@ -1,5 +1,5 @@
 import { rectangle, SketchBuilder } from '../../../tests/support/sketches';
-import { SketchDragger, solveSketch, type SketchModel, type SketchSolution } from '.';
+import { SketchDragger, solveSketch, type MeasureKind, type SketchModel, type SketchSolution } from '.';
 
 const place = (solution: SketchSolution, id: string) => (solution.points.get(id) ?? []).map((v) => Number(v.toFixed(9)) + 0);
 
@@ -120,12 +120,21 @@ test('what is not dimensioned yet shrinks with the rest, where it would be passe
     const to = corners[(i + 1) % corners.length]?.[0] ?? '';
     outline.line(`${from}${to}`, from, to).relate(i % 2 === 0 ? 'horizontal' : 'vertical', `${from}${to}`);
   });
-  outline.relate('coincident', 'a', 'origin').measure('length', 100, 'ab').measure('length', 20, 'cd').measure('length', 10, 'fa');
-  const solution = solveSketch(outline.model);
-  expect(solution).toMatchObject({ status: 'solved', degreesOfFreedom: 1 });
-  const [x, y] = place(solution, 'e');
-  expect(x).toBeCloseTo(80, 7);
-  expect(y).toBeCloseTo(10, 7);
-  const [, step = NaN] = place(solution, 'd');
-  expect(step).toBeCloseTo((17.7 * 10) / 26.5, 6);
+  outline.relate('coincident', 'a', 'origin');
+  // Across and up are components of their own in the second one.
+  for (const kinds of [
+    ['length', 'length'],
+    ['horizontal', 'vertical'],
+  ] as const) {
+    const { entities, constraints } = outline.model;
+    const measure = (id: string, kind: MeasureKind, value: number) => ({ id, kind, on: [id], value, isReference: false });
+    const dimensions = [measure('ab', kinds[0], 100), measure('cd', kinds[0], 20), measure('fa', kinds[1], 10)];
+    const solution = solveSketch({ entities, constraints, dimensions });
+    expect(solution).toMatchObject({ status: 'solved', degreesOfFreedom: 1 });
+    const [x, y] = place(solution, 'e');
+    expect(x).toBeCloseTo(80, 7);
+    expect(y).toBeCloseTo(10, 7);
+    const [, step = NaN] = place(solution, 'd');
+    expect(step).toBeCloseTo((17.7 * 10) / 26.5, 6);
+  }
 });

@@ -42,7 +42,7 @@ export function solveSketch(model: SketchModel): SketchSolution {
   let failed = false;
   try {
     for (const part of solveTogether(parts, built, x)) {
-      if (solveAlone(part, built, x) || solveInProportion(part, built, x)) continue;
+      if (solveAlone(part, built, x) || solveInProportion(part, parts, built, x)) continue;
       setTargets(part, 1);
       const conflict = findConflict(part.component.equations, variables.count, variables.start);
       if (conflict.length > 0) conflicting.push(...conflict);
@@ -113,8 +113,9 @@ function solveAlone(part: Part, built: BuiltEquations, x: Float64Array): boolean
 /** Ratios of dimensions that are tried, the greatest first. */
 const MOST_RATIOS = 3;
 
-/** One component, from a shape that has grown as its dimensions do: both ways, across, or up. */
-function solveInProportion(part: Part, built: BuiltEquations, x: Float64Array): boolean {
+/** A component with what lines join it to, from a shape that has grown as its dimensions do: both ways, across, or up. */
+function solveInProportion(part: Part, parts: readonly Part[], built: BuiltEquations, x: Float64Array): boolean {
+  const joined = listJoined(part, parts, built);
   for (const ratio of ratiosOf(part)) {
     for (const [across, up] of [
       [ratio, ratio],
@@ -123,12 +124,24 @@ function solveInProportion(part: Part, built: BuiltEquations, x: Float64Array): 
     ] as const) {
       const walk = new Walk(built, x);
       walk.begin();
-      if (!walk.solveScaled(part, across, up) || !walk.isOnBranch(false)) continue;
+      if (!joined.every((each) => walk.solveScaled(each, across, up)) || !walk.isOnBranch(false)) continue;
       x.set(walk.place);
       return true;
     }
   }
   return false;
+}
+
+/** The components that have ends of the same lines, theirs, and so on. */
+function listJoined(part: Part, parts: readonly Part[], { directed }: BuiltEquations): readonly Part[] {
+  const owners = new Map(parts.flatMap((each) => [...each.component.unknowns].map((index) => [index, each] as const)));
+  const joined = new Set([part]);
+  const lines = directed.map(([a, b]) => [a, a + 1, b, b + 1].flatMap((index) => owners.get(index) ?? []));
+  for (let size = 0; size < joined.size;) {
+    size = joined.size;
+    for (const line of lines) if (line.some((each) => joined.has(each))) for (const each of line) joined.add(each);
+  }
+  return [...joined];
 }
 
 /** What the dimensions of a component grow by, where they do. */
