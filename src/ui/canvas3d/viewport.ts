@@ -178,7 +178,7 @@ export function createViewport(host: HTMLElement): Viewport {
       const bounds = findBounds();
       if (!bounds || !framed) return;
       if (framed === 'not yet') frame(new Vector3(...DIRECTIONS.corner));
-      else if (outgrows(bounds, framed)) frame(camera.position.clone().sub(controls.target));
+      else if (hasLeft(framed, bounds)) frame(camera.position.clone().sub(controls.target));
     },
     view: (name) => frame(new Vector3(...DIRECTIONS[name])),
     fit: () => frame(camera.position.clone().sub(controls.target)),
@@ -235,7 +235,7 @@ export function createViewport(host: HTMLElement): Viewport {
   };
 }
 
-/** Whether something has grown or moved out of a picture that was framed for what was there before. */
-function outgrows(bounds: Sphere, framed: Sphere): boolean {
-  return bounds.center.distanceTo(framed.center) + bounds.radius > framed.radius * 1.1;
+/** Whether something has grown or moved out of a picture that was framed for what was there before, or is small in it now. */
+function hasLeft(framed: Sphere, bounds: Sphere): boolean {
+  return bounds.center.distanceTo(framed.center) + bounds.radius > framed.radius * 1.1 || bounds.radius < framed.radius * 0.6;
 }

@@ -53,6 +53,8 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
   const session = useSession();
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
+  // A step that fails says why in its row, and all rows after it move down.
+  const troubles = useSessionState(({ regenerated }) => regenerated?.steps.map(({ problem, warnings }) => [problem?.message, ...warnings].join()).join('|'));
   const [measured, setMeasured] = useState<Places>();
   const places = known ?? measured;
 
@@ -60,7 +62,7 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
     // Positions are known to the browser only, after the rows are laid out: asking for them costs a layout.
     const host = list.current;
     if (host && !known) setMeasured({ rows: measureRows(host), height: host.scrollHeight });
-  }, [list, rows, known, value, version]);
+  }, [list, rows, known, value, version, troubles]);
 
   // Where the threads lead is the same however far the list is scrolled.
   const all = useMemo((): AllThreads | undefined => {
