@@ -54,7 +54,9 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
   const workspace = useWorkspaceStore();
   const version = useSessionState((state) => state.version);
   // A step that fails says why in its row, and all rows after it move down.
-  const troubles = useSessionState(({ regenerated }) => regenerated?.steps.map(({ problem, warnings }) => [problem?.message, ...warnings].join()).join('|'));
+  const troubles = useSessionState(({ regenerated }) =>
+    regenerated?.steps.map(({ problem, warnings }) => [problem, ...(warnings ?? [])].map((trouble) => trouble?.message).join()).join('|'),
+  );
   const [measured, setMeasured] = useState<Places>();
   const places = known ?? measured;
 
