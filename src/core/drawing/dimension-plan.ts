@@ -19,28 +19,40 @@ export function planDimension(shape: DrawnShape, picked: readonly string[], labe
   if (!second) {
     if (first.kind === 'circle') return { kind: 'diameter', on: [first.id], reads: 2 * shape.radius(first.id) };
     if (first.kind === 'arc') return { kind: 'radius', on: [first.id], reads: shape.radius(first.id) };
-    if (first.kind === 'line') return betweenPoints([first.id], shape.point(first.start), shape.point(first.end), label);
+    if (first.kind === 'line' && first.start !== undefined) return betweenPoints([first.id], ...first.ends, label);
     return undefined;
   }
-  if (first.kind === 'line' && second.kind === 'line') return betweenLines(shape, first, second);
+  if (first.kind === 'line' && second.kind === 'line') return betweenLines(first, second);
   const line = first.kind === 'line' ? first : second.kind === 'line' ? second : undefined;
   const other = line === first ? second : first;
   if (line) {
     const point = pointOf(other);
-    return { kind: 'length', on: [point, line.id], reads: Math.abs(offLine(shape, shape.point(point), line)) };
+    return { kind: 'length', on: [point, line.id], reads: Math.abs(offLine(shape.point(point), line)) };
   }
   const [p, q] = [pointOf(first), pointOf(second)];
   return betweenPoints([p, q], shape.point(p), shape.point(q), label);
 }
 
-type Thing =
-  | { readonly kind: 'point'; readonly id: string }
-  | { readonly kind: 'circle' | 'arc'; readonly id: string; readonly centre: string }
-  | { readonly kind: 'line'; readonly id: string; readonly start: string; readonly end: string };
+type Thing = { readonly kind: 'point'; readonly id: string } | { readonly kind: 'circle' | 'arc'; readonly id: string; readonly centre: string } | Straight;
+
+interface Straight {
+  readonly kind: 'line';
+  readonly id: string;
+  /** The point that it starts at; axes have none. */
+  readonly start: string | undefined;
+  readonly ends: readonly [Place, Place];
+}
+
+const AXES = new Map<string, Straight>([
+  ['x-axis', { kind: 'line', id: 'x-axis', start: undefined, ends: [[0, 0], [1, 0]] }], // prettier-ignore
+  ['y-axis', { kind: 'line', id: 'y-axis', start: undefined, ends: [[0, 0], [0, 1]] }], // prettier-ignore
+]);
 
 function classify(shape: DrawnShape, id: string): Thing {
+  const axis = AXES.get(id);
+  if (axis) return axis;
   const entity = findEntity(shape, id);
-  if (entity?.type === 'line') return { kind: 'line', id, start: entity.start, end: entity.end };
+  if (entity?.type === 'line') return { kind: 'line', id, start: entity.start, ends: [shape.point(entity.start), shape.point(entity.end)] };
   if (entity?.type === 'circle' || entity?.type === 'arc') return { kind: entity.type, id, centre: entity.centre };
   return { kind: 'point', id };
 }
@@ -61,19 +73,20 @@ function betweenPoints(on: readonly string[], [ax, ay]: Place, [bx, by]: Place, 
   return { kind: 'length', on, reads: Math.hypot(dx, dy) };
 }
 
-function betweenLines(shape: DrawnShape, a: Extract<Thing, { kind: 'line' }>, b: Extract<Thing, { kind: 'line' }>): DimensionPlan {
-  const [[ax, ay], [bx, by]] = [shape.point(a.start), shape.point(a.end)];
-  const [[cx, cy], [dx, dy]] = [shape.point(b.start), shape.point(b.end)];
+function betweenLines(a: Straight, b: Straight): DimensionPlan | undefined {
+  const [[ax, ay], [bx, by]] = a.ends;
+  const [[cx, cy], [dx, dy]] = b.ends;
   const [ux, uy, vx, vy] = [bx - ax, by - ay, dx - cx, dy - cy];
   const cross = ux * vy - uy * vx;
-  if (Math.abs(cross) < 1e-6 * Math.hypot(ux, uy) * Math.hypot(vx, vy)) {
-    return { kind: 'length', on: [a.start, b.id], reads: Math.abs(offLine(shape, [ax, ay], b)) };
+  if (Math.abs(cross) >= 1e-6 * Math.hypot(ux, uy) * Math.hypot(vx, vy)) {
+    return { kind: 'angle', on: [a.id, b.id], reads: (Math.abs(Math.atan2(cross, ux * vx + uy * vy)) * 180) / Math.PI };
   }
-  return { kind: 'angle', on: [a.id, b.id], reads: (Math.abs(Math.atan2(cross, ux * vx + uy * vy)) * 180) / Math.PI };
+  const [line, other] = a.start === undefined ? [b, a] : [a, b];
+  if (line.start === undefined) return undefined;
+  return { kind: 'length', on: [line.start, other.id], reads: Math.abs(offLine(line.ends[0], other)) };
 }
 
-function offLine(shape: DrawnShape, [x, y]: Place, line: { readonly start: string; readonly end: string }): number {
-  const [[ax, ay], [bx, by]] = [shape.point(line.start), shape.point(line.end)];
+function offLine([x, y]: Place, { ends: [[ax, ay], [bx, by]] }: Straight): number {
   return ((bx - ax) * (y - ay) - (by - ay) * (x - ax)) / Math.hypot(bx - ax, by - ay);
 }
 

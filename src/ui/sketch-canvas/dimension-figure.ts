@@ -27,6 +27,8 @@ export function drawDimension(shape: DrawnShape, { kind, on, at }: Pick<SketchDi
     case 'angle':
       return angle(shape, first, second, at);
     case 'length': {
+      if (second === 'x-axis') return along(p, [p[0], 0], at);
+      if (second === 'y-axis') return along(p, [0, p[1]], at);
       const line = shape.entities.find((candidate) => candidate.id === second);
       if (line?.type === 'line') {
         const foot = footOn(p, shape.point(line.start), shape.point(line.end));
@@ -92,6 +94,8 @@ function beside(shape: DrawnShape, id: string, at: Place): DimensionFigure {
 
 function angle(shape: DrawnShape, first: string, second: string, at: Place): DimensionFigure {
   const ends = [first, second].map((id) => {
+    if (id === 'x-axis') return [[0, 0], [1, 0]] as const; // prettier-ignore
+    if (id === 'y-axis') return [[0, 0], [0, 1]] as const; // prettier-ignore
     const line = shape.entities.find((candidate) => candidate.id === id);
     return line?.type === 'line' ? ([shape.point(line.start), shape.point(line.end)] as const) : undefined;
   });
