@@ -260,7 +260,10 @@ test('a sketch on a face opens with the body in view, and is dimensioned to its 
   await page.keyboard.press('d');
   await page.mouse.click(edge.x - 60, edge.y);
   await page.mouse.click(edge.x, edge.y);
-  await page.mouse.click(edge.x - 30, edge.y + 60);
+  // Where the text of the diameter stands: what was begun is gone on with.
+  const text = await page.getByRole('button', { name: /^Dimension profile_a_a/ }).boundingBox();
+  if (!text) throw new Error('no text');
+  await page.mouse.click(text.x + text.width / 2, text.y + text.height / 2);
   await page.keyboard.type('off_the_edge = 15 mm', TYPING);
   await page.keyboard.press('Enter');
   await expect(row(page, 'off_the_edge')).toContainText('15 mm');

@@ -206,6 +206,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   };
 
   const onPressLabel = (dimension: SketchDimension, event: React.PointerEvent): void => {
+    // What was begun is gone on with, whatever text stands in its way.
+    if (tools.picked.length > 0 || (tools.draw?.points.length ?? 0) > 0) return;
     event.stopPropagation();
     const target = findFormulaTarget();
     const name = findRecord(document, dimension.parameter, 'parameter')?.name;
