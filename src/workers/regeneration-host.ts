@@ -71,7 +71,9 @@ export class RegenerationHost {
     const tell = (done: number): void => report({ kind: 'progress', id, done, of: built.length + 1 });
     tell(0);
     let bytes: Uint8Array;
-    if (format === 'step' || format === 'stl') {
+    // The kernel has no file of nothing.
+    if (built.length === 0) bytes = new Uint8Array();
+    else if (format === 'step' || format === 'stl') {
       bytes = this.regenerator.exportFile(
         built.map(({ colour, ...rest }) => ({ ...rest, colour: readColour(colour) })),
         format,

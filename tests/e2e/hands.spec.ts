@@ -269,3 +269,14 @@ test('a sketch on a face opens with the body in view, and is dimensioned to its 
   await expect(row(page, 'off_the_edge')).toContainText('15 mm');
   await expect(page.locator('footer')).toContainText('1 degree of freedom left');
 });
+
+test('the document that values are taken from may be pressed again', async ({ page }) => {
+  await openPart(page, 'Hands: link');
+  await page.getByRole('button', { name: 'Link values' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Link values' });
+  await dialog.getByRole('button', { name: 'Warp beam part' }).click();
+  const first = dialog.getByRole('checkbox').first();
+  await first.check();
+  await dialog.getByRole('button', { name: 'Warp beam part' }).click();
+  await expect(first).toBeChecked();
+});

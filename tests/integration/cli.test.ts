@@ -1,10 +1,10 @@
 /** The command line as a user runs it. */
 import { execFileSync, spawnSync } from 'node:child_process';
-import { mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
+import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DocumentReport } from '@/cli/report';
-import type { Document, DocumentRecord } from '@/core/document';
+import { createDocument, type Document, type DocumentRecord } from '@/core/document';
 
 const root = path.join(__dirname, '../..');
 const demo = path.join(root, 'demo/table-loom.json');
@@ -112,11 +112,14 @@ test('a broken file says where it is broken', () => {
   expect(stderr).toContain('documents[0].kind');
 }, 30_000);
 
-test('regenerates solids and writes them', () => {
+test('regenerates solids and writes them, beside a part that has none yet', () => {
   const directory = mkdtempSync(path.join(tmpdir(), 'warpbeam-'));
+  const project = JSON.parse(readFileSync(demo, 'utf8')) as { documents: Document[] };
+  const file = path.join(directory, 'project.json');
+  writeFileSync(file, JSON.stringify({ ...project, documents: [createDocument('emptyPart000', 'part', 'Empty'), ...project.documents] }));
   const stdout = execFileSync(
     process.execPath,
-    [path.join(root, 'scripts/warpbeam.mjs'), 'regenerate', demo, '--json', '--step', directory, '--stl', directory],
+    [path.join(root, 'scripts/warpbeam.mjs'), 'regenerate', file, '--json', '--step', directory, '--stl', directory],
     { cwd: root, encoding: 'utf8' },
   );
   const { documents } = JSON.parse(stdout) as {
@@ -133,6 +136,7 @@ test('regenerates solids and writes them', () => {
   expect(rail?.isValid).toBe(true);
   expect(Math.abs((rail?.volume ?? 0) / ((36 * 36 - Math.PI * 3.3 ** 2) * 460) - 1)).toBeLessThan(1e-9);
   expect(readFileSync(path.join(directory, 'cross-rail.step'), 'latin1')).toContain('ISO-10303-21');
+  expect(existsSync(path.join(directory, 'empty.step'))).toBe(false);
   expect(readFileSync(path.join(directory, 'side-frame.stl')).byteLength).toBeGreaterThan(84);
 }, 90_000);
 

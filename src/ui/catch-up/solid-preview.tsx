@@ -162,7 +162,7 @@ function massOf({ bodies }: ComparedReply['before']): string {
   if (built.length === 0) return 'not built';
   const volume = built.reduce((sum, { properties }) => sum + (properties?.volume ?? 0), 0);
   const mass = built.every((body) => body.mass !== undefined) ? built.reduce((sum, body) => sum + (body.mass ?? 0), 0) : undefined;
-  return `${cubicCentimetres(volume)} ${mass === undefined ? '?' : mass.toFixed(3)} kg`;
+  return mass === undefined ? cubicCentimetres(volume) : `${cubicCentimetres(volume)} ${mass.toFixed(3)} kg`;
 }
 
 function cubicCentimetres(volume: number): string {

@@ -96,6 +96,9 @@ export function LinkDialog({ source: initial, onClose }: { source: string | unde
               aria-pressed={card.id === source}
               className={`block w-full rounded-box px-2 py-1 text-left ${card.id === source ? 'bg-indigo-wash font-semibold' : 'hover:bg-flax'}`}
               onClick={() => {
+                // What is ticked of the one at hand stays.
+                if (card.id === source && !failure) return;
+                setFailure(undefined);
                 setDraft(undefined);
                 setSource(card.id);
               }}
