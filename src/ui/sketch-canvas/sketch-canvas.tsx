@@ -112,7 +112,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const moveCursor = (key: string, isFar: boolean): void => {
     if (!view) return;
     const step = cursorStep(view.scale) * (isFar ? 10 : 1);
-    const [x, y] = cursor ?? roundPlace(toPlane(view, [view.widthPx / 2, view.heightPx / 2]), step);
+    const [x, y] = cursor ?? roundPlace(toPlane(view, [view.widthPx / 2, view.heightPx / 2]), cursorStep(view.scale));
     const moved: Place = [
       x + (key === 'arrowright' ? step : key === 'arrowleft' ? -step : 0),
       y + (key === 'arrowup' ? step : key === 'arrowdown' ? -step : 0),
@@ -196,8 +196,11 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     else if (key === 'home') {
       setCursor([0, 0]);
       hover([0, 0]);
-    } else if (key === ' ' && cursor) press(cursor, event.shiftKey);
-    else if (tool) tools.setTool(tool);
+    } else if (key === ' ') {
+      // The first one shows where the cross stands.
+      if (cursor) press(cursor, event.shiftKey);
+      else moveCursor(key, false);
+    } else if (tool) tools.setTool(tool);
     else if (key === 'escape' || key === 'enter') tools.back();
     else if (key === 'delete' || key === 'backspace') tools.remove();
     else if (key === 'f' && view) setView(fitView(shape, corners, view.widthPx, view.heightPx));
