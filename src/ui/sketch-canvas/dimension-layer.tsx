@@ -90,7 +90,7 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 width={width}
                 height={TEXT_HEIGHT}
                 rx={4}
-                fill="var(--linen)"
+                fill="transparent"
                 stroke={isSelected ? colour : 'none'}
               />
               <text
@@ -100,7 +100,11 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 fontFamily="var(--font-mono)"
                 fontSize={13}
                 fill={colour}
-                stroke="none"
+                // What lies behind is hidden by the letters alone.
+                stroke="var(--linen)"
+                strokeWidth={5}
+                strokeLinejoin="round"
+                paintOrder="stroke"
                 fontStyle={dimension.isReference === true ? 'italic' : undefined}
                 fontWeight={shown?.isLiteral === true ? 400 : 550}
               >
