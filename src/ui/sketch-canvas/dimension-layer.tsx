@@ -93,6 +93,8 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 fill="transparent"
                 stroke={isSelected ? colour : 'none'}
               />
+              {/* The dimension line is interrupted; what lies behind beyond that is hidden by the letters alone. */}
+              <rect x={tx - width / 2 + 5} y={ty - 6} width={width - 10} height={12} fill="var(--linen)" stroke="none" />
               <text
                 x={tx}
                 y={ty + 4.5}
@@ -100,7 +102,6 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
                 fontFamily="var(--font-mono)"
                 fontSize={13}
                 fill={colour}
-                // What lies behind is hidden by the letters alone.
                 stroke="var(--linen)"
                 strokeWidth={5}
                 strokeLinejoin="round"
