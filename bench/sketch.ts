@@ -34,7 +34,7 @@ function benchSize(model: SketchModel, reach: string): Row[] {
   const system = new SketchSystem(built.equations, count, start.length);
   const solved = start.slice();
   if (!system.solve(solved)) throw new Error('the ladder does not solve');
-  const driven = built.equations.find((equation) => built.dimensions.has(equation.source));
+  const driven = built.equations.find((equation) => built.moving.has(equation.source));
   if (!driven) throw new Error('no dimension');
   const goal = driven.target;
   const x = solved.slice();

@@ -2,49 +2,17 @@
  * The piece that was picked, or none: a face or an edge that is cut into pieces is told by what lies beside it. Every case has a closed form;
  * what a reference must not do is act on another piece.
  */
-import { Line3, Triangle, Vector3 } from 'three';
-import type { Edit } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
 import { build, PartBuilder } from '../support/part-builder';
+import { block, BLOCK_TOP as TOP, pickOf, place } from '../support/picked-parts';
 
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
 }, 60_000);
-
-/** A rectangle whose lower left corner is placed by formulas, sides as those of `PartBuilder.rectangle`. */
-function place(
-  part: PartBuilder,
-  sketch: string,
-  x: string,
-  y: string,
-  width: string,
-  height: string,
-  [px, py, w, h]: readonly number[] = [0, 0, 10, 10],
-): PartBuilder {
-  part.rectangle(sketch, width, height, [px ?? 0, py ?? 0], [w ?? 10, h ?? 10]);
-  const at = (kind: 'horizontal' | 'vertical', formula: string): Edit => ({
-    type: 'sketch.draw',
-    sketch,
-    entities: [],
-    constraints: [],
-    dimensions: [{ type: 'dimension', id: `${sketch}-${kind}`, sketch, kind, on: ['origin', `${sketch}-p0`], parameter: `${sketch}_${kind}`, at: [0, 0] }],
-    values: [{ type: 'parameter', id: `${sketch}_${kind}`, owner: sketch, name: `${sketch}_${kind}`, formula: { text: formula }, kind: 'length' }],
-  });
-  return part.do({ type: 'sketch.erase', sketch, ids: [`${sketch}-fixed`], readers: { mode: 'refuse' } }, at('horizontal', x), at('vertical', y));
-}
-
-/** x 100 to 200, y 100 to 160, z 0 to 20. */
-function block(): PartBuilder {
-  const part = new PartBuilder().sketch('base');
-  place(part, 'base', '100 mm', '100 mm', '100 mm', '60 mm', [100, 100, 100, 60]);
-  return part.step({ type: 'extrude', id: 'block', sketch: 'base', operation: 'start', extent: 'forward', body: 'b' }, { depth: '20 mm' });
-}
-
-const TOP = 'block/end(base-0)';
 
 /** A groove along y from the top, 10 wide and 5 deep, at `gx`. */
 function groove(part: PartBuilder, id = 'groove', gx = 'gx'): PartBuilder {
@@ -55,33 +23,7 @@ function groove(part: PartBuilder, id = 'groove', gx = 'gx'): PartBuilder {
 
 const grooved = (): PartBuilder => groove(block().value('gx', '150 mm'));
 
-/** The name of the edge or face of the body as it is now that passes through a place. */
-function pick(part: PartBuilder, kind: 'edge' | 'face', [x, y, z]: Point3): string {
-  const regenerator = new Regenerator(kernel);
-  const mesh = regenerator.mesh(build(kernel, part, regenerator).bodies[0]?.key ?? '');
-  if (!mesh) throw new Error('no body');
-  const at = new Vector3(x, y, z);
-  const from = (points: Float32Array, index: number): Vector3 => new Vector3().fromArray(points, 3 * index);
-  const nearest = (count: number, closest: (i: number) => Vector3): number => Math.min(...Array.from({ length: count }, (_, i) => closest(i).distanceTo(at)));
-  const found =
-    kind === 'edge'
-      ? mesh.edges.map(({ name, start, count }) => ({
-          name,
-          distance: nearest(count - 1, (i) =>
-            new Line3(from(mesh.edgePoints, start + i), from(mesh.edgePoints, start + i + 1)).closestPointToPoint(at, true, new Vector3()),
-          ),
-        }))
-      : mesh.faces.map(({ name, start, count }) => ({
-          name,
-          distance: nearest(count / 3, (i) => {
-            const corner = (k: number): Vector3 => from(mesh.positions, mesh.indices[start + 3 * i + k] ?? 0);
-            return new Triangle(corner(0), corner(1), corner(2)).closestPointToPoint(at, new Vector3());
-          }),
-        }));
-  const [best] = found.sort((a, b) => a.distance - b.distance);
-  if (!best || best.distance > 1e-3) throw new Error(`nothing at ${x}, ${y}, ${z}`);
-  return best.name;
-}
+const pick = (part: PartBuilder, kind: 'edge' | 'face', at: Point3): string => pickOf(kernel, part, kind, at);
 
 const R = 2;
 /** What a fillet of 2 mm takes away along a length. */

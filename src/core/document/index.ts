@@ -64,7 +64,17 @@ export {
   type TakenValue,
 } from './schema';
 export { bodyOf, hasSlots, slotsOf, slotValues, sketchesOf, startedBodies, startsBody, stepsUnder, STEP_WORDS, type StepSlot } from './step-kinds';
-export { type AxisReference, type Feature, type PlaneReference, type SketchStep, type Step, type StepOf, type StepType, type ValuedStep } from './step-schema';
+export {
+  type AxisReference,
+  type Feature,
+  type PlaneReference,
+  type SketchStep,
+  type Step,
+  type StepDirections,
+  type StepOf,
+  type StepType,
+  type ValuedStep,
+} from './step-schema';
 export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';

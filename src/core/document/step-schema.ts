@@ -24,7 +24,15 @@ export const axisSchema = z.union([
   z.strictObject({ body: id, face: geometryName }),
 ]);
 
-const base = { id, name, suppressed: formulaSchema.optional() };
+const direction = z.tuple([z.number(), z.number(), z.number()]);
+
+/**
+ * Directions in space that a step read off its geometry when it was last changed by hand: it keeps to them as the geometry moves.
+ * `x` of the plane that it lies on, `along` the edge or round face that gives it an axis, `into` the body that it drills.
+ */
+const directionsSchema = z.strictObject({ x: direction.optional(), along: direction.optional(), into: direction.optional() });
+
+const base = { id, name, suppressed: formulaSchema.optional(), directions: directionsSchema.optional() };
 const values = z.record(z.string().max(30), id);
 const operation = z.enum(['start', 'add', 'remove', 'keep']);
 const names = z.array(geometryName).min(1).max(500);
@@ -202,6 +210,7 @@ export const stepSchema = z.discriminatedUnion('type', [
 ]);
 
 export type PlaneName = (typeof PLANES)[number];
+export type StepDirections = Readonly<z.infer<typeof directionsSchema>>;
 export type PlaneReference = Readonly<z.infer<typeof planeSchema>>;
 export type AxisReference = Readonly<z.infer<typeof axisSchema>>;
 /** The one chain of curves of a sketch. */

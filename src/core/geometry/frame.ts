@@ -35,3 +35,22 @@ export function turnFrame(frame: Frame, about: 'x' | 'y', angle: number): Frame 
   if (about === 'x') return { ...frame, y: mix(frame.y, frame.normal, cos, sin), normal: mix(frame.normal, frame.y, cos, -sin) };
   return { ...frame, x: mix(frame.x, frame.normal, cos, -sin), normal: mix(frame.normal, frame.x, cos, sin) };
 }
+
+/** A plane turned about its normal until its x runs as nearly along a direction as it can; as it is where the direction stands upright on it. */
+export function alignFrame(frame: Frame, along: Point3): Frame {
+  const { normal } = frame;
+  const height = dot(along, normal);
+  const flat: Point3 = [along[0] - height * normal[0], along[1] - height * normal[1], along[2] - height * normal[2]];
+  const length = Math.hypot(...flat);
+  if (length < 1e-6 * Math.hypot(...along)) return frame;
+  const x: Point3 = [flat[0] / length, flat[1] / length, flat[2] / length];
+  return { ...frame, x, y: cross(normal, x) };
+}
+
+export function dot(a: Point3, b: Point3): number {
+  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
+}
+
+export function cross(a: Point3, b: Point3): Point3 {
+  return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
+}

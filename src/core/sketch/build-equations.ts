@@ -12,8 +12,8 @@ export interface BuiltEquations {
   readonly equations: readonly Equation[];
   /** An equation for every dimension, references too: its measure is what the dimension reads. */
   readonly readings: ReadonlyMap<string, Equation>;
-  /** Sources of equations whose target is a dimension's value. */
-  readonly dimensions: ReadonlySet<string>;
+  /** Sources of equations whose targets are moved to: values of dimensions, and places where fixed geometry is held. */
+  readonly moving: ReadonlySet<string>;
   /** Pairs of points whose direction tells the branch: lines, lengths, and radii of arcs at their ends. */
   readonly directed: readonly (readonly [number, number])[];
   readonly radii: readonly number[];
@@ -22,7 +22,7 @@ export interface BuiltEquations {
 }
 
 export function buildEquations(model: SketchModel): BuiltEquations {
-  const variables = new SketchVariables(model.entities);
+  const variables = new SketchVariables(model);
   const equations: Equation[] = [];
   const directed: (readonly [number, number])[] = [];
   const radii: number[] = [];
@@ -45,7 +45,7 @@ export function buildEquations(model: SketchModel): BuiltEquations {
     else invalid.push(relation.id);
   }
   const readings = new Map<string, Equation>();
-  const dimensions = new Set<string>();
+  const moving = new Set(model.held ? model.constraints.flatMap(({ id, kind }) => (kind === 'fixed' ? [id] : [])) : []);
   for (const measure of model.dimensions) {
     const equation = measureEquation(measure, variables);
     if (!equation) {
@@ -58,9 +58,9 @@ export function buildEquations(model: SketchModel): BuiltEquations {
     const [p, q] = measure.on.map((id) => variables.point(id));
     if (measure.kind === 'length' && p !== undefined && q !== undefined) directed.push([p, q]);
     equations.push(equation);
-    dimensions.add(measure.id);
+    moving.add(measure.id);
   }
-  return { variables, equations, readings, dimensions, directed, radii, invalid };
+  return { variables, equations, readings, moving, directed, radii, invalid };
 }
 
 /** Points joined by coincident constraints (disjoint sets), and points held on a circle or arc. */

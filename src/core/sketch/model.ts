@@ -32,8 +32,17 @@ export interface SketchMeasure {
   readonly sense?: 1 | -1;
 }
 
+/** Places of points and radii of circles, by id. */
+export interface SketchPlaces {
+  readonly points: Readonly<Record<string, readonly [number, number]>>;
+  readonly radii: Readonly<Record<string, number>>;
+}
+
 export interface SketchModel {
+  /** Where they lie: sides and turns are those of this shape. */
   readonly entities: readonly SketchEntity[];
+  /** Where fixed geometry is to be, as far as it lies elsewhere: it moves there and takes the rest along. */
+  readonly held?: SketchPlaces;
   readonly constraints: readonly SketchRelation[];
   readonly dimensions: readonly SketchMeasure[];
 }

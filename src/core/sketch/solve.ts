@@ -1,7 +1,7 @@
 /**
  * Solving a sketch: from the shape it has to one in which every constraint holds, on the same branch.
  *
- * The dimensions are moved from what they read at the start to what they should be; in one go if that
+ * The dimensions are moved from what they read at the start to what they should be, and fixed geometry to where it is held; in one go if that
  * stays on the branch, else in ever smaller steps (homotopy). A solution in which a line has turned by
  * more than a quarter within one step, or has vanished, is on another branch and is refused. Connected
  * components are solved apart but move in step, and one in conflict leaves the others alone.
@@ -25,9 +25,9 @@ const LEAST_COSINE = 0;
 interface Part {
   readonly component: Component;
   readonly system: SketchSystem;
-  /** The wanted value of each equation, and whether a dimension wants it. */
+  /** The wanted value of each equation, and whether it is moved to in steps. */
   readonly goals: readonly number[];
-  readonly isDimension: readonly boolean[];
+  readonly isMoving: readonly boolean[];
   /** What each equation reads where the solve starts. */
   readonly starts: readonly number[];
 }
@@ -54,22 +54,22 @@ export function solveSketch(model: SketchModel): SketchSolution {
   return describe(model, built, x, conflicting, failed);
 }
 
-function makePart(component: Component, { variables, dimensions }: BuiltEquations): Part {
+function makePart(component: Component, { variables, moving }: BuiltEquations): Part {
   const { equations } = component;
   return {
     component,
     system: new SketchSystem(equations, variables.count, variables.start.length),
     goals: equations.map((equation) => equation.target),
-    isDimension: equations.map((equation) => dimensions.has(equation.source)),
+    isMoving: equations.map((equation) => moving.has(equation.source)),
     starts: equations.map((equation) => equation.measure(variables.start)),
   };
 }
 
-/** Moves the wanted values of dimensions to a share of the way from what they read at the start. */
-function setTargets({ component, goals, isDimension, starts }: Part, share: number): void {
+/** Moves the wanted values to a share of the way from what they read at the start. */
+function setTargets({ component, goals, isMoving, starts }: Part, share: number): void {
   component.equations.forEach((equation, i) => {
     const [goal, start] = [goals[i] as number, starts[i] as number];
-    equation.target = share < 1 && isDimension[i] === true ? start + (goal - start) * share : goal;
+    equation.target = share < 1 && isMoving[i] === true ? start + (goal - start) * share : goal;
   });
 }
 
@@ -145,10 +145,10 @@ function listJoined(part: Part, parts: readonly Part[], { directed }: BuiltEquat
 }
 
 /** What the dimensions of a component grow by, where they do. */
-function ratiosOf({ goals, starts, isDimension }: Part): number[] {
+function ratiosOf({ goals, starts, isMoving }: Part): number[] {
   const ratios = goals.flatMap((goal, i) => {
     const ratio = goal / (starts[i] as number);
-    return isDimension[i] === true && ratio > 0 && Number.isFinite(ratio) && Math.abs(ratio - 1) > 1e-6 ? [ratio] : [];
+    return isMoving[i] === true && ratio > 0 && Number.isFinite(ratio) && Math.abs(ratio - 1) > 1e-6 ? [ratio] : [];
   });
   return [...new Set(ratios)].sort((a, b) => Math.abs(Math.log(b)) - Math.abs(Math.log(a))).slice(0, MOST_RATIOS);
 }

@@ -4,7 +4,7 @@
  * Layout: x and y of every point, in the order of the entities; then one radius for every circle and arc;
  * then, past `count`, constants that equations read but that never move: the origin and a point on each axis.
  */
-import { ORIGIN, X_AXIS, Y_AXIS, type SketchEntity } from './model';
+import { ORIGIN, X_AXIS, Y_AXIS, type SketchEntity, type SketchModel } from './model';
 
 export interface LineVariables {
   /** Indices of the x of its two points; y is the next one. */
@@ -25,12 +25,14 @@ export class SketchVariables {
   readonly radiiFrom: number;
   /** Start values, constants included. */
   readonly start: Float64Array;
+  /** What each is where it is fixed: its start, or the place where it is held. */
+  readonly held: Float64Array;
   readonly entities: readonly SketchEntity[];
   private readonly points = new Map<string, number>();
   private readonly lines = new Map<string, LineVariables>();
   private readonly rounds = new Map<string, RoundVariables>();
 
-  constructor(entities: readonly SketchEntity[]) {
+  constructor({ entities, held = { points: {}, radii: {} } }: Pick<SketchModel, 'entities' | 'held'>) {
     this.entities = entities;
     const values: number[] = [];
     for (const entity of entities) {
@@ -55,6 +57,9 @@ export class SketchVariables {
       if (a !== undefined && b !== undefined) this.lines.set(entity.id, { a, b });
     }
     this.start = Float64Array.from(values);
+    this.held = this.start.slice();
+    for (const [id, place] of Object.entries(held.points)) this.hold(place, this.points.get(id));
+    for (const [id, radius] of Object.entries(held.radii)) this.hold([radius], this.rounds.get(id)?.radius);
   }
 
   point(id: string | undefined): number | undefined {
@@ -82,6 +87,10 @@ export class SketchVariables {
         return round ? [...pair(round.centre), round.radius, ...round.ends.flatMap((end) => pair(end))] : [];
       }
     }
+  }
+
+  private hold(values: readonly number[], index: number | undefined): void {
+    if (index !== undefined) this.held.set(values, index);
   }
 
   private placeRound(entity: SketchEntity, values: number[]): RoundVariables | undefined {

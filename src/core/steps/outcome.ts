@@ -1,5 +1,5 @@
 /** What regeneration found, as plain data that crosses workers. */
-import type { MeasuredValue } from '../document';
+import type { MeasuredValue, StepDirections } from '../document';
 import type { Frame } from '../geometry';
 import type { BodyProperties } from '../kernel-port';
 import type { SketchStatus } from '../sketch';
@@ -25,6 +25,8 @@ export interface StepOutcome {
   readonly sketch?: SolvedSketch;
   /** Set for datum planes: where it lies. */
   readonly frame?: Frame;
+  /** The directions that it read off geometry, for it to keep to. */
+  readonly directions?: StepDirections;
   /** Whether the result was taken from cache. */
   readonly isFromCache: boolean;
 }

@@ -14,8 +14,9 @@ import {
   type SketchStep,
   type Step,
   type StepOf,
+  type StepDirections,
 } from '../document';
-import { DATUM_FRAMES, toSpace, turnFrame, type Frame } from '../geometry';
+import { alignFrame, DATUM_FRAMES, dot, toSpace, turnFrame, type Frame, type Point3 } from '../geometry';
 import type { Axis, BodyHandle, KernelFailure } from '../kernel-port';
 import { succeed, type Result } from '../kit';
 import { buildFeature } from './build';
@@ -45,6 +46,9 @@ export class Run {
   private rebuilt = 0;
   /** Whether the step at hand has made anything new. */
   private isFresh = false;
+  /** The directions that the step at hand keeps to, and those that it has read off geometry. */
+  private kept: StepDirections = {};
+  private directions: StepDirections = {};
   private readonly context: BuildContext;
 
   constructor(
@@ -61,6 +65,7 @@ export class Run {
       sketch: (id) => this.findSketch(id),
       frame: (plane) => this.findFrame(plane),
       axis: (axis) => this.findAxis(axis),
+      keepTo: (slot, choose) => this.keepTo(slot, choose),
       file: (hash) => cache.file(hash),
       tools: (step) => this.findTools(step),
       cutProfile: (key, find) => cache.cutProfile(key, find),
@@ -70,6 +75,8 @@ export class Run {
 
   regenerateStep(step: Step): void {
     this.isFresh = false;
+    this.kept = step.directions ?? {};
+    this.directions = {};
     const condition = step.suppressed && this.values.conditionProblem(step.id);
     const outcome =
       condition !== undefined
@@ -78,7 +85,7 @@ export class Run {
           ? this.suppress(step)
           : this.build(step);
     if (this.isFresh && outcome.status === 'done') this.rebuilt++;
-    this.outcomes.push(outcome);
+    this.outcomes.push(Object.keys(this.directions).length > 0 ? { ...outcome, directions: this.directions } : outcome);
     this.measure(step, outcome);
   }
 
@@ -260,7 +267,9 @@ export class Run {
     const face = this.cache.port.describeFace(body.value.handle, plane.face);
     if (!face) return refuse({ message: 'The face that it lies on is no longer there; pick another.', about: [], lost: plane.face });
     if (face.kind !== 'plane') return refuse({ message: 'The face that it lies on is not plane.', about: [] });
-    return succeed(face.frame);
+    const frame = this.kept.x ? alignFrame(face.frame, this.kept.x) : face.frame;
+    this.directions = { ...this.directions, x: [...frame.x] };
+    return succeed(frame);
   }
 
   private findAxis(axis: AxisReference): Buildable<Axis> {
@@ -274,15 +283,33 @@ export class Run {
     if (!shape) return refuse({ message: 'The edge or face that gives the direction is no longer there; pick another.', about: [], lost: name });
     switch (shape.kind) {
       case 'line':
-        return lineThrough(shape.start, shape.end);
+        return this.keepAlong(lineThrough(shape.start, shape.end));
       case 'circle':
       case 'round':
-        return succeed(shape.axis);
+        return this.keepAlong(succeed(shape.axis));
       case 'plane':
         return succeed({ origin: shape.frame.origin, direction: shape.frame.normal });
       case 'other':
         return refuse({ message: 'What was picked for the direction is neither straight nor round.', about: [] });
     }
+  }
+
+  /** An axis that runs the way it did when its step was changed by hand: the kernel may turn edges and axes round. */
+  private keepAlong(axis: Buildable<Axis>): Buildable<Axis> {
+    if (!axis.ok) return axis;
+    const { origin, direction } = axis.value;
+    const isTurned = this.kept.along !== undefined && dot(direction, this.kept.along) < 0;
+    const [x, y, z] = direction;
+    const along: Point3 = isTurned ? [-x, -y, -z] : direction;
+    this.directions = { ...this.directions, along: [...along] };
+    return succeed({ origin, direction: along });
+  }
+
+  private keepTo(slot: keyof StepDirections, choose: () => Buildable<Point3>): Buildable<Point3> {
+    const kept = this.kept[slot];
+    const direction = kept ? succeed(kept) : choose();
+    if (direction.ok) this.directions = { ...this.directions, [slot]: [...direction.value] };
+    return direction;
   }
 
   private lineOfSketch(sketch: string, line: string): Buildable<Axis> {

@@ -33,12 +33,14 @@ export const NOTHING_TAKEN: TakenPlaces = { points: new Map(), radii: new Map() 
 /** Constraints that hold geometry taken from elsewhere in its place have ids that begin so. */
 export const TAKEN_PREFIX = 'taken:';
 
-/** Geometry taken from elsewhere is put where it lies now, and held there. */
+/** Geometry taken from elsewhere is held where it lies now; sides are those of the shape that was drawn. */
 export function readSketchModel(document: Document, sketch: string, values: DocumentValues, taken: TakenPlaces = NOTHING_TAKEN): SketchModel {
   const entities = readEntities(document, sketch);
   const constrained = listIds(document, `${sketch}/constraints`).map((id) => findAny(document, id));
+  const isAnyTaken = taken.points.size > 0 || taken.radii.size > 0;
   return {
-    entities: entities.map((entity) => placeTaken(entity, taken)),
+    entities,
+    ...(isAnyTaken ? { held: { points: Object.fromEntries(taken.points), radii: Object.fromEntries(taken.radii) } } : {}),
     constraints: [
       ...constrained.flatMap((record) => (record?.type === 'constraint' ? [record] : [])),
       ...entities.flatMap((entity) => (entity.from ? [{ id: `${TAKEN_PREFIX}${entity.id}`, kind: 'fixed' as const, on: heldBy(entity) }] : [])),
@@ -65,14 +67,6 @@ export function readEntities(document: Document, sketch: string): Entity[] {
     const record = findAny(document, id);
     return record && isEntity(record) ? [record] : [];
   });
-}
-
-function placeTaken(entity: Entity, { points, radii }: TakenPlaces): Entity {
-  if (entity.type === 'point') {
-    const [x, y] = points.get(entity.id) ?? [entity.x, entity.y];
-    return { ...entity, x, y };
-  }
-  return entity.type === 'circle' ? { ...entity, radius: radii.get(entity.id) ?? entity.radius } : entity;
 }
 
 /** What must not move of a taken curve; the radius of an arc follows from its points. */

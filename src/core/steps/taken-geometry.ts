@@ -24,11 +24,12 @@ type SpaceCurve =
 export function placeTakenGeometry(document: Document, sketch: string, frame: Frame, sources: Sources): Result<TakenPlaces, StepProblem> {
   const points = new Map<string, Point2>();
   const radii = new Map<string, number>();
-  for (const entity of readEntities(document, sketch)) {
+  const drawn = readEntities(document, sketch);
+  for (const entity of drawn) {
     if (!entity.from) continue;
     const curve = 'body' in entity.from ? edgeOf(sources, entity.from) : curveOfSketch(document, sources, entity.from);
     if (!curve.ok) return fail({ ...curve.failure, about: [entity.id] });
-    const problem = place(entity, curve.value, frame, points, radii);
+    const problem = place(entity, curve.value, frame, drawn, points, radii);
     if (problem !== undefined) return fail({ message: problem, about: [entity.id] });
   }
   return succeed({ points, radii });
@@ -74,7 +75,14 @@ function curveOfSketch(document: Document, { sketch }: Sources, from: { readonly
 }
 
 /** Puts a taken curve into the plane of the sketch; the words for why it cannot be. */
-function place(entity: Entity, curve: SpaceCurve, frame: Frame, points: Map<string, Point2>, radii: Map<string, number>): string | undefined {
+function place(
+  entity: Entity,
+  curve: SpaceCurve,
+  frame: Frame,
+  drawn: readonly Entity[],
+  points: Map<string, Point2>,
+  radii: Map<string, number>,
+): string | undefined {
   const kindChanged = 'What it takes from has become another kind of curve; take it again.';
   switch (entity.type) {
     case 'point':
@@ -85,8 +93,9 @@ function place(entity: Entity, curve: SpaceCurve, frame: Frame, points: Map<stri
       if (curve.kind !== 'line') return kindChanged;
       const [start, end] = [toPlane(frame, curve.start), toPlane(frame, curve.end)];
       if (Math.hypot(end[0] - start[0], end[1] - start[1]) < 1e-6) return 'A straight edge that it takes now stands upright on the sketch.';
-      points.set(entity.start, start);
-      points.set(entity.end, end);
+      const [a, b] = runsAgainst(entity, drawn, start, end) ? [end, start] : [start, end];
+      points.set(entity.start, a);
+      points.set(entity.end, b);
       return undefined;
     }
     case 'circle':
@@ -104,4 +113,10 @@ function place(entity: Entity, curve: SpaceCurve, frame: Frame, points: Map<stri
       return undefined;
     }
   }
+}
+
+/** Whether an edge runs the other way than its line was drawn: the kernel may turn it round, which must not exchange its sides. */
+function runsAgainst({ start, end }: Extract<Entity, { readonly type: 'line' }>, drawn: readonly Entity[], from: Point2, to: Point2): boolean {
+  const [a, b] = [start, end].map((id) => drawn.find((entity) => entity.id === id));
+  return a?.type === 'point' && b?.type === 'point' && (b.x - a.x) * (to[0] - from[0]) + (b.y - a.y) * (to[1] - from[1]) < 0;
 }

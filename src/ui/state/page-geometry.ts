@@ -124,7 +124,7 @@ export class PageGeometry {
       const pictures = choosePictures(result, shown);
       const known = this.forgetOldest(new Map([...before, ...Object.entries(reply.value.meshes)]), pictures);
       if (previewed) {
-        if (this.previewed === previewed) this.store.setState({ preview: { result, pictures }, meshes: known, regeneration: 'idle' });
+        if (this.previewed === previewed) this.store.setState({ preview: { document: previewed, result, pictures }, meshes: known, regeneration: 'idle' });
         return;
       }
       this.store.setState({ regenerated: result, meshes: known, pictures, regeneration: 'idle' });

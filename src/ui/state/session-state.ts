@@ -41,7 +41,7 @@ export interface SessionState {
   /** Whether geometry waits until it is told to go on. */
   readonly isPaused: boolean;
   /** What an edit that is not made yet would lead to. */
-  readonly preview: { readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
+  readonly preview: { readonly document: Document; readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
   /** A word for the one who edits, until the next edit. */
   readonly notice: string | undefined;

@@ -8,6 +8,7 @@ import type { DocumentSession } from '../state/document-session';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { splitNamed } from '../state/value-edits';
+import { keepDirections, onItsGround } from './directions';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
 import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
@@ -81,7 +82,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   };
   const build = (): string | undefined => {
     if (missing !== undefined) return missing;
-    const failure = session.edit(stepEdit(session.document, draft, idFor));
+    const step = keepDirections(draft.step, preview);
+    const failure = session.edit(stepEdit(session.document, { ...draft, step }, idFor));
     if (failure) {
       setRefusal(failure.message);
       return failure.message;
@@ -101,7 +103,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   const change = (next: StepDraft): void => {
     setRefusal(undefined);
     setDiscarding(false);
-    workspace.setState({ draft: next });
+    workspace.setState({ draft: { ...next, step: onItsGround(draft.step, next.step) } });
   };
 
   return (

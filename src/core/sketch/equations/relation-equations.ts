@@ -51,7 +51,7 @@ export function relationEquations(relation: SketchRelation, variables: SketchVar
         const entity = variables.entities.find((candidate) => candidate.id === other);
         return entity ? variables.unknownsOf(entity) : [];
       });
-      return fixed.length === 0 ? undefined : fixed.map((index) => place(id, index, at(start, index)));
+      return fixed.length === 0 ? undefined : fixed.map((index) => place(id, index, at(variables.held, index)));
     }
     case 'symmetric':
       return symmetric(id, points, lines, rounds, start);

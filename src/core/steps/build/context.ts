@@ -12,8 +12,9 @@ import {
   type Feature,
   type PlaneReference,
   type Step,
+  type StepDirections,
 } from '../../document';
-import type { Frame } from '../../geometry';
+import type { Frame, Point3 } from '../../geometry';
 import type { Axis, BodyHandle, KernelFailure, KernelPort } from '../../kernel-port';
 import { fail, succeed, type Result } from '../../kit';
 import type { StepProblem } from '../outcome';
@@ -67,6 +68,8 @@ export interface BuildContext {
   readonly sketch: (id: string) => Buildable<SketchResult>;
   readonly frame: (plane: PlaneReference) => Buildable<Frame>;
   readonly axis: (axis: AxisReference) => Buildable<Axis>;
+  /** The direction that the step at hand keeps to, or the one that is chosen now; it is told with the outcome. */
+  readonly keepTo: (slot: keyof StepDirections, choose: () => Buildable<Point3>) => Buildable<Point3>;
   /** The content of a file by its hash, as far as it has been brought here. */
   readonly file: (hash: string) => string | undefined;
   /** What an earlier step did, for patterns and mirrors. */

@@ -1,9 +1,10 @@
 /** Holes: one drilled shape, a section turned about its axis, at every point of a sketch. */
 import { findRecord, listRecords, referencesOf, listIds, findAny, type StepOf } from '../../document';
-import { findProfiles, toSpace, type Curve, type Frame, type Point2 } from '../../geometry';
+import { cross, dot, findProfiles, toSpace, type Curve, type Frame, type Point2, type Point3 } from '../../geometry';
+import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
-import { nameNumber, readNumbers, refuse, requirePositive, type Builder, type BuildContext, type Tool } from './context';
+import { nameNumber, readNumbers, refuse, requirePositive, type BodyState, type Buildable, type Builder, type BuildContext, type Tool } from './context';
 import { combineWith, heightsAlong } from './solids';
 
 const OVERSHOOT = 1;
@@ -33,7 +34,9 @@ export const buildHole: Builder<StepOf<'hole'>> = (context, step) => {
   }
   const { frame } = sketch.value;
   const heights = heightsAlong(context.port.measure(base.value.handle), frame);
-  const drilling = drillingFrame(step, frame, heights.low);
+  const into = context.keepTo('into', () => findInto(context, frame, { base: base.value, heights, points, radius: diameter / 2 }));
+  if (!into.ok) return into;
+  const drilling = drillingFrame(frame, dot(into.value, frame.normal) > 0 !== (step.isReversed === true));
   const depthFor = ({ low, high }: Heights): number =>
     step.extent === 'through' ? Math.max(drilling.isUp ? high : -low, OVERSHOOT) + OVERSHOOT : (numbers.value['depth'] ?? 0);
   const depth = depthFor(heights);
@@ -88,17 +91,51 @@ function holePoints({ document }: BuildContext, sketch: string, { solution }: Sk
   });
 }
 
+/** How far over the sketch plane material is looked for, in millimetres. */
+const PROBE = 0.01;
+
+interface Drilled {
+  readonly base: BodyState;
+  readonly heights: Heights;
+  readonly points: readonly { readonly at: Point2 }[];
+  readonly radius: number;
+}
+
 /**
- * The plane of the section, through the origin: y runs into the body. From the sketch plane holes go against its
- * normal, or along it where the body lies on that side alone; `isReversed` turns that round.
+ * Where the material is, for a step that keeps to no direction yet: from the sketch plane holes go against its normal, or along it where
+ * there is material on that side alone, at the first point. `isReversed` turns that round.
  */
-function drillingFrame(step: StepOf<'hole'>, frame: Frame, low: number): { readonly frame: Frame; readonly isUp: boolean } {
-  const isUp = low > -1e-6 !== (step.isReversed === true);
+function findInto(context: BuildContext, frame: Frame, { base, heights, points, radius }: Drilled): Buildable<Point3> {
+  let isUp = heights.low > -1e-6;
+  if (!isUp && heights.high > 1e-6) {
+    const [first] = points;
+    const [above, below] = [PROBE, -PROBE].map((height) => hasMaterial(context, base, frame, first?.at ?? [0, 0], radius, height));
+    if (above && !above.ok) return above;
+    if (below && !below.ok) return below;
+    isUp = above?.value === true && below?.value === false;
+  }
+  const [x, y, z] = frame.normal;
+  return succeed(isUp ? [x, y, z] : [-x, -y, -z]);
+}
+
+/** Whether a thin disc from the plane to a height over it has anything in common with the body. */
+function hasMaterial({ port, make }: BuildContext, base: BodyState, frame: Frame, [x, y]: Point2, radius: number, height: number): Buildable<boolean> {
+  const centre: Point2 = [x, y];
+  const { profiles } = findProfiles([{ kind: 'circle', id: 'probe', centre, radius }]);
+  const key = keyOf([port.version, 'probe', frame, centre, radius, height]);
+  const disc = make(key, () => port.extrude({ profiles, frame, from: Math.min(0, height), to: Math.max(0, height), step: 'probe' }));
+  if (!disc.ok) return disc;
+  const common = make(keyOf([port.version, 'probe', base.key, key]), () => port.combine('keep', base.handle, [disc.value.handle]));
+  // Nothing in common is what the kernel refuses.
+  return succeed(common.ok && port.measure(common.value.handle).volume > 0);
+}
+
+/** The plane of the section, through the origin: y runs into the body. */
+function drillingFrame(frame: Frame, isUp: boolean): { readonly frame: Frame; readonly isUp: boolean } {
   const [nx, ny, nz] = frame.normal;
   const y = isUp ? frame.normal : ([-nx, -ny, -nz] as const);
   const { x } = frame;
-  const normal = [x[1] * y[2] - x[2] * y[1], x[2] * y[0] - x[0] * y[2], x[0] * y[1] - x[1] * y[0]] as const;
-  return { frame: { origin: [0, 0, 0], x, y, normal }, isUp };
+  return { frame: { origin: [0, 0, 0], x, y, normal: cross(x, y) }, isUp };
 }
 
 interface Section {
