@@ -60,30 +60,29 @@ export function shell(oc: Oc, body: NamedBody, open: readonly string[], wall: nu
   const faces = requireFaces(oc, body, open, 'shell');
   const before = measure(oc, body.shape);
   if (fillsAcross(oc, before, faces, wall)) throw new KernelRefusal('shell', 'The wall leaves no room inside.');
+  // Offset faces are met with their neighbours alone at first. Where that fails, with all: slower, but sure where a boss stands out of a side.
+  const hollowed = hollow(oc, body, faces, wall, step, false) ?? hollow(oc, body, faces, wall, step, true);
+  if (!hollowed) throw new KernelRefusal('shell', 'The wall does not fit.');
+  return hollowed;
+}
+
+/** Undefined where the kernel finds no sound way. */
+function hollow(oc: Oc, body: NamedBody, faces: readonly TopoDS_Face[], wall: number, step: string, meetsAll: boolean): NamedBody | undefined {
   return withScope((scope) => {
     const list = scope.own(new oc.NCollection_List_TopoDS_Shape());
     for (const face of faces) list.Append(face);
     const maker = scope.own(new oc.BRepOffsetAPI_MakeThickSolid());
-    maker.MakeThickSolidByJoin(
-      body.shape,
-      list,
-      -wall,
-      1e-3,
-      'BRepOffset_Skin',
-      false,
-      false,
-      'GeomAbs_Intersection',
-      false,
-      scope.own(new oc.Message_ProgressRange()),
-    );
-    if (!maker.IsDone()) throw new KernelRefusal('shell', 'The wall does not fit.');
+    const progress = scope.own(new oc.Message_ProgressRange());
+    maker.MakeThickSolidByJoin(body.shape, list, -wall, 1e-3, 'BRepOffset_Skin', meetsAll, false, 'GeomAbs_Intersection', false, progress);
+    if (!maker.IsDone()) return undefined;
+    const shape = maker.Shape();
+    const { volume, isValid } = measure(oc, shape);
+    // Turned inside out where the wall does not fit: the kernel does not say so.
+    if (!isValid || !(volume > 0) || volume >= measure(oc, body.shape).volume) return undefined;
     const born = new ShapeMap<string>(oc);
     for (const { face, name } of body.faces) {
       for (const inner of takeList(oc, maker.Generated(face))) born.set(inner, `${step}/inner(${shortName(name)})`);
     }
-    const shape = maker.Shape();
-    // Turned inside out where the wall does not fit: the kernel does not say so.
-    if (!(measure(oc, shape).volume < before.volume)) throw new KernelRefusal('shell', 'The wall leaves no room inside.');
     return { shape, faces: carryNames(oc, maker, shape, [body], (face) => born.get(face) ?? `${step}/rim`) };
   });
 }

@@ -4,7 +4,6 @@
  */
 import type { Point3 } from '@/core/geometry';
 import type { KernelPort } from '@/core/kernel-port';
-import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
 import { build, PartBuilder } from '../support/part-builder';
 import { block, BLOCK_TOP as TOP, pickOf, place } from '../support/picked-parts';

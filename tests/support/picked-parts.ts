@@ -22,7 +22,9 @@ export function place(
     sketch,
     entities: [],
     constraints: [],
-    dimensions: [{ type: 'dimension', id: `${sketch}-${kind}`, sketch, kind, on: ['origin', `${sketch}-p0`], parameter: `${sketch}_${kind}`, at: [0, 0] }],
+    dimensions: [
+      { type: 'dimension', id: `${sketch}-${kind}`, sketch, kind, on: ['origin', `${sketch}-p0`], parameter: `${sketch}_${kind}`, at: [0, 0], sense: 1 },
+    ],
     values: [{ type: 'parameter', id: `${sketch}_${kind}`, owner: sketch, name: `${sketch}_${kind}`, formula: { text: formula }, kind: 'length' }],
   });
   return part.do({ type: 'sketch.erase', sketch, ids: [`${sketch}-fixed`], readers: { mode: 'refuse' } }, at('horizontal', x), at('vertical', y));
@@ -38,7 +40,7 @@ export function block(): PartBuilder {
 export const BLOCK_TOP = 'block/end(base-0)';
 
 /** The name of the edge or face of the body as it is now that passes through a place. */
-export function pickOf(kernel: KernelPort, part: PartBuilder, kind: 'edge' | 'face', [x, y, z]: Point3): string {
+export function pickOf(kernel: KernelPort, part: PartBuilder, kind: 'edge' | 'face', [x, y, z]: Point3, reach = 1e-3): string {
   const regenerator = new Regenerator(kernel);
   const mesh = regenerator.mesh(build(kernel, part, regenerator).bodies[0]?.key ?? '');
   if (!mesh) throw new Error('no body');
@@ -61,6 +63,6 @@ export function pickOf(kernel: KernelPort, part: PartBuilder, kind: 'edge' | 'fa
           }),
         }));
   const [best] = found.sort((a, b) => a.distance - b.distance);
-  if (!best || best.distance > 1e-3) throw new Error(`nothing at ${x}, ${y}, ${z}`);
+  if (!best || best.distance > reach) throw new Error(`nothing at ${x}, ${y}, ${z}`);
   return best.name;
 }

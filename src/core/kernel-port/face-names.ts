@@ -121,6 +121,8 @@ export function findPieces<T extends { readonly neighbours: () => ReadonlySet<st
   // Told by what is not there at all, a piece is the whole, where that is in one piece.
   if (told.length > 0 && telling.length === 0) return pieces.length === 1 ? [...pieces] : [];
   const found = pieces.filter((piece) => telling.every((name) => piece.neighbours().has(name)));
+  // Of several that are left where something that told them apart is not there any more, none is known to be the one.
+  if (found.length > 1 && telling.length < told.length) return [];
   const ranked = rank === undefined || found.length < 2 ? undefined : found[rank];
   return ranked ? [ranked] : found;
 }
