@@ -41,7 +41,13 @@ export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
 
 export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape | undefined {
   const [first, ...rest] = findEdges(oc, body, name).map(({ edge }) => edgeShape(oc, edge));
-  return first && { ...first, length: rest.reduce((sum, { length }) => sum + length, first.length) };
+  if (!first || rest.length === 0) return first;
+  const all = [first, ...rest];
+  const meets = (a: Point3, b: Point3): boolean => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) < 1e-6;
+  // Of parts that go on from one another: where the first begins and the last ends.
+  const start = all.find((one) => !all.some((other) => meets(other.end, one.start))) ?? first;
+  const end = all.find((one) => !all.some((other) => meets(other.start, one.end))) ?? first;
+  return { ...first, start: start.start, end: end.end, length: all.reduce((sum, { length }) => sum + length, 0) };
 }
 
 function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {

@@ -1,6 +1,17 @@
 /** Faces and edges of a body by name: see `face-names` of the port for what a name means. */
-import type { TopoDS_Edge, TopoDS_Face } from 'replicad-opencascadejs';
-import { facesIn, findPieces, presentFaces, readEdge, readPiece, tellApart, writeEdge, type PieceName, type PresentFaces } from '@/core/kernel-port';
+import type { TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
+import {
+  facesIn,
+  findPieces,
+  presentFaces,
+  readEdge,
+  readPiece,
+  stepOfFace,
+  tellApart,
+  writeEdge,
+  type PieceName,
+  type PresentFaces,
+} from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
 import { neighboursOf, sortByPlace, type NamedBody, type NamedFace } from './named-body';
 import { edgesOfFace, ShapeMap, verticesOf, type Oc } from './shapes';
@@ -17,13 +28,20 @@ interface MeetingEdge {
   readonly meeting: readonly NamedFace[];
 }
 
+/** What meets in a vertex: faces, and all their whole names. */
+interface Corner {
+  readonly faces: Set<NamedFace>;
+  readonly names: Set<string>;
+}
+
 /** What is asked of a body again and again while names are looked up in it. */
 class Index {
   readonly present: PresentFaces;
   private readonly wholes: ReadonlyMap<string, readonly NamedFace[]>;
   private around: ((face: TopoDS_Face) => ReadonlySet<string>) | undefined;
   private met: readonly MeetingEdge[] | undefined;
-  private corners: ShapeMap<Set<string>> | undefined;
+  private corners: ShapeMap<Corner> | undefined;
+  private readonly chains = new Map<MeetingEdge, readonly MeetingEdge[]>();
 
   constructor(
     private readonly oc: Oc,
@@ -78,21 +96,48 @@ class Index {
     return all;
   }
 
-  /** Whole names of the faces at the ends of an edge, but those that meet in it. */
-  endsOf({ edge, meeting }: MeetingEdge): ReadonlySet<string> {
-    this.corners ??= this.readCorners();
-    const { corners } = this;
-    const own = new Set(meeting.flatMap(({ name }) => facesIn(name)));
-    return new Set(verticesOf(this.oc, edge).flatMap((vertex) => [...(corners.get(vertex) ?? [])].filter((name) => !own.has(name))));
+  /**
+   * An edge with those that go on from it between the same two faces, where nothing else meets them: the kernel divides a round edge
+   * where the seam of its face ends, which is no end for anybody else.
+   */
+  chainOf(entry: MeetingEdge): readonly MeetingEdge[] {
+    const known = this.chains.get(entry);
+    if (known) return known;
+    const chain = new Set([entry]);
+    const isSister = (other: MeetingEdge): boolean =>
+      other.meeting.length === entry.meeting.length && entry.meeting.every((face) => other.meeting.includes(face));
+    const sisters = this.edges.filter(isSister);
+    for (const one of chain) {
+      for (const vertex of sisters.length > 1 ? verticesOf(this.oc, one.edge) : []) {
+        if ((this.cornerAt(vertex)?.faces.size ?? 0) > entry.meeting.length) continue;
+        for (const other of sisters) if (verticesOf(this.oc, other.edge).some((end) => end.IsSame(vertex))) chain.add(other);
+      }
+    }
+    const whole = [...chain];
+    for (const one of whole) this.chains.set(one, whole);
+    return whole;
   }
 
-  private readCorners(): ShapeMap<Set<string>> {
-    const corners = new ShapeMap<Set<string>>(this.oc);
-    for (const { face, name } of this.body.faces) {
-      for (const vertex of verticesOf(this.oc, face)) {
-        const names = corners.get(vertex) ?? new Set();
-        for (const whole of facesIn(name)) names.add(whole);
-        corners.set(vertex, names);
+  /** Whole names of the faces at the ends of an edge, but those that meet in it. */
+  endsOf(entry: MeetingEdge): ReadonlySet<string> {
+    const own = new Set(entry.meeting.flatMap(({ name }) => facesIn(name)));
+    const vertices = this.chainOf(entry).flatMap(({ edge }) => verticesOf(this.oc, edge));
+    return new Set(vertices.flatMap((vertex) => [...(this.cornerAt(vertex)?.names ?? [])].filter((name) => !own.has(name))));
+  }
+
+  private cornerAt(vertex: TopoDS_Shape): Corner | undefined {
+    this.corners ??= this.readCorners();
+    return this.corners.get(vertex);
+  }
+
+  private readCorners(): ShapeMap<Corner> {
+    const corners = new ShapeMap<Corner>(this.oc);
+    for (const entry of this.body.faces) {
+      for (const vertex of verticesOf(this.oc, entry.face)) {
+        const { faces, names } = corners.get(vertex) ?? { faces: new Set(), names: new Set() };
+        faces.add(entry);
+        for (const whole of facesIn(entry.name)) names.add(whole);
+        corners.set(vertex, { faces, names });
       }
     }
     return corners;
@@ -110,29 +155,60 @@ function indexOf(oc: Oc, body: NamedBody): Index {
   return known;
 }
 
+/**
+ * Edges between the same two faces are told by what is at their ends, whichever pieces of the faces they are of; where that does not tell
+ * them all apart, by the pieces, and by ends among the edges of the same two.
+ */
 export function nameEdges(oc: Oc, body: NamedBody): NamedEdge[] {
   const index = indexOf(oc, body);
-  const plain = { whole: '', told: [], rank: undefined };
-  const named = index.edges.map((entry) => ({ entry, faces: entry.meeting.map(({ name }) => readPiece(name)) }));
-  const groups = new Map<string, typeof named>();
-  for (const one of named) {
-    const name = writeEdge({ faces: one.faces, ends: plain });
-    groups.set(name, [...(groups.get(name) ?? []), one]);
-  }
-  return [...groups.values()].flatMap((group) => {
-    const told =
-      group.length < 2
-        ? [[]]
-        : tellApart(
-            NOBODY,
-            group.map(({ entry }) => index.endsOf(entry)),
-          );
-    return group.map(({ entry: { edge, meeting }, faces }, i) => ({
-      edge,
-      faces: meeting.map(({ face }) => face),
-      name: writeEdge({ faces, ends: { ...plain, told: told[i] ?? [] } }),
-    }));
+  const all = index.edges.map((entry) => ({ entry, faces: entry.meeting.map(({ name }) => readPiece(name)) }));
+  const between = groupBy(all, ({ faces }) => writeEdge({ faces: faces.map(wholeOf), ends: UNTOLD }));
+  return between.flatMap((group) => {
+    const told = tellByEnds(index, group);
+    if (told) return group.map((one) => nameEdge(one, one.faces.map(wholeOf), told.get(one.entry)));
+    return groupBy(group, ({ faces }) => writeEdge({ faces, ends: UNTOLD })).flatMap((sisters) => {
+      const among = tellByEnds(index, sisters);
+      return sisters.map((one) => nameEdge(one, one.faces, among?.get(one.entry)));
+    });
   });
+}
+
+interface UnnamedEdge {
+  readonly entry: MeetingEdge;
+  readonly faces: readonly PieceName[];
+}
+
+const UNTOLD: PieceName = { whole: '', told: [], rank: undefined };
+
+function wholeOf({ whole }: PieceName): PieceName {
+  return { ...UNTOLD, whole };
+}
+
+function nameEdge({ entry: { edge, meeting } }: UnnamedEdge, faces: readonly PieceName[], told: readonly string[] = []): NamedEdge {
+  return { edge, faces: meeting.map(({ face }) => face), name: writeEdge({ faces, ends: { ...UNTOLD, told } }) };
+}
+
+/** What tells each edge from the others by its ends: nothing for one alone; undefined where two are told by nothing. */
+function tellByEnds(index: Index, edges: readonly UnnamedEdge[]): ReadonlyMap<MeetingEdge, readonly string[]> | undefined {
+  if (edges.length < 2) return new Map();
+  const chains = [...new Set(edges.map(({ entry }) => index.chainOf(entry)))];
+  if (chains.length < 2) return new Map();
+  const own = new Set(edges.flatMap(({ faces }) => faces.flatMap(({ whole }) => facesIn(whole).map(stepOfFace))));
+  const told = tellApart(
+    own,
+    chains.map(([first]) => (first ? index.endsOf(first) : NOBODY)),
+  );
+  if (told.some((names) => names.length === 0)) return undefined;
+  return new Map(chains.flatMap((chain, i) => chain.map((entry) => [entry, told[i] ?? []] as const)));
+}
+
+function groupBy<T>(list: readonly T[], keyOf: (item: T) => string): T[][] {
+  const groups = new Map<string, T[]>();
+  for (const item of list) {
+    const key = keyOf(item);
+    groups.set(key, [...(groups.get(key) ?? []), item]);
+  }
+  return [...groups.values()];
 }
 
 export function findEdges(oc: Oc, body: NamedBody, name: string): MeetingEdge[] {
@@ -141,8 +217,10 @@ export function findEdges(oc: Oc, body: NamedBody, name: string): MeetingEdge[] 
   const index = indexOf(oc, body);
   const sides = wanted.faces.map((face) => new Set(index.faces(face)));
   const between = index.edges.filter(({ meeting }) => meeting.length === sides.length && areBetween(meeting, sides));
-  const offered = between.map((entry) => ({ entry, neighbours: () => index.endsOf(entry) }));
-  return findPieces(wanted.ends, offered, index.present).map(({ entry }) => entry);
+  if (between.length < 2 && wanted.ends.told.length === 0) return between;
+  const chains = [...new Set(between.map((entry) => index.chainOf(entry)))];
+  const offered = chains.map((chain) => ({ chain, neighbours: () => (chain[0] ? index.endsOf(chain[0]) : NOBODY) }));
+  return findPieces(wanted.ends, offered, index.present).flatMap(({ chain }) => chain);
 }
 
 /** Whether the faces are of the wanted ones, one of each. */

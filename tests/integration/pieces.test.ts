@@ -38,7 +38,7 @@ function outcome(part: PartBuilder, step = 'soft'): number | string {
 }
 
 const GONE = expect.stringMatching(
-  /^soft: An edge that it was made on is no longer there \(edge between end of block beside .* and side 1 of block\)\.$/,
+  /^soft: An edge that it was made on is no longer there \(edge between end of block and side 1 of block, beside .*\)\.$/,
 ) as string;
 const BLOCK = 100 * 60 * 20;
 const suppress = (part: PartBuilder, id: string, is = true): PartBuilder => {

@@ -2,12 +2,17 @@
 import { findAny, findStep, listIds } from './access';
 import type { Document } from './schema';
 
-/** `edge between end of Board and side 3 of Board`; for a face `end of Board`. */
+/** `edge between end of Board and side 3 of Board, beside side 1 of Groove`; for a face `end of Board`. */
 export function describeGeometry(document: Document, name: string): string {
-  const edge = /^edge\[(.*)\](?:\{[^{}]*\})?(?:#\d+)?$/.exec(name);
+  const edge = /^edge\[(.*)\](?:\{([^{}]*)\})?(?:#\d+)?$/.exec(name);
   if (!edge) return describeFace(document, name);
   const faces = [...new Set((edge[1] ?? '').split(' | ').map((face) => describeFace(document, face)))];
-  return faces.length === 1 ? `seam of ${faces[0] ?? ''}` : `edge between ${faces.join(' and ')}`;
+  const ends = edge[2] === undefined ? '' : `,${besides(document, edge[2])}`;
+  return faces.length === 1 ? `seam of ${faces[0] ?? ''}` : `edge between ${faces.join(' and ')}${ends}`;
+}
+
+function besides(document: Document, told: string): string {
+  return ` beside ${[...new Set(told.split(', ').map((beside) => describeFace(document, beside)))].join(' and ')}`;
 }
 
 function describeFace(document: Document, named: string): string {
@@ -21,14 +26,8 @@ function describeFace(document: Document, named: string): string {
   const known = findStep(document, step);
   if (!known) return 'a face';
   const number = part === 'side' ? curveNumber(document, known, about) : undefined;
-  return `${part}${number === undefined ? '' : ` ${number}`} of ${known.name}${
-    told === undefined
-      ? ''
-      : ` beside ${told
-          .split(', ')
-          .map((beside) => describeFace(document, beside))
-          .join(' and ')}`
-  }${piece === undefined ? '' : `, piece ${Number(piece) + 1}`}`;
+  const beside = told === undefined ? '' : besides(document, told);
+  return `${part}${number === undefined ? '' : ` ${number}`} of ${known.name}${beside}${piece === undefined ? '' : `, piece ${Number(piece) + 1}`}`;
 }
 
 function placeName(place: string): string {

@@ -229,8 +229,9 @@ export function makeLands(kernel: KernelPort, seed: number, random: () => number
       return { meant: found.x.meant.flatMap((a) => found.y.meant.map((b) => extent(a) * extent(b))), isThere };
     }
     const bounds = (land: Land): boolean => [...land[end]].some((name) => picked[across][end].has(name));
-    const edges = found[across].meant.filter(bounds);
-    const isThere = found[other].exact !== undefined && found[across].exact !== undefined;
+    // An edge is told by the wall that it lies at and by its ends, whatever bounds the land on its far side.
+    const edges = now[across].filter(bounds);
+    const isThere = found[other].exact !== undefined && edges.length > 0;
     // Where the edge is taken into a sketch its place is the answer, and all its pieces have the same.
     if (kind === 'taken') return { meant: found.y.meant.length === 0 ? [] : edges.map((land) => (end === 'low' ? land.from + 2 : land.to - 2)), isThere };
     return { meant: edges.flatMap(() => found[other].meant.map(extent)), isThere };

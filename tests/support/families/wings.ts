@@ -19,7 +19,7 @@ export function makeWings(kernel: KernelPort, seed: number, random: () => number
     path.push(Object.fromEntries(names.map((name) => [name, name === 'height' ? height : draw(name, height)])));
   }
   const first = path[0] ?? {};
-  const spans = Object.fromEntries(sides.map((side) => [side, 10 + Math.floor(random() * 20)]));
+  const spans = Object.fromEntries<number>(sides.map((side) => [side, 10 + Math.floor(random() * 20)]));
 
   const part = new PartBuilder();
   for (const [name, value] of Object.entries(first)) part.value(name, `${value} mm`);
@@ -36,14 +36,15 @@ export function makeWings(kernel: KernelPort, seed: number, random: () => number
     place(part, `${side}_outline`, `${x} mm`, `${y} mm`, `${w} mm`, `${h} mm`, [x, y, w, h]);
     part.step({ type: 'extrude', id: `${side}_wing`, sketch: `${side}_outline`, operation: 'add', extent: 'forward', body: 'b' }, { depth: side });
   }
-  const areas: Readonly<Record<string, number>> = Object.fromEntries([['block', LENGTH * WIDTH], ...sides.map((side) => [side, box(side)[2] * box(side)[3]])]);
+  const areas = new Map<string, number>([['block', LENGTH * WIDTH], ...sides.map((side): [string, number] => [side, box(side)[2] * box(side)[3]])]);
   const all = ['block', ...sides];
   const heightOf = (numbers: Readonly<Record<string, number>>, name: string): number => numbers[name === 'block' ? 'height' : name] ?? 0;
   /** Tops that are one with another: of one height as the block, which all touch. */
   const joined = (numbers: Readonly<Record<string, number>>, name: string): readonly string[] =>
     heightOf(numbers, name) === heightOf(numbers, 'block') ? all.filter((other) => heightOf(numbers, other) === heightOf(numbers, 'block')) : [name];
   const target = all[Math.floor(random() * all.length)] ?? 'block';
-  const [x, y, w, h] = target === 'block' ? [0, 0, LENGTH, WIDTH] : box(target as (typeof SIDES)[number]);
+  const side = SIDES.find((each) => each === target);
+  const [x, y, w, h] = side ? box(side) : [0, 0, LENGTH, WIDTH];
   const face = pickOf(kernel, part, 'face', [x + w / 2, y + h / 2, heightOf(first, target)]);
   part.measure('answer', `${sides.at(-1) ?? ''}_wing`, { of: 'geometry', what: 'area', body: 'b', on: [face] });
   const picked = joined(first, target);
@@ -51,7 +52,7 @@ export function makeWings(kernel: KernelPort, seed: number, random: () => number
   const truth = (state: number): Truth => {
     const numbers = path[state] ?? first;
     const meant = new Set(picked.flatMap((name) => joined(numbers, name)));
-    return { meant: [[...meant].reduce((sum, name) => sum + (areas[name] ?? 0), 0)], isThere: true };
+    return { meant: [[...meant].reduce((sum, name) => sum + (areas.get(name) ?? 0), 0)], isThere: true };
   };
   const read = (built: Built): Found | 'unbuilt' => {
     if (built.steps.some(({ status }) => status !== 'done')) return 'unbuilt';
