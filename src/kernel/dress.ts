@@ -61,13 +61,13 @@ export function shell(oc: Oc, body: NamedBody, open: readonly string[], wall: nu
   const before = measure(oc, body.shape);
   if (fillsAcross(oc, before, faces, wall)) throw new KernelRefusal('shell', 'The wall leaves no room inside.');
   // Offset faces are met with their neighbours alone at first. Where that fails, with all: slower, but sure where a boss stands out of a side.
-  const hollowed = hollow(oc, body, faces, wall, step, false) ?? hollow(oc, body, faces, wall, step, true);
+  const hollowed = hollow(oc, body, faces, wall, step, before.volume, false) ?? hollow(oc, body, faces, wall, step, before.volume, true);
   if (!hollowed) throw new KernelRefusal('shell', 'The wall does not fit.');
   return hollowed;
 }
 
 /** Undefined where the kernel finds no sound way. */
-function hollow(oc: Oc, body: NamedBody, faces: readonly TopoDS_Face[], wall: number, step: string, meetsAll: boolean): NamedBody | undefined {
+function hollow(oc: Oc, body: NamedBody, faces: readonly TopoDS_Face[], wall: number, step: string, whole: number, meetsAll: boolean): NamedBody | undefined {
   return withScope((scope) => {
     const list = scope.own(new oc.NCollection_List_TopoDS_Shape());
     for (const face of faces) list.Append(face);
@@ -78,7 +78,7 @@ function hollow(oc: Oc, body: NamedBody, faces: readonly TopoDS_Face[], wall: nu
     const shape = maker.Shape();
     const { volume, isValid } = measure(oc, shape);
     // Turned inside out where the wall does not fit: the kernel does not say so.
-    if (!isValid || !(volume > 0) || volume >= measure(oc, body.shape).volume) return undefined;
+    if (!isValid || !(volume > 0) || volume >= whole) return undefined;
     const born = new ShapeMap<string>(oc);
     for (const { face, name } of body.faces) {
       for (const inner of takeList(oc, maker.Generated(face))) born.set(inner, `${step}/inner(${shortName(name)})`);
