@@ -3,14 +3,17 @@
  * it is said to be lost. `FAMILIES` and `STATES` make more of them; `SEED` begins elsewhere.
  */
 import type { KernelPort } from '@/core/kernel-port';
+import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
 import { judge, type Family, type Judged, type Verdict } from '../support/families/family';
 import { makeDisc } from '../support/families/discs';
 import { makeLands } from '../support/families/lands';
 import { makeWings } from '../support/families/wings';
+import { build, PartBuilder } from '../support/part-builder';
+import { place } from '../support/picked-parts';
 import { makeRandom } from '../support/random';
 
-const FAMILIES = Number(process.env['FAMILIES'] ?? 30);
+const FAMILIES = Number(process.env['FAMILIES'] ?? 20);
 const STATES = Number(process.env['STATES'] ?? 8);
 const SEED = Number(process.env['SEED'] ?? 1);
 
@@ -51,3 +54,29 @@ test.each([
   },
   600_000,
 );
+
+test('the order of steps that do not touch one another changes no name', () => {
+  const random = makeRandom(7);
+  for (let trial = 0; trial < 6; trial++) {
+    const spots = [10, 45, 80].map((at) => at + Math.floor(random() * 12));
+    const made = [
+      ['a', 0, 1, 2],
+      ['b', 2, 0, 1],
+      ['c', 1, 2, 0],
+    ].map(([, ...order]) => {
+      const part = PartBuilder.block('120 mm', '60 mm', '20 mm');
+      for (const i of order as number[]) {
+        const at = spots[i] ?? 0;
+        part.sketch(`g${i}`, 'front');
+        place(part, `g${i}`, `${at} mm`, '14 mm', '8 mm', '30 mm', [at, 14, 8, 30]);
+        part.step({ type: 'extrude', id: `g${i}_cut`, sketch: `g${i}`, operation: 'remove', extent: 'through', isReversed: true, body: 'b' });
+      }
+      const regenerator = new Regenerator(kernel);
+      const mesh = regenerator.mesh(build(kernel, part, regenerator).body()?.key ?? '');
+      return [mesh?.faces, mesh?.edges].map((list) => [...new Set(list?.map(({ name }) => name))].sort());
+    });
+    expect(made[0]?.[0]?.length).toBeGreaterThan(10);
+    expect(made[1]).toEqual(made[0]);
+    expect(made[2]).toEqual(made[0]);
+  }
+});

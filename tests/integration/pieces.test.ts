@@ -297,3 +297,41 @@ test('a cap is the same one, whatever its outline is called and whether there is
   part.do({ type: 'sketch.erase', sketch: 'base', ids: ['zero', 'zero-c'], readers: { mode: 'numbers', numbers: { zero_d: '20 mm' } } });
   expect(areas()).toEqual([6000, 6000].map((area) => expect.closeTo(area, 6) as number));
 });
+
+test('a face that was picked whole is measured whole, however the body is turned before it is cut', () => {
+  const part = PartBuilder.block().value('turn', '0 deg', 'angle').step({ type: 'place', id: 'turned', body: 'b', about: 'z' }, { angle: 'turn' });
+  const top = pick(part, 'face', [20, 15, 20]);
+  part.sketch('groove', 'front');
+  place(part, 'groove', '-20 mm', '15 mm', '10 mm', '30 mm', [-20, 15, 10, 30]);
+  part.step({ type: 'extrude', id: 'cut', sketch: 'groove', operation: 'remove', extent: 'through', isReversed: true, body: 'b' });
+  part.measure('area', 'cut', { of: 'geometry', what: 'area', body: 'b', on: [top] });
+  const area = (angle: number): number => build(kernel, part.set('turn', `${angle} deg`)).values.sheet.readNumber('area') / 1e8;
+  // By hand: at 90 degrees the block lies from -30 to 0, and the groove takes 10 of its 30.
+  expect([0, 90, 180, 0].map(area)).toEqual([1200, 800, 900, 1200].map((value) => expect.closeTo(value, 6) as number));
+});
+
+describe('a wall beside a boss that is flush with the bottom', () => {
+  test.each([
+    [1, 98 * 58 * 19 + 20 * 18 * 8],
+    [3, 94 * 54 * 17 + 20 * 14 * 4],
+    [8, 84 * 44 * 12],
+  ])('of %s mm', (wall, cavity) => {
+    const part = block().sketch('boss');
+    place(part, 'boss', '190 mm', '120 mm', '30 mm', '20 mm', [190, 120, 30, 20]);
+    part.step({ type: 'extrude', id: 'boss_added', sketch: 'boss', operation: 'add', extent: 'forward', body: 'b' }, { depth: '10 mm' });
+    part.step({ type: 'shell', id: 'soft', faces: [TOP], body: 'b' }, { wall: `${wall} mm` });
+    expect(outcome(part)).toBeCloseTo(BLOCK + 20 * 20 * 10 - cavity, 4);
+  });
+});
+
+test('an edge that older documents tell by the piece of its face is the one that is told by its ends now', () => {
+  const name = pick(grooved(), 'edge', [180, 100, 20]);
+  const wall = /\{([^}]*)\}$/.exec(name)?.[1] ?? '';
+  const older = name.replace(`{${wall}}`, '').replace('block/end', `block/end{${wall}}`);
+  expect(older).not.toBe(name);
+  for (const gx of ['150 mm', '120 mm', '105 mm']) {
+    const volumes = [name, older].map((edge) => outcome(fillet(grooved().set('gx', gx), edge)));
+    expect(volumes[1]).toBe(volumes[0]);
+  }
+  expect(outcome(fillet(grooved().set('gx', '195 mm'), older))).toMatch('no longer there');
+});

@@ -41,12 +41,14 @@ const LEAST = 0.25;
 
 /** A face as the step that made it, what it is there, and what it comes from; an edge as those of its faces. */
 function tokensOf(name: string): string[] {
-  const faces = readEdge(name)?.faces ?? [readPiece(name)];
-  return faces.flatMap(({ whole: answered, told }) => {
+  const edge = readEdge(name);
+  const faces = edge?.faces ?? [readPiece(name)];
+  const tokens = faces.flatMap(({ whole: answered, told }) => {
     const [whole = ''] = facesIn(answered);
     const [, step = '', part = '', about = ''] = /^(.*?)\/([a-z]+)(?:\((.*)\))?$/.exec(whole) ?? ['', whole];
     return [step, `${step}/${part}`, `${step}/${part}(${about})`, ...told];
   });
+  return [...tokens, ...(edge?.ends.told ?? [])];
 }
 
 /** Size of what both have over what either has, each counted as often as it stands there. */

@@ -49,6 +49,7 @@ function SolidCanvas() {
     return [...looks(preview.pictures, 'solid'), ...(isPicking ? looks(ground ?? standing, 'target') : [])];
   }, [preview, standing, ground, meshes, isPicking, document]);
   const highlighted = useMemo(() => (draft ? pickedIn(draft) : facesDrivenBy(document, selected, bodies)), [draft, document, selected, bodies]);
+  const pointed = useWorkspace((state) => state.pointed);
   const hints = useMemo((): ReadonlySet<string> => {
     // What was picked and is lost: the likeliest of what is there is lit.
     if (!draft || !ground) return new Set();
@@ -56,8 +57,10 @@ function SolidCanvas() {
       const mesh = meshes.get(key);
       return [...(mesh?.faces ?? []), ...(mesh?.edges ?? [])].map(({ name }) => name);
     });
-    return new Set([...pickedIn(draft)].flatMap((name) => (isFound(name, names) ? [] : likelyGeometry(name, names))));
-  }, [draft, ground, meshes]);
+    if (pointed !== undefined) return new Set([pointed]);
+    const lost = regenerated?.steps.find(({ id }) => id === draft.step.id)?.problem?.lost;
+    return new Set([...pickedIn(draft)].flatMap((name) => (isFound(name, names) && name !== lost ? [] : likelyGeometry(name, names))));
+  }, [draft, ground, meshes, pointed, regenerated]);
   const labels = useMemo((): SpaceLabel[] => {
     const step = draft || preview || !regenerated ? undefined : stepOfSelection(document, selected);
     if (step === undefined || !regenerated) return [];

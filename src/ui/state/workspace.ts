@@ -62,6 +62,8 @@ export interface WorkspaceState {
   /** The step that is being made or changed, if any. */
   readonly draft: StepDraft | undefined;
   readonly picking: PickWish | undefined;
+  /** The face or edge that a list points at: it alone is lit, where several are likely. */
+  readonly pointed: string | undefined;
   /** Whether a measured value is being made. */
   readonly isMeasuring: boolean;
 
@@ -110,6 +112,7 @@ export function createWorkspace(): WorkspaceStore {
     opened: undefined,
     draft: undefined,
     picking: undefined,
+    pointed: undefined,
     isMeasuring: false,
     selected: undefined,
     folded: new Set(),

@@ -122,9 +122,14 @@ function useGeometryThere(): readonly Picked[] {
 /** For a face or edge that is no longer there: that it is lost, and what is most like it. */
 function Replacements({ name, there, onPick }: { name: string; there: readonly Picked[]; onPick: (picked: Picked) => void }) {
   const { document } = useSession();
+  const workspace = useWorkspaceStore();
   const names = useMemo(() => there.map((one) => one.name), [there]);
-  if (there.length === 0 || isFound(name, names)) return null;
+  const isLost = useIsLost(name);
+  // The pointer may be over one of them as they go.
+  useEffect(() => () => workspace.setState({ pointed: undefined }), [workspace]);
+  if (there.length === 0 || (isFound(name, names) && !isLost)) return null;
   const likely = likelyGeometry(name, names);
+  const point = (pointed: string | undefined) => (): void => workspace.setState({ pointed });
   return (
     <div className="w-full rounded-box border border-madder bg-madder-wash px-1.5 py-0.5">
       <p className="text-madder">{likely.length === 0 ? 'Lost: pick another.' : 'Lost. Perhaps it is now:'}</p>
@@ -132,7 +137,11 @@ function Replacements({ name, there, onPick }: { name: string; there: readonly P
         <button
           key={other}
           type="button"
-          className="block max-w-full truncate text-left underline"
+          className="block max-w-full text-left underline"
+          onMouseEnter={point(other)}
+          onMouseLeave={point(undefined)}
+          onFocus={point(other)}
+          onBlur={point(undefined)}
           onClick={() => {
             const picked = there.find((one) => one.name === other);
             if (picked) onPick(picked);
@@ -142,6 +151,14 @@ function Replacements({ name, there, onPick }: { name: string; there: readonly P
         </button>
       ))}
     </div>
+  );
+}
+
+/** Whether the step at hand was refused for want of it: a piece may be gone while its sisters are there. */
+function useIsLost(name: string): boolean {
+  const step = useWorkspace((state) => state.draft?.step.id);
+  return useSessionState(({ preview, regenerated }) =>
+    [preview?.result, regenerated].some((result) => result?.steps.some(({ id, problem }) => id === step && problem?.lost === name)),
   );
 }
 
