@@ -8,6 +8,7 @@ import { benchLinks } from './links';
 import { benchLooseEnds } from './loose-ends';
 import { benchMemory, benchNetwork } from './network';
 import { benchRegenerate } from './regenerate';
+import { benchScene } from './scene';
 import { benchSketch } from './sketch';
 import { benchSolver } from './solver';
 import type { Row } from './support';
@@ -27,6 +28,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   links: benchLinks,
   'loose-ends': benchLooseEnds,
   regenerate: benchRegenerate,
+  scene: benchScene,
   ledger: benchLedger,
 };
 

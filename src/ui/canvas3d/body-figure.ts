@@ -1,11 +1,30 @@
-/** A body as objects of the scene. */
-import { BufferAttribute, BufferGeometry, Color, LineBasicMaterial, LineSegments, Mesh, MeshLambertMaterial, type Object3D, type Plane } from 'three';
+/**
+ * One shape in one look, at one place or several, as objects of the scene: surface, edges, what is lit, and the faces of a cut. What is lit
+ * and where it is cut change without the rest.
+ */
+import {
+  type BufferGeometry,
+  Color,
+  InstancedMesh,
+  type Intersection,
+  LineBasicMaterial,
+  LineSegments,
+  type Material,
+  Matrix4,
+  Mesh,
+  MeshLambertMaterial,
+  type Object3D,
+  type Plane,
+  type Raycaster,
+  Sphere,
+} from 'three';
+import { acceleratedRaycast } from 'three-mesh-bvh';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
-import type { BodyMesh } from '@/core/kernel-port';
 import type { PickData } from './picking';
-import { capOver } from './section-cap';
+import { capOver, type SectionCap } from './section-cap';
+import { facesOf, type Shape } from './shapes';
 import type { ShownBody } from './shown-body';
 
 export interface Colours {
@@ -38,6 +57,11 @@ export interface Lit {
   readonly hints: ReadonlySet<string>;
 }
 
+export const NOTHING_LIT: Lit = { selected: new Set(), hints: new Set() };
+
+/** Layers of three.js for the sides of a split picture; 0 is seen on both. */
+export const LAYERS = { left: 1, right: 2 } as const;
+
 interface Look {
   readonly edge: Color;
   readonly tint: Color;
@@ -62,77 +86,194 @@ function lookOf({ look, colour }: ShownBody, colours: Colours): Look {
   }
 }
 
-/** The surface and the edges of a body, with what is lit on it, cut by planes. */
-export function buildBody(shown: ShownBody, colours: Colours, lit: Lit, clippingPlanes: Plane[]): Object3D[] {
-  const objects = buildObjects(shown, colours, lit, clippingPlanes);
-  if (shown.side) for (const object of objects) object.layers.set(LAYERS[shown.side]);
-  return objects;
-}
+export class BodyFigure {
+  /** What stands in the scene, all of it. */
+  readonly objects = new Set<Object3D>();
+  /** Objects that were made since the beginning. */
+  made = 0;
+  private readonly look: Look;
+  private marks: Mesh[] = [];
+  private marked = '';
+  private caps: SectionCap[] = [];
+  private readonly own: { readonly material: Material }[] = [];
 
-/** Layers of three.js for the sides of a split picture; 0 is seen on both. */
-export const LAYERS = { left: 1, right: 2 } as const;
+  /** All bodies are of the shape and of one look; they differ in their ids and places. */
+  constructor(
+    private readonly shape: Shape,
+    readonly bodies: readonly ShownBody[],
+    private readonly colours: Colours,
+    private clipping: readonly Plane[],
+  ) {
+    const [first] = bodies;
+    if (!first) throw new Error('Bug: a figure of no body');
+    this.look = lookOf(first, colours);
+    const data: PickData = { bodies: bodies.map(({ body }) => body), faces: shape.mesh.faces, edges: shape.mesh.edges };
+    const isHidden = first.look === 'target';
+    const { edge, tint, opacity } = this.look;
+    if (first.look !== 'before') {
+      const surface = this.placed(shape.surface, this.surfaceMaterial(tint, opacity, this.nearness));
+      let balls: readonly Sphere[] | undefined;
+      surface.raycast = (caster, hits) => {
+        balls ??= bodies.map((body) => ballOf(shape).applyMatrix4(matrixOf(body)));
+        meetRay(surface, shape, balls, caster, hits);
+      };
+      surface.userData = data;
+      surface.visible = !isHidden;
+      this.add(surface);
+      this.own.push(surface as Mesh<BufferGeometry, Material>);
+    }
+    const isStale = first.look === 'stale';
+    const thin = new LineBasicMaterial({ color: edge, clippingPlanes: [...clipping], transparent: isStale, opacity: isStale ? 0.4 : 1 });
+    bodies.forEach((body) => {
+      const lines = new LineSegments(shape.edges, thin);
+      lines.applyMatrix4(matrixOf(body));
+      lines.userData = { ...data, bodies: [body.body] };
+      lines.visible = !isHidden;
+      this.add(lines);
+      this.own.push(lines);
+    });
+    this.cap();
+  }
 
-function buildObjects(shown: ShownBody, colours: Colours, lit: Lit, clippingPlanes: Plane[]): Object3D[] {
-  const { body, mesh, look } = shown;
-  const { edge, tint: own, opacity } = lookOf(shown, colours);
-  const lines = new LineSegments(
-    edgeGeometry(mesh),
-    new LineBasicMaterial({ color: edge, clippingPlanes, transparent: look === 'stale', opacity: look === 'stale' ? 0.4 : 1 }),
-  );
-  const data: PickData = { body, faces: mesh.faces, edges: mesh.edges };
-  lines.userData = data;
-  const marks = look === 'after' ? [] : markEdges(mesh, lit, colours, clippingPlanes);
-  if (look === 'before') return [lines, ...marks];
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.positions, 3));
-  geometry.setAttribute('normal', new BufferAttribute(mesh.normals, 3));
-  geometry.setIndex(new BufferAttribute(mesh.indices, 1));
-  // What was added lies in the faces of what is there after: it is drawn a little nearer.
-  const nearness = look === 'added' ? 0 : 1;
-  const surfaceOf = (tint: Color): MeshLambertMaterial =>
-    new MeshLambertMaterial({
-      color: tint,
-      clippingPlanes,
+  /** Lights faces and edges of those names; whether anything is another than before. */
+  light(lit: Lit): boolean {
+    const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
+    const marked = JSON.stringify([mine(lit.hints), mine(lit.selected)]);
+    if (marked === this.marked) return false;
+    this.marked = marked;
+    for (const mark of this.marks) this.drop(mark);
+    this.marks = [...this.mark(lit.hints, this.colours.hint, 0.6), ...this.mark(lit.selected, this.colours.selected, 0.55)];
+    for (const mark of this.marks) this.add(mark);
+    return true;
+  }
+
+  /** Cuts it by other planes. */
+  cut(clipping: readonly Plane[]): void {
+    this.clipping = clipping;
+    for (const { material } of [...this.own, ...(this.marks as { material: Material }[])]) {
+      material.clippingPlanes = clipping.length > 0 ? [...clipping] : null;
+      material.needsUpdate = true;
+    }
+    this.cap();
+  }
+
+  /** The planes have moved: the faces of the cut go with them. */
+  moveCut(): void {
+    for (const cap of this.caps) cap.move();
+  }
+
+  /** Lets everything go but the shape, which others may have. */
+  dispose(): void {
+    for (const mark of this.marks) this.drop(mark);
+    for (const cap of this.caps) cap.dispose();
+    for (const { material } of this.own) material.dispose();
+    this.objects.clear();
+  }
+
+  private get nearness(): number {
+    // What was added lies in the faces of what is there after: it is drawn a little nearer.
+    return this.bodies[0]?.look === 'added' ? 0 : 1;
+  }
+
+  private cap(): void {
+    for (const cap of this.caps) {
+      for (const object of cap.objects) this.objects.delete(object);
+      cap.dispose();
+    }
+    const isCut = !['before', 'target'].includes(this.bodies[0]?.look ?? '');
+    this.caps = isCut ? this.bodies.flatMap((body) => this.clipping.map((plane) => capOver(this.shape.surface, plane, this.look.tint, matrixOf(body)))) : [];
+    for (const { objects } of this.caps) for (const object of objects) this.add(object);
+  }
+
+  private mark(names: ReadonlySet<string>, colour: Color, share: number): Mesh[] {
+    const look = this.bodies[0]?.look;
+    if (names.size === 0 || look === 'after') return [];
+    const faces = look === 'before' || look === 'target' ? undefined : facesOf(this.shape, names);
+    // A lit face keeps something of its own colour, so that its shape is still seen.
+    const tint = this.look.tint.clone().lerp(colour, share);
+    const lit = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1))] : [];
+    const { mesh } = this.shape;
+    const edges = mesh.edges.filter(({ name }) => names.has(name));
+    if (edges.length === 0) return lit;
+    const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
+    return [...lit, ...this.bodies.map((body) => this.broadLines(points, colour, body))];
+  }
+
+  /** Lit edges are drawn broad and over everything, so that none is hidden. */
+  private broadLines(points: number[], color: Color, body: ShownBody): LineSegments2 {
+    const geometry = new LineSegmentsGeometry();
+    geometry.setPositions(points);
+    const material = new LineMaterial({ color, linewidth: 4, depthTest: false, ...(this.clipping.length > 0 ? { clippingPlanes: [...this.clipping] } : {}) });
+    const lines = new LineSegments2(geometry, material);
+    lines.renderOrder = 1;
+    lines.applyMatrix4(matrixOf(body));
+    return lines;
+  }
+
+  private surfaceMaterial(color: Color, opacity: number, nearness: number): MeshLambertMaterial {
+    return new MeshLambertMaterial({
+      color,
+      clippingPlanes: [...this.clipping],
       polygonOffset: true,
       polygonOffsetFactor: nearness,
       polygonOffsetUnits: nearness,
       transparent: opacity < 1,
       opacity,
     });
-  // A lit face keeps something of its own colour, so that its shape is still seen.
-  const materials = [own, own.clone().lerp(colours.selected, 0.55), own.clone().lerp(colours.hint, 0.6)].map(surfaceOf);
-  for (const { name, start, count } of mesh.faces) geometry.addGroup(start, count, lit.selected.has(name) ? 1 : lit.hints.has(name) ? 2 : 0);
-  const surface = new Mesh(geometry, materials);
-  surface.userData = data;
-  if (look === 'target') {
-    for (const hidden of [surface, lines]) hidden.visible = false;
-    return [surface, lines, ...marks];
   }
-  return [surface, lines, ...marks, ...clippingPlanes.flatMap((plane) => capOver(geometry, plane, own))];
+
+  /** A surface at the place of the body, or at those of all in one draw. */
+  private placed(geometry: BufferGeometry, material: Material): Mesh {
+    const [first] = this.bodies;
+    if (this.bodies.length === 1 && first) {
+      const mesh = new Mesh(geometry, material);
+      mesh.applyMatrix4(matrixOf(first));
+      return mesh;
+    }
+    const mesh = new InstancedMesh(geometry, material, this.bodies.length);
+    this.bodies.forEach((body, i) => mesh.setMatrixAt(i, matrixOf(body)));
+    return mesh;
+  }
+
+  private add(object: Object3D): void {
+    const side = this.bodies[0]?.side;
+    if (side) object.layers.set(LAYERS[side]);
+    this.made++;
+    this.objects.add(object);
+  }
+
+  private drop(mark: Mesh): void {
+    this.objects.delete(mark);
+    mark.geometry.dispose();
+    (mark.material as Material).dispose();
+  }
 }
 
-function markEdges(mesh: BodyMesh, { selected, hints }: Lit, colours: Colours, clippingPlanes: Plane[]): LineSegments2[] {
-  const of = (names: ReadonlySet<string>, colour: Color): LineSegments2[] => {
-    const edges = names.size === 0 ? [] : mesh.edges.filter(({ name }) => names.has(name));
-    return edges.length > 0 ? [litEdges(mesh, edges, colour, clippingPlanes)] : [];
-  };
-  return [...of(hints, colours.hint), ...of(selected, colours.selected)];
+const HERE = new Matrix4();
+
+function matrixOf({ place }: ShownBody): Matrix4 {
+  return place ? new Matrix4().fromArray(place) : HERE;
 }
 
-/** Lit edges are drawn broad and over everything, so that none is hidden. */
-function litEdges(mesh: BodyMesh, edges: BodyMesh['edges'], color: Color, clippingPlanes: Plane[]): LineSegments2 {
-  const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
-  const geometry = new LineSegmentsGeometry();
-  geometry.setPositions(points);
-  const material = new LineMaterial({ color, linewidth: 4, depthTest: false, ...(clippingPlanes.length > 0 ? { clippingPlanes } : {}) });
-  const marks = new LineSegments2(geometry, material);
-  marks.renderOrder = 1;
-  return marks;
+function ballOf({ surface }: Shape): Sphere {
+  if (!surface.boundingSphere) surface.computeBoundingSphere();
+  return (surface.boundingSphere ?? new Sphere()).clone();
 }
 
-/** Polylines as pairs of points, which is what line segments are drawn from. */
-function edgeGeometry(mesh: BodyMesh): BufferGeometry {
-  const geometry = new BufferGeometry();
-  geometry.setAttribute('position', new BufferAttribute(mesh.edgePoints, 3));
-  return geometry;
+/** Where a ray meets a surface, at each of its places: those that it passes are told by their balls, the rest by the tree of the shape. */
+function meetRay(surface: Mesh, shape: Shape, balls: readonly Sphere[], caster: Raycaster, hits: Intersection[]): void {
+  for (const [i, ball] of balls.entries()) {
+    if (!caster.ray.intersectsSphere(ball)) continue;
+    shape.surface.boundsTree ??= shape.tree();
+    if (!(surface instanceof InstancedMesh)) {
+      acceleratedRaycast.call(surface, caster, hits);
+      return;
+    }
+    const one = new Mesh(shape.surface, surface.material);
+    surface.getMatrixAt(i, one.matrixWorld);
+    one.matrixWorld.premultiply(surface.matrixWorld);
+    const met: Intersection[] = [];
+    acceleratedRaycast.call(one, caster, met);
+    hits.push(...met.map((hit) => ({ ...hit, object: surface, instanceId: i })));
+  }
 }

@@ -74,7 +74,10 @@ export function Canvas3d({
   const host = useRef<HTMLDivElement>(null);
   const viewport = useRef<Viewport>(null);
   const pressed = useRef<{ x: number; y: number }>(null);
-  const signature = useMemo(() => bodies.map(({ key, look, colour, side }) => `${key} ${look} ${colour ?? ''} ${side ?? ''}`).join(), [bodies]);
+  const signature = useMemo(
+    () => bodies.map(({ key, body, look, colour, side, place }) => [key, body, look, colour, side, place].join(' ')).join('|'),
+    [bodies],
+  );
   const latest = useRef(bodies);
 
   useEffect(() => {

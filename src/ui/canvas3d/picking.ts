@@ -10,13 +10,14 @@ type IsShown = (point: Vector3) => boolean;
 /** How near an edge the pointer must come, in pixels. */
 export const REACH_PX = 7;
 
-export function pickFace(caster: Raycaster, bodies: Group, isShown: IsShown): { readonly picked: PickedGeometry; readonly distance: number } | undefined {
+export function pickFace(caster: Raycaster, scene: Group, isShown: IsShown): { readonly picked: PickedGeometry; readonly distance: number } | undefined {
   const hits = caster.intersectObjects(
-    pickable(bodies).filter((child) => child instanceof Mesh && !(child instanceof LineSegments2) && isPickData(child.userData)),
+    pickable(scene).filter((child) => child instanceof Mesh && !(child instanceof LineSegments2) && isPickData(child.userData)),
   );
   const hit = hits.find(({ point }) => isShown(point));
   if (!hit) return undefined;
-  const { faces, body } = hit.object.userData as PickData;
+  const { faces, bodies: ids } = hit.object.userData as PickData;
+  const body = ids[hit.instanceId ?? 0];
   const index = (hit.faceIndex ?? -1) * 3;
   const found = faces.find(({ start, count }) => index >= start && index < start + count);
   return found && { picked: { body, name: found.name }, distance: hit.distance };
@@ -29,7 +30,10 @@ export function pickEdge(caster: Raycaster, bodies: Group, limit: number | undef
   const hits = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof LineSegments));
   const hit = hits.find((candidate) => isShown(candidate.point) && (limit === undefined || candidate.distance < limit + 3 * caster.params.Line.threshold));
   if (!hit) return undefined;
-  const { edges, body } = hit.object.userData as PickData;
+  const {
+    edges,
+    bodies: [body],
+  } = hit.object.userData as PickData;
   const index = hit.index ?? -1;
   const found = edges.find(({ start, count }) => index >= start && index < start + count);
   return found && { body, name: found.name };
@@ -42,7 +46,8 @@ function pickable(bodies: Group): Object3D[] {
 }
 
 export interface PickData {
-  readonly body: string | undefined;
+  /** Ids of the bodies, in the order of the instances. */
+  readonly bodies: readonly (string | undefined)[];
   readonly faces: BodyMesh['faces'];
   readonly edges: BodyMesh['edges'];
 }

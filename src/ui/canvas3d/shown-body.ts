@@ -15,6 +15,8 @@ export interface ShownBody {
    * picked, while something else is shown.
    */
   readonly look: 'solid' | 'stale' | 'before' | 'after' | 'added' | 'removed' | 'target';
+  /** Where it stands, as a matrix by columns; as it was built without one. */
+  readonly place?: readonly number[];
   /** On which side of a split picture it is seen; on both without. */
   readonly side?: 'left' | 'right';
 }

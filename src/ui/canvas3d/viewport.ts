@@ -2,26 +2,11 @@
  * The 3D picture of bodies: plain functions on three.js, mounted by one component. Draws only when
  * something changed. Millimetres, z up.
  */
-import {
-  AmbientLight,
-  Box3,
-  type BufferGeometry,
-  DirectionalLight,
-  Group,
-  LineSegments,
-  Mesh,
-  PerspectiveCamera,
-  Plane,
-  Raycaster,
-  Scene,
-  Sphere,
-  Vector2,
-  Vector3,
-  WebGLRenderer,
-} from 'three';
+import { AmbientLight, DirectionalLight, Group, PerspectiveCamera, Plane, Raycaster, Scene, type Sphere, Vector2, Vector3, WebGLRenderer } from 'three';
 import { OrbitControls } from 'three/examples/jsm/controls/OrbitControls.js';
 import type { Point3 } from '@/core/geometry';
-import { buildBody, LAYERS, readColours, type Lit } from './body-figure';
+import { LAYERS, readColours } from './body-figure';
+import { BodyScene } from './body-scene';
 import { pickEdge, pickFace, REACH_PX } from './picking';
 import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
@@ -75,8 +60,8 @@ export function createViewport(host: HTMLElement): Viewport {
   lights[2]?.position.set(-1, -0.4, 0.3);
   lamp.add(...lights);
   scene.add(lamp);
-  const bodies = new Group();
-  scene.add(bodies);
+  const bodies = new BodyScene(readColours(host));
+  scene.add(bodies.group);
   const controls = new OrbitControls(camera, renderer.domElement);
   controls.enableDamping = false;
   controls.zoomToCursor = true;
@@ -129,35 +114,22 @@ export function createViewport(host: HTMLElement): Viewport {
   const observer = new ResizeObserver(resize);
   observer.observe(host);
 
-  let shown: readonly ShownBody[] = [];
-  let lit: Lit = { selected: new Set(), hints: new Set() };
-  let clipping: Plane[] = [];
-  const isShown = (point: Vector3): boolean => clipping.every((plane) => plane.distanceToPoint(point) >= -1e-3);
+  let clipping: Plane | undefined;
+  const isShown = (point: Vector3): boolean => clipping === undefined || clipping.distanceToPoint(point) >= -1e-3;
   /** What the picture was framed for; undefined once somebody has turned, moved or zoomed it. */
   let framed: Sphere | undefined | 'not yet' = 'not yet';
   controls.addEventListener('change', () => {
     if (framed !== 'not yet') framed = undefined;
   });
 
-  const rebuild = (): void => {
-    for (const child of [...bodies.children]) {
-      bodies.remove(child);
-      if (child instanceof Mesh || child instanceof LineSegments) (child.geometry as BufferGeometry).dispose();
-    }
-    const colours = readColours(host);
-    for (const body of shown) bodies.add(...buildBody(body, colours, lit, clipping));
+  const onTheme = (): void => {
+    bodies.recolour(readColours(host));
     draw();
   };
-  const onTheme = (): void => rebuild();
   window.addEventListener('warpbeam-theme', onTheme);
 
-  const findBounds = (): Sphere | undefined => {
-    const box = new Box3();
-    for (const child of bodies.children) if ('faces' in child.userData) box.expandByObject(child);
-    return box.isEmpty() ? undefined : box.getBoundingSphere(new Sphere());
-  };
   const frame = (direction: Vector3): void => {
-    const sphere = findBounds();
+    const sphere = bodies.bounds();
     if (!sphere) return;
     const half = Math.tan((camera.fov * Math.PI) / 360) * Math.min(1, camera.aspect);
     const distance = (sphere.radius * 1.08) / Math.sin(Math.atan(half));
@@ -173,9 +145,9 @@ export function createViewport(host: HTMLElement): Viewport {
 
   return {
     show: (next) => {
-      shown = next;
-      rebuild();
-      const bounds = findBounds();
+      bodies.show(next);
+      draw();
+      const bounds = bodies.bounds();
       if (!bounds || !framed) return;
       if (framed === 'not yet') frame(new Vector3(...DIRECTIONS.corner));
       else if (hasLeft(framed, bounds)) frame(camera.position.clone().sub(controls.target));
@@ -198,19 +170,20 @@ export function createViewport(host: HTMLElement): Viewport {
     pick: (x, y, wants) => {
       const caster = new Raycaster();
       caster.setFromCamera(new Vector2((x / host.clientWidth) * 2 - 1, 1 - (y / host.clientHeight) * 2), camera);
-      const face = pickFace(caster, bodies, isShown);
+      const face = pickFace(caster, bodies.group, isShown);
       if (wants === 'face') return face?.picked;
       const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / host.clientHeight;
-      const edge = pickEdge(caster, bodies, face?.distance, perPixel * REACH_PX, isShown);
+      const edge = pickEdge(caster, bodies.group, face?.distance, perPixel * REACH_PX, isShown);
       return edge ?? (wants === 'either' ? face?.picked : undefined);
     },
     highlight: (selected, hints) => {
-      lit = { selected, hints };
-      rebuild();
+      bodies.highlight({ selected, hints });
+      draw();
     },
     cut: (section) => {
-      clipping = section ? [new Plane(new Vector3(...section.normal).negate(), section.offset)] : [];
-      rebuild();
+      clipping = section && new Plane(new Vector3(...section.normal).negate(), section.offset);
+      bodies.cut(clipping);
+      draw();
     },
     split: (at) => {
       splitAt = at;
@@ -227,8 +200,7 @@ export function createViewport(host: HTMLElement): Viewport {
       observer.disconnect();
       window.removeEventListener('warpbeam-theme', onTheme);
       controls.dispose();
-      shown = [];
-      rebuild();
+      bodies.show([]);
       renderer.dispose();
       renderer.domElement.remove();
     },
