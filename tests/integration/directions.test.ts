@@ -237,3 +237,20 @@ test('copies along an edge keep their direction, whichever way the kernel runs a
   expect(Math.abs((centre ?? NaN) - 150)).toBeCloseTo(expected, 6);
   expect((centre ?? NaN) + (turned ?? NaN)).toBeCloseTo(300, 6);
 });
+
+test('a hole that is kept goes into the body from whatever plane its sketch is put on', () => {
+  const part = block().sketch('places', { body: 'b', face: BLOCK_TOP }).points('places', [150, 130]);
+  part.step({ type: 'hole', id: 'hole', sketch: 'places', form: 'simple', extent: 'blind', body: 'b' }, { diameter: '6 mm', depth: '7 mm' });
+  keep(part, 'hole');
+  const drilled = 120_000 - Math.PI * 9 * 7;
+  expect(build(kernel, part).volume).toBeCloseTo(drilled, 4);
+  const east = pickOf(kernel, part, 'face', [200, 130, 10]);
+  const sketch = part.document.records['places'] as StepOf<'sketch'>;
+  part.do({ type: 'step.update', step: { ...sketch, plane: { body: 'b', face: east } }, values: [], readers: { mode: 'keep' } });
+  // On the side face: y of its frame points up, and the point that stood at (150, 130) is put where that is.
+  const frame = build(kernel, part).step('places')?.sketch?.frame;
+  const at = [200, 130, 10].map((value, i) => value - (frame?.origin[i] ?? 0));
+  const along = (axis: Point3 = [0, 0, 0]): number => axis.reduce((sum, each, i) => sum + each * (at[i] ?? 0), 0);
+  part.do({ type: 'sketch.reshape', sketch: 'places', points: { 'places-at0': [along(frame?.x), along(frame?.y)] }, radii: {} });
+  expect(build(kernel, part).volume).toBeCloseTo(drilled, 4);
+});

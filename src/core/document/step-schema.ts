@@ -27,8 +27,8 @@ export const axisSchema = z.union([
 const direction = z.tuple([z.number(), z.number(), z.number()]);
 
 /**
- * Directions in space that a step read off its geometry when it was last changed by hand: it keeps to them as the geometry moves.
- * `x` of the plane that it lies on, `along` the edge or round face that gives it an axis, `into` the body that it drills.
+ * Directions that a step read off its geometry when it was last changed by hand: it keeps to them as the geometry moves. In space the `x` of
+ * the plane that it lies on, and `along` the edge or round face that gives it an axis; seen from its sketch, `into` the body that it drills.
  */
 const directionsSchema = z.strictObject({ x: direction.optional(), along: direction.optional(), into: direction.optional() });
 

@@ -167,6 +167,7 @@ export class BodyFigure {
     for (const mark of this.marks) this.drop(mark);
     for (const cap of this.caps) cap.dispose();
     for (const { material } of this.own) material.dispose();
+    for (const object of this.objects) if (object instanceof InstancedMesh) object.dispose();
     this.objects.clear();
   }
 
@@ -244,6 +245,7 @@ export class BodyFigure {
 
   private drop(mark: Mesh): void {
     this.objects.delete(mark);
+    if (mark instanceof InstancedMesh) mark.dispose();
     mark.geometry.dispose();
     (mark.material as Material).dispose();
   }

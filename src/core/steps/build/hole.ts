@@ -1,6 +1,6 @@
 /** Holes: one drilled shape, a section turned about its axis, at every point of a sketch. */
 import { findRecord, listRecords, referencesOf, listIds, findAny, type StepOf } from '../../document';
-import { cross, dot, findProfiles, toSpace, type Curve, type Frame, type Point2, type Point3 } from '../../geometry';
+import { cross, findProfiles, toSpace, type Curve, type Frame, type Point2, type Point3 } from '../../geometry';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import type { SketchResult } from '../sketch-result';
@@ -36,7 +36,7 @@ export const buildHole: Builder<StepOf<'hole'>> = (context, step) => {
   const heights = heightsAlong(context.port.measure(base.value.handle), frame);
   const into = context.keepTo('into', () => findInto(context, frame, { base: base.value, heights, points, radius: diameter / 2 }));
   if (!into.ok) return into;
-  const drilling = drillingFrame(frame, dot(into.value, frame.normal) > 0 !== (step.isReversed === true));
+  const drilling = drillingFrame(frame, into.value[2] > 0 !== (step.isReversed === true));
   const depthFor = ({ low, high }: Heights): number =>
     step.extent === 'through' ? Math.max(drilling.isUp ? high : -low, OVERSHOOT) + OVERSHOOT : (numbers.value['depth'] ?? 0);
   const depth = depthFor(heights);
@@ -103,7 +103,7 @@ interface Drilled {
 
 /**
  * Where the material is, for a step that keeps to no direction yet: from the sketch plane holes go against its normal, or along it where
- * there is material on that side alone, at the first point. `isReversed` turns that round.
+ * there is material on that side alone, at the first point. As the sketch sees it: z along its normal. `isReversed` turns that round.
  */
 function findInto(context: BuildContext, frame: Frame, { base, heights, points, radius }: Drilled): Buildable<Point3> {
   let isUp = heights.low > -1e-6;
@@ -114,8 +114,7 @@ function findInto(context: BuildContext, frame: Frame, { base, heights, points, 
     if (below && !below.ok) return below;
     isUp = above?.value === true && below?.value === false;
   }
-  const [x, y, z] = frame.normal;
-  return succeed(isUp ? [x, y, z] : [-x, -y, -z]);
+  return succeed([0, 0, isUp ? 1 : -1]);
 }
 
 /** Whether a thin disc from the plane to a height over it has anything in common with the body. */
