@@ -1,8 +1,8 @@
 /** What faces and edges are: planes, cylinders, lines, circles; and distances between them. */
 import type { gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
-import type { Point3 } from '@/core/geometry';
-import type { Axis, EdgeShape, FaceShape } from '@/core/kernel-port';
-import { findEdges, findFaces } from './lookup';
+import { turnSense, type Point3 } from '@/core/geometry';
+import { facesIn, readEdge, type Axis, type EdgeShape, type FaceShape } from '@/core/kernel-port';
+import { findEdges, findFaces, type MeetingEdge } from './lookup';
 import type { NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
 import type { Oc } from './shapes';
@@ -40,7 +40,8 @@ export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
 }
 
 export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape | undefined {
-  const [first, ...rest] = findEdges(oc, body, name).map(({ edge }) => edgeShape(oc, edge));
+  const found = findEdges(oc, body, name);
+  const [first, ...rest] = found.map((entry) => senseOf(oc, name, entry, edgeShape(oc, entry.edge)));
   if (!first || rest.length === 0) return first;
   const all = [first, ...rest];
   const meets = (a: Point3, b: Point3): boolean => Math.hypot(a[0] - b[0], a[1] - b[1], a[2] - b[2]) < 1e-6;
@@ -48,6 +49,19 @@ export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape |
   const start = all.find((one) => !all.some((other) => meets(other.end, one.start))) ?? first;
   const end = all.find((one) => !all.some((other) => meets(other.start, one.end))) ?? first;
   return { ...first, start: start.start, end: end.end, length: all.reduce((sum, { length }) => sum + length, 0) };
+}
+
+/** A straight edge between plane faces with which way it runs about them. */
+function senseOf(oc: Oc, name: string, { meeting }: MeetingEdge, shape: EdgeShape): EdgeShape {
+  if (shape.kind !== 'line' || meeting.length !== 2) return shape;
+  const wanted = new Set(facesIn(readEdge(name)?.faces[0]?.whole ?? ''));
+  const isFirst = meeting.map((face) => facesIn(face.name).some((whole) => wanted.has(whole)));
+  if (isFirst[0] === isFirst[1]) return shape;
+  const normals = meeting.map(({ face }) => faceShape(oc, face)).map((face) => (face.kind === 'plane' ? face.frame.normal : undefined));
+  const [a, b] = isFirst[0] === true ? normals : normals.reverse();
+  const along: Point3 = [shape.end[0] - shape.start[0], shape.end[1] - shape.start[1], shape.end[2] - shape.start[2]];
+  const sense = a && b && turnSense(along, a, b);
+  return sense ? { ...shape, sense } : shape;
 }
 
 function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {

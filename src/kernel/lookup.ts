@@ -23,7 +23,7 @@ export interface NamedEdge {
   readonly faces: readonly TopoDS_Face[];
 }
 
-interface MeetingEdge {
+export interface MeetingEdge {
   readonly edge: TopoDS_Edge;
   readonly meeting: readonly NamedFace[];
 }

@@ -2,6 +2,7 @@
 import type { Edit, Step, StepOf } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import type { KernelPort } from '@/core/kernel-port';
+import { Regenerator, senseInMesh } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
 import { build, PartBuilder } from '../support/part-builder';
 import { block, BLOCK_TOP, pickOf, place } from '../support/picked-parts';
@@ -18,6 +19,7 @@ function circleBeside(
   edge: string,
   [x, y]: readonly [number, number],
   line: readonly [number, number, number, number],
+  sense?: 1 | -1,
 ): PartBuilder {
   const length = (
     id: string,
@@ -48,7 +50,15 @@ function circleBeside(
     entities: [
       end('from', x1, y1),
       end('to', x2, y2),
-      { type: 'line', id: `${sketch}-taken`, sketch, start: `${sketch}-from`, end: `${sketch}-to`, isConstruction: true, from: { body: 'b', edge } },
+      {
+        type: 'line',
+        id: `${sketch}-taken`,
+        sketch,
+        start: `${sketch}-from`,
+        end: `${sketch}-to`,
+        isConstruction: true,
+        from: { body: 'b', edge, ...(sense ? { sense } : {}) },
+      },
       { type: 'point', id: `${sketch}-c`, sketch, x, y },
       { type: 'circle', id: `${sketch}-round`, sketch, centre: `${sketch}-c`, radius: 3 },
     ],
@@ -253,4 +263,43 @@ test('a hole that is kept goes into the body from whatever plane its sketch is p
   const along = (axis: Point3 = [0, 0, 0]): number => axis.reduce((sum, each, i) => sum + each * (at[i] ?? 0), 0);
   part.do({ type: 'sketch.reshape', sketch: 'places', points: { 'places-at0': [along(frame?.x), along(frame?.y)] }, radii: {} });
   expect(build(kernel, part).volume).toBeCloseTo(drilled, 4);
+});
+
+describe('a bore inside a taken edge of a body that is turned', () => {
+  /** The block turned about z; the edge is taken into a sketch on the base plane, as the page takes it. */
+  const turned = (): PartBuilder => {
+    const part = block().value('turn', '0 deg', 'angle').step({ type: 'place', id: 'turned', body: 'b', about: 'z' }, { angle: 'turn' });
+    const edge = pickOf(kernel, part, 'edge', [200, 130, 20]);
+    const regenerator = new Regenerator(kernel);
+    const mesh = regenerator.mesh(build(kernel, part, regenerator).body()?.key ?? '');
+    const found = mesh?.edges.find(({ name }) => name === edge);
+    if (!mesh || !found) throw new Error('no edge');
+    const y = (i: number): number => mesh.edgePoints[3 * i + 1] ?? NaN;
+    const [from, to] = [y(found.start), y(found.start + found.count - 1)];
+    part.sketch('places', 'top');
+    circleBeside(part, 'places', edge, [192, 130], [200, from, 200, to], senseInMesh(mesh, edge));
+    return part.step({ type: 'extrude', id: 'hole', sketch: 'places', operation: 'remove', extent: 'through', body: 'b' });
+  };
+
+  /** The place of the bore, as the block sees it, with its height over the x axis set to what it is there; or that it is refused. */
+  const placeAt = (angle: number): readonly number[] | 'refused' => {
+    const [sin, cos] = [Math.sin((angle * Math.PI) / 180), Math.cos((angle * Math.PI) / 180)];
+    const part = turned()
+      .set('turn', `${angle} deg`)
+      .set('places_up', `${192 * sin + 130 * cos} mm`);
+    if (build(kernel, part).step('places')?.status !== 'done') return 'refused';
+    const [x, y] = middleOf(part, 'hole');
+    return [x * cos + y * sin, y * cos - x * sin];
+  };
+
+  test.each([0, 10, -20, 30, 75, 100, 120, -150])('by %s degrees: it stays inside', (angle) => {
+    expect(placeAt(angle)).toEqual([192, 130].map((value) => expect.closeTo(value, 5) as number));
+  });
+
+  test('by half a turn: there, or said not to be; never on the other side', () => {
+    for (const angle of [170, 180, 190]) {
+      const place = placeAt(angle);
+      if (place !== 'refused') expect(place).toEqual([192, 130].map((value) => expect.closeTo(value, 5) as number));
+    }
+  });
 });

@@ -139,7 +139,16 @@ export const guardSchema = z.strictObject({
 });
 
 /** Geometry that follows an edge of a body, or a curve or point of another sketch, as it looks from the sketch plane. */
-const sourceSchema = z.union([z.strictObject({ body: id, edge: z.string().min(1).max(1000) }), z.strictObject({ sketch: id, entity: id })]).optional();
+/**
+ * What it is taken from. `sense` of a straight edge: whether the line runs with the turn from the first to the second of its faces, by which it is
+ * told which way the edge runs, whatever the kernel makes of it.
+ */
+const sourceSchema = z
+  .union([
+    z.strictObject({ body: id, edge: z.string().min(1).max(1000), sense: z.union([z.literal(1), z.literal(-1)]).optional() }),
+    z.strictObject({ sketch: id, entity: id }),
+  ])
+  .optional();
 
 /** Sketch geometry, in millimetres in the sketch plane; where a solve starts. */
 export const entitySchema = z.discriminatedUnion('type', [

@@ -54,3 +54,10 @@ export function dot(a: Point3, b: Point3): number {
 export function cross(a: Point3, b: Point3): Point3 {
   return [a[1] * b[2] - a[2] * b[1], a[2] * b[0] - a[0] * b[2], a[0] * b[1] - a[1] * b[0]];
 }
+
+/** Whether a direction runs with the turn from one normal to another, first x second, or against it; undefined where it does neither. */
+export function turnSense(direction: Point3, first: Point3, second: Point3): 1 | -1 | undefined {
+  const turn = dot(direction, cross(first, second));
+  if (Math.abs(turn) < 1e-6 * Math.hypot(...direction)) return undefined;
+  return turn > 0 ? 1 : -1;
+}

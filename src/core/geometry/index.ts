@@ -1,5 +1,5 @@
 export { arcMiddle, isWithinSweep, sweepOf, type Curve, type Point2 } from './curve';
-export { alignFrame, cross, DATUM_FRAMES, dot, toPlane, toSpace, turnFrame, type Frame, type Point3 } from './frame';
+export { alignFrame, cross, DATUM_FRAMES, dot, toPlane, toSpace, turnFrame, turnSense, type Frame, type Point3 } from './frame';
 export { findProfiles, profileArea, type Profile, type ProfileProblem } from './profile';
 export type { Loop, LoopCurve } from './loop';
 export { intersectCurves } from './intersect';

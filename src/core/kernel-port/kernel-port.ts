@@ -90,7 +90,13 @@ export type FaceShape = { readonly area: number } & (
 
 /** What an edge is, with its length and ends. */
 export type EdgeShape = { readonly length: number; readonly start: Point3; readonly end: Point3 } & (
-  { readonly kind: 'line' } | { readonly kind: 'circle'; readonly axis: Axis; readonly radius: number } | { readonly kind: 'other' }
+  | {
+      readonly kind: 'line';
+      /** Whether it runs from start to end with the turn from the first of its faces, as it is named, to the second; of plane faces only. */
+      readonly sense?: 1 | -1;
+    }
+  | { readonly kind: 'circle'; readonly axis: Axis; readonly radius: number }
+  | { readonly kind: 'other' }
 );
 
 export interface BodyProperties {

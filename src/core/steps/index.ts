@@ -5,4 +5,5 @@ export { nameConstraint } from './messages';
 export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
 export { listThreads } from './thread-sizes';
+export { senseInMesh } from './edge-sense';
 export { readCopies, readCurves, readSketchModel } from './sketch-model';

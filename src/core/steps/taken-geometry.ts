@@ -17,7 +17,7 @@ interface Sources {
 /** A curve in space, as much of it as matters here. */
 type SpaceCurve =
   | { readonly kind: 'point'; readonly at: Point3 }
-  | { readonly kind: 'line'; readonly start: Point3; readonly end: Point3 }
+  | { readonly kind: 'line'; readonly start: Point3; readonly end: Point3; readonly sense?: 1 | -1 }
   | { readonly kind: 'round'; readonly centre: Point3; readonly normal: Point3; readonly radius: number; readonly start: Point3; readonly end: Point3 };
 
 /** The places of everything that the sketch takes, or what of it is lost. */
@@ -45,7 +45,7 @@ function edgeOf({ port, body }: Sources, from: { readonly body: string; readonly
 function toSpaceCurve(edge: EdgeShape): Result<SpaceCurve, StepProblem> {
   switch (edge.kind) {
     case 'line':
-      return succeed({ kind: 'line', start: edge.start, end: edge.end });
+      return succeed({ kind: 'line', start: edge.start, end: edge.end, ...(edge.sense ? { sense: edge.sense } : {}) });
     case 'circle':
       return succeed({ kind: 'round', centre: edge.axis.origin, normal: edge.axis.direction, radius: edge.radius, start: edge.start, end: edge.end });
     case 'other':
@@ -93,7 +93,9 @@ function place(
       if (curve.kind !== 'line') return kindChanged;
       const [start, end] = [toPlane(frame, curve.start), toPlane(frame, curve.end)];
       if (Math.hypot(end[0] - start[0], end[1] - start[1]) < 1e-6) return 'A straight edge that it takes now stands upright on the sketch.';
-      const [a, b] = runsAgainst(entity, drawn, start, end) ? [end, start] : [start, end];
+      const wanted = entity.from && 'body' in entity.from ? entity.from.sense : undefined;
+      const isAgainst = wanted && curve.sense ? wanted !== curve.sense : runsAgainst(entity, drawn, start, end);
+      const [a, b] = isAgainst ? [end, start] : [start, end];
       points.set(entity.start, a);
       points.set(entity.end, b);
       return undefined;
@@ -115,7 +117,10 @@ function place(
   }
 }
 
-/** Whether an edge runs the other way than its line was drawn: the kernel may turn it round, which must not exchange its sides. */
+/**
+ * Whether an edge runs the other way than its line was drawn: the kernel may turn it round, which must not exchange its sides. For edges whose
+ * faces do not tell.
+ */
 function runsAgainst({ start, end }: Extract<Entity, { readonly type: 'line' }>, drawn: readonly Entity[], from: Point2, to: Point2): boolean {
   const [a, b] = [start, end].map((id) => drawn.find((entity) => entity.id === id));
   return a?.type === 'point' && b?.type === 'point' && (b.x - a.x) * (to[0] - from[0]) + (b.y - a.y) * (to[1] - from[1]) < 0;

@@ -3,12 +3,20 @@ import { findRecord, listRecords, listSteps, type Document } from '@/core/docume
 import type { Place, TakenFrom } from '@/core/drawing';
 import { toPlane, toSpace, type Frame, type Point3 } from '@/core/geometry';
 import type { BodyMesh } from '@/core/kernel-port';
-import type { SolvedSketch, StepOutcome } from '@/core/steps';
+import { senseInMesh, type SolvedSketch, type StepOutcome } from '@/core/steps';
 
 export interface BackdropCurve {
   readonly from: TakenFrom;
   /** Along the curve, in the plane of the sketch. */
   readonly points: readonly Place[];
+  /** That an edge is of. */
+  readonly mesh?: BodyMesh;
+}
+
+/** What is taken of it: of an edge, with which way it runs. */
+export function sourceOf({ from, mesh }: BackdropCurve): TakenFrom {
+  const sense = mesh && 'edge' in from ? senseInMesh(mesh, from.edge) : undefined;
+  return sense && 'edge' in from ? { ...from, sense } : from;
 }
 
 /** Edges as they are meshed: pairs of points. Those that stand upright on the sketch are left out. */
@@ -22,7 +30,7 @@ export function edgesBehind(body: string, mesh: BodyMesh, frame: Frame): Backdro
     for (let i = start + 1; i < start + count; i += 2) points.push(at(i));
     const [first] = points;
     const extent = Math.max(...points.map(([x, y]) => Math.hypot(x - (first?.[0] ?? 0), y - (first?.[1] ?? 0))));
-    return extent > 1e-6 ? [{ from: { body, edge: name }, points }] : [];
+    return extent > 1e-6 ? [{ from: { body, edge: name }, points, mesh }] : [];
   });
 }
 

@@ -31,7 +31,7 @@ import { useSession, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { editOrAsk } from '../state/removal';
 import { cutTool, isChangeTool, isCutTool, type ChangeTool, type ChangeWish } from './change-tools';
-import type { BackdropCurve } from './backdrop';
+import { sourceOf, type BackdropCurve } from './backdrop';
 import { copySelection, pasteBeside } from './clipboard';
 import { ShapeDrag, type SketchDrag } from './drag';
 
@@ -104,7 +104,7 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
       setWord('Click an edge of a body, or a curve of another sketch.');
       return undefined;
     }
-    const edit = takeEdit(sketch, behind.from, behind.points, newId);
+    const edit = takeEdit(sketch, sourceOf(behind), behind.points, newId);
     setWord(edit ? undefined : 'Only straight and round edges can be taken.');
     return edit && !session.edit(edit) ? edit.entities.at(-1)?.id : undefined;
   };
