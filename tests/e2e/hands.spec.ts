@@ -268,6 +268,14 @@ test('a sketch on a face opens with the body in view, and is dimensioned to its 
   await page.keyboard.press('Enter');
   await expect(row(page, 'off_the_edge')).toContainText('15 mm');
   await expect(page.locator('footer')).toContainText('1 degree of freedom left');
+  // What was read off the geometry is written down: how the sketch stands on the face, and which way the edge runs.
+  const kept = async (): Promise<string[]> => {
+    const reply = await page.request.get(`/api/documents/${new URL(page.url()).pathname.split('/').at(-1) ?? ''}`);
+    const { document } = (await reply.json()) as { document: { records: Record<string, { directions?: { x?: number[] }; from?: { sense?: number } }> } };
+    const records = Object.values(document.records);
+    return [...(records.some(({ directions }) => directions?.x) ? ['x'] : []), ...(records.some(({ from }) => from?.sense) ? ['sense'] : [])];
+  };
+  await expect.poll(kept).toEqual(['x', 'sense']);
 });
 
 test('the document that values are taken from may be pressed again', async ({ page }) => {
