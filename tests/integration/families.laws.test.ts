@@ -60,12 +60,12 @@ test('the order of steps that do not touch one another changes no name', () => {
   for (let trial = 0; trial < 6; trial++) {
     const spots = [10, 45, 80].map((at) => at + Math.floor(random() * 12));
     const made = [
-      ['a', 0, 1, 2],
-      ['b', 2, 0, 1],
-      ['c', 1, 2, 0],
-    ].map(([, ...order]) => {
+      [0, 1, 2],
+      [2, 0, 1],
+      [1, 2, 0],
+    ].map((order) => {
       const part = PartBuilder.block('120 mm', '60 mm', '20 mm');
-      for (const i of order as number[]) {
+      for (const i of order) {
         const at = spots[i] ?? 0;
         part.sketch(`g${i}`, 'front');
         place(part, `g${i}`, `${at} mm`, '14 mm', '8 mm', '30 mm', [at, 14, 8, 30]);

@@ -18,7 +18,7 @@ import {
   type Raycaster,
   Sphere,
 } from 'three';
-import { acceleratedRaycast } from 'three-mesh-bvh';
+import { acceleratedRaycast, MeshBVH } from 'three-mesh-bvh';
 import { LineMaterial } from 'three/examples/jsm/lines/LineMaterial.js';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeometry.js';
@@ -135,16 +135,15 @@ export class BodyFigure {
     this.cap();
   }
 
-  /** Lights faces and edges of those names; whether anything is another than before. */
-  light(lit: Lit): boolean {
+  /** Lights faces and edges of those names, and no others. */
+  light(lit: Lit): void {
     const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
     const marked = JSON.stringify([mine(lit.hints), mine(lit.selected)]);
-    if (marked === this.marked) return false;
+    if (marked === this.marked) return;
     this.marked = marked;
     for (const mark of this.marks) this.drop(mark);
     this.marks = [...this.mark(lit.hints, this.colours.hint, 0.6), ...this.mark(lit.selected, this.colours.selected, 0.55)];
     for (const mark of this.marks) this.add(mark);
-    return true;
   }
 
   /** Cuts it by other planes. */
@@ -266,7 +265,8 @@ function ballOf({ surface }: Shape): Sphere {
 function meetRay(surface: Mesh, shape: Shape, balls: readonly Sphere[], caster: Raycaster, hits: Intersection[]): void {
   for (const [i, ball] of balls.entries()) {
     if (!caster.ray.intersectsSphere(ball)) continue;
-    shape.surface.boundsTree ??= shape.tree();
+    // Keeps the order of the triangles, by which faces are told.
+    shape.surface.boundsTree ??= new MeshBVH(shape.surface, { indirect: true });
     if (!(surface instanceof InstancedMesh)) {
       acceleratedRaycast.call(surface, caster, hits);
       return;

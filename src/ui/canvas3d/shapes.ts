@@ -1,6 +1,5 @@
 /** Surfaces and edges of bodies as buffers, by the key of the shape: equal bodies share them, and they go with the last that uses them. */
 import { BufferAttribute, BufferGeometry } from 'three';
-import { MeshBVH } from 'three-mesh-bvh';
 import type { BodyMesh } from '@/core/kernel-port';
 
 export interface Shape {
@@ -10,8 +9,6 @@ export interface Shape {
   readonly surface: BufferGeometry;
   /** Polylines as pairs of points, which is what line segments are drawn from. */
   readonly edges: BufferGeometry;
-  /** Of the surface, for rays; made when the first one comes. Keeps the order of the triangles. */
-  readonly tree: () => MeshBVH;
 }
 
 export class Shapes {
@@ -53,9 +50,8 @@ function makeShape(mesh: BodyMesh): Shape {
   surface.setIndex(new BufferAttribute(mesh.indices, 1));
   const edges = new BufferGeometry();
   edges.setAttribute('position', new BufferAttribute(mesh.edgePoints, 3));
-  let tree: MeshBVH | undefined;
   const names = new Set([...mesh.faces, ...mesh.edges].map(({ name }) => name));
-  return { mesh, names, surface, edges, tree: () => (tree ??= new MeshBVH(surface, { indirect: true })) };
+  return { mesh, names, surface, edges };
 }
 
 /** The faces of some names as a surface of its own, over the same points; undefined where it has none of them. */
