@@ -133,3 +133,18 @@ test('the mesh of a body that is shown is kept, however often another one is bui
   expect(store.getState().meshes.size).toBeLessThan(50);
   geometry.close();
 });
+
+test('settled waits for what is being built, and not at all where nothing is', async () => {
+  const { store, geometry } = open();
+  store.setState({ regeneration: 'idle' });
+  await geometry.settled();
+  geometry.regenerate();
+  expect(store.getState().regenerated).toBeUndefined();
+  await geometry.settled();
+  expect(store.getState()).toMatchObject({ regeneration: 'idle', regenerated: { rebuilt: 2 } });
+  geometry.regenerate();
+  const stopped = geometry.settled();
+  geometry.setPaused(true);
+  await stopped;
+  geometry.close();
+});

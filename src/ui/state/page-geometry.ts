@@ -132,6 +132,19 @@ export class PageGeometry {
     });
   }
 
+  /** Resolves once nothing is being built: the latest wish was met, refused or stopped. */
+  settled(): Promise<void> {
+    const isSettled = (): boolean => this.isClosed || this.store.getState().regeneration !== 'running';
+    if (isSettled()) return Promise.resolve();
+    return new Promise((resolve) => {
+      const stop = this.store.subscribe(() => {
+        if (!isSettled()) return;
+        stop();
+        resolve();
+      });
+    });
+  }
+
   /** What is shown, or may be picked from, is never let go of, however long ago it was built. */
   private forgetOldest(meshes: Map<string, BodyMesh>, pictures: readonly BodyPicture[]): ReadonlyMap<string, BodyMesh> {
     const { before, preview, pictures: standing } = this.store.getState();

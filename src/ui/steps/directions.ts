@@ -14,9 +14,19 @@ export function onItsGround(before: Step, after: Step): Step {
   return rest;
 }
 
+/** Whether a preview stands on the same geometry as the step: what it has read, or has not, holds for the step too. */
+export function isPreviewOf(preview: SessionState['preview'], step: Step): boolean {
+  const previewed = preview && findStep(preview.document, step.id);
+  return previewed !== undefined && groundOf(previewed) === groundOf(step);
+}
+
 /** The step with the directions that its preview read, if that was of the same. */
 export function keepDirections(step: Step, preview: SessionState['preview']): Step {
-  const previewed = preview && findStep(preview.document, step.id);
-  const directions = preview?.result.steps.find(({ id }) => id === step.id)?.directions;
-  return previewed && directions && groundOf(previewed) === groundOf(step) ? { ...step, directions } : step;
+  const directions = isPreviewOf(preview, step) ? preview?.result.steps.find(({ id }) => id === step.id)?.directions : undefined;
+  return directions ? { ...step, directions } : step;
+}
+
+/** Whether a direction is to be read off a body for the step: it lies on a face, runs along an edge or drills into what is there. */
+export function readsDirections(step: Step): boolean {
+  return step.type === 'hole' || Object.values(step).some((part) => typeof part === 'object' && 'body' in part);
 }

@@ -8,7 +8,7 @@ import type { DocumentSession } from '../state/document-session';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import { splitNamed } from '../state/value-edits';
-import { keepDirections, onItsGround } from './directions';
+import { isPreviewOf, keepDirections, onItsGround, readsDirections } from './directions';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
 import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
@@ -41,6 +41,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   const submit = useRef<HTMLButtonElement>(null);
   const [opened] = useState(draft);
   const [isDiscarding, setDiscarding] = useState(false);
+  const [isBuilding, setBuilding] = useState(false);
   useEffect(() => {
     // Where nothing is to be typed, Enter builds.
     if (slotsOf(draft.step).length === 0) submit.current?.focus();
@@ -82,7 +83,21 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   };
   const build = (): string | undefined => {
     if (missing !== undefined) return missing;
-    const step = keepDirections(draft.step, preview);
+    if (!readsDirections(draft.step) || isPreviewOf(preview, draft.step)) return buildNow();
+    void buildOncePreviewed();
+    return undefined;
+  };
+  /** Waits for the preview, which reads the directions that the step is to keep. */
+  const buildOncePreviewed = async (): Promise<void> => {
+    setBuilding(true);
+    const failure = session.geometry.preview(stepEdit(session.document, draft, idFor), lastBuilt(session, draft));
+    if (!failure) await session.geometry.settled();
+    setBuilding(false);
+    // Closed or changed meanwhile: it is not what was to be built.
+    if (workspace.getState().draft === draft) buildNow();
+  };
+  const buildNow = (): string | undefined => {
+    const step = keepDirections(draft.step, session.store.getState().preview);
     const failure = session.edit(stepEdit(session.document, { ...draft, step }, idFor));
     if (failure) {
       setRefusal(failure.message);
@@ -166,7 +181,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
         )}
         {isDiscarding && <p role="status">Press Escape again to discard what is filled in.</p>}
         <span className="flex gap-2">
-          <Button tone="strong" type="submit" ref={submit} disabled={missing !== undefined}>
+          <Button tone="strong" type="submit" ref={submit} disabled={missing !== undefined || isBuilding}>
             {draft.isNew ? (draft.step.type === 'sketch' ? 'Draw' : 'Build') : 'Change'}
           </Button>
           <Button onClick={close}>Cancel</Button>
