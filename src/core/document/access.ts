@@ -49,6 +49,11 @@ export function isNamed(record: DocumentRecord): record is NamedRecord {
   return record.type === 'parameter' || record.type === 'take' || record.type === 'table';
 }
 
+/** Everything that has a name in the one name space of a document: what formulas can read, and components. */
+export function hasName(record: DocumentRecord): record is NamedRecord | RecordOf<'component'> {
+  return isNamed(record) || record.type === 'component';
+}
+
 /** A lookup table, of the document itself or taken through a link. */
 export function isTable(record: NamedRecord): boolean {
   return record.type === 'table' || (record.type === 'take' && record.value.kind === 'table');

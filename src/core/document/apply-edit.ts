@@ -4,6 +4,7 @@
  * Law, property-tested: applying the inverse gives the original back.
  */
 import { assertNever, fail, succeed, type Result } from '../kit';
+import { applyComponentEdit } from './apply-component';
 import { applyLinkEdit } from './apply-link';
 import { applyParameterEdit } from './apply-parameter';
 import { applySketchEdit } from './apply-sketch';
@@ -112,6 +113,13 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'dimension.update':
     case 'entity.setConstruction':
       return applySketchEdit(draft, edit);
+    case 'component.put':
+    case 'component.remove':
+    case 'component.place':
+    case 'component.catchUp':
+    case 'drive.put':
+    case 'drive.remove':
+      return applyComponentEdit(draft, edit);
     case 'batch':
       for (const part of edit.edits) {
         const failure = change(draft, part);

@@ -1,5 +1,5 @@
 /** Edits of parameters and of names. */
-import { findAny, findRecord, findStep, isNamed, listIds } from './access';
+import { findAny, findRecord, findStep, hasName, listIds } from './access';
 import { addValues } from './apply-step';
 import { removeValues } from './deletion';
 import type { Draft } from './draft';
@@ -91,7 +91,7 @@ function update(draft: Draft, parameter: Parameter, changes: EditOf<'parameter.u
 
 function renameValue(draft: Draft, id: string, name: string): EditFailure | undefined {
   const record = findAny(draft.document, id);
-  if (!record || !isNamed(record)) return notFound('This value');
+  if (!record || !hasName(record)) return notFound('This value');
   if (record.name === name) return undefined;
   const failure = claimName(draft, id, name);
   if (failure) return failure;

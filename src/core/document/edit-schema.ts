@@ -5,15 +5,18 @@
 import { z } from 'zod';
 import {
   bodySchema,
+  componentSchema,
   constraintSchema,
   dimensionSchema,
   dismissalSchema,
+  driveSchema,
   entitySchema,
   fileSchema,
   guardSchema,
   linkSchema,
   listKey,
   parameterSchema,
+  placementSchema,
   recordSchema,
   repeatSchema,
   tableSchema,
@@ -182,6 +185,25 @@ const singleEditSchema = z.discriminatedUnion('type', [
     on: z.array(id).min(1).max(3).optional(),
   }),
   z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
+
+  /** Adds a component, or changes everything about it but its name, drives and source. */
+  z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: id.nullable().optional() }),
+  /** Removes a component with its drives; refused while formulas read it. */
+  z.strictObject({ type: z.literal('component.remove'), id }),
+  /** Where components stand from now on. */
+  z.strictObject({ type: z.literal('component.place'), places: z.record(id, placementSchema) }),
+  /** Another revision of its source; `names` are the new names of values that were renamed there, by paths after the component's name. */
+  z.strictObject({
+    type: z.literal('component.catchUp'),
+    id,
+    revision: z.int().min(0),
+    hash: z.string().max(100),
+    sourceName: text,
+    names: z.record(z.string().max(3000), z.string().max(3000)).optional(),
+  }),
+  /** Sets a value of a component from here, or by another formula. */
+  z.strictObject({ type: z.literal('drive.put'), drive: driveSchema, names: z.record(z.string(), id).optional() }),
+  z.strictObject({ type: z.literal('drive.remove'), id }),
 
   /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
   z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),

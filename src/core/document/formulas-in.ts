@@ -1,6 +1,6 @@
 /** Every formula that a document holds, and changing them all in one way: for renames and deletions. */
-import { readFormula, renameInFormula } from '../formula';
-import { findNamed, isNamed, isStep } from './access';
+import { readFormula, renameInFormula, renamePathsInFormula } from '../formula';
+import { hasName, isStep } from './access';
 import type { Draft } from './draft';
 import type { TypedFormula } from './edit-schema';
 import type { Document, DocumentRecord, Formula, Tolerance } from './schema';
@@ -20,12 +20,16 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const density = record.density && map(record.density);
       return density === record.density || !density ? record : { ...record, density };
     }
+    case 'drive': {
+      const formula = map(record.formula);
+      return formula === record.formula ? record : { ...record, formula };
+    }
     case 'guard': {
       const condition = map(record.condition);
       return condition === record.condition ? record : { ...record, condition };
     }
     default: {
-      if (!isStep(record)) return record;
+      if (!isStep(record) && record.type !== 'component') return record;
       const suppressed = record.suppressed && map(record.suppressed);
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
     }
@@ -60,6 +64,19 @@ export function renameEverywhere(draft: Draft, newNameOf: (name: string) => stri
   }
 }
 
+/** Exchanges whole paths, `rail.length`, in every formula of the document. */
+export function renamePaths(draft: Draft, newPathOf: (path: string) => string | undefined): void {
+  for (const record of Object.values(draft.document.records)) {
+    draft.put(
+      record.id,
+      mapFormulas(record, (formula) => {
+        const text = renamePathsInFormula(formula.text, newPathOf);
+        return text === formula.text ? formula : { ...formula, text };
+      }),
+    );
+  }
+}
+
 /** Records with a formula that mentions one of the names. */
 export function findReaders(document: Document, names: ReadonlySet<string>): DocumentRecord[] {
   return Object.values(document.records).filter((record) => doesRead(record, names));
@@ -87,7 +104,7 @@ export function resolveTyped(document: Document, typed: TypedFormula): Formula {
   const text = renameInFormula(typed.text, (name) => {
     const id = Object.hasOwn(meant, name) ? meant[name] : undefined;
     const record = id === undefined || !Object.hasOwn(document.records, id) ? undefined : document.records[id];
-    return record && isNamed(record) && record.name !== name ? record.name : undefined;
+    return record && hasName(record) && record.name !== name ? record.name : undefined;
   });
   return typed.readIn ? { text, readIn: typed.readIn } : { text };
 }
@@ -97,9 +114,7 @@ export function meantNames(document: Document, text: string): Record<string, str
   const parsed = readFormula(text, () => false);
   const meant: Record<string, string> = {};
   if (!parsed.ok) return meant;
-  for (const { name } of parsed.names) {
-    const record = findNamed(document, name);
-    if (record) meant[name] = record.id;
-  }
+  const read = new Set(parsed.names.map(({ name }) => name));
+  for (const record of Object.values(document.records)) if (hasName(record) && read.has(record.name)) meant[record.name] = record.id;
   return meant;
 }

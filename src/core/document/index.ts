@@ -3,6 +3,7 @@ export {
   findNamed,
   findRecord,
   findStep,
+  hasName,
   isNamed,
   isStep,
   isTable,
@@ -44,16 +45,19 @@ export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
   type Body,
+  type Component,
   type ConstraintKind,
   type DimensionKind,
   type Document,
   type DocumentKind,
   type DocumentRecord,
+  type Drive,
   type Entity,
   type Formula,
   type Guard,
   type Link,
   type Parameter,
+  type Placement,
   type SketchConstraint,
   type SketchDimension,
   type SketchRepeat,
@@ -78,8 +82,8 @@ export {
 export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';
-export { showTaken } from './taken-text';
-export { DocumentValues, slotOf, tableSlot, type MeasuredValue, type ShownValue } from './values';
+export { showTaken, writeTaken } from './taken-text';
+export { DocumentValues, inputOf, slotOf, tableSlot, type ComponentValues, type MeasuredValue, type ShownValue } from './values';
 export { inShownUnit, withReadUnit, type Beside } from './shown-units';
 export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, type Limits } from './tolerances';
 export { tryFormula, type TriedFormula } from './try-formula';

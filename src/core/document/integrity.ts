@@ -6,7 +6,7 @@
  * - What it is part of is there: the step of a dimension, the link of a taken value, the points of a line, the values of a step.
  * - No two values have one name.
  */
-import { findAny, findRecord, findStep, isNamed, isStep } from './access';
+import { findAny, findRecord, findStep, hasName, isStep } from './access';
 import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
 import type { RecordChange } from './draft';
 import type { Document, DocumentRecord } from './schema';
@@ -36,7 +36,7 @@ export function changesStructure(changes: readonly RecordChange[], lists: readon
 
 /** All that ties a record to others, as text. */
 function tiesOf(record: DocumentRecord): string {
-  const name = isNamed(record) ? record.name : '';
+  const name = hasName(record) ? record.name : '';
   const parameter = record.type === 'dimension' ? record.parameter : record.type === 'repeat' ? `${record.count} ${record.spacing}` : '';
   const slots = isStep(record)
     ? `${Object.entries(slotValues(record)).flat().join(' ')} ${slotsOf(record)
@@ -59,6 +59,8 @@ export function homeOf(record: DocumentRecord): string | undefined {
       return `${record.sketch}/constraints`;
     case 'take':
       return `${record.link}/takes`;
+    case 'drive':
+      return `${record.component}/drives`;
     case 'file':
       return undefined;
     default:
@@ -66,7 +68,7 @@ export function homeOf(record: DocumentRecord): string | undefined {
   }
 }
 
-const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies' } as const;
+const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies', component: 'components' } as const;
 
 function* breachesOf(document: Document): Generator<Breach> {
   const names = new Map<string, string>();
@@ -83,7 +85,7 @@ function* breachesOf(document: Document): Generator<Breach> {
     const [home, list] = [homeOf(record), listed.get(id)];
     if (home !== list)
       yield { message: home === undefined ? `${record.type} ${id} stands in no list.` : `${record.type} ${id} is not in the list ${home}.`, at: id };
-    if (isNamed(record)) {
+    if (hasName(record)) {
       const other = names.get(record.name);
       if (other !== undefined) yield { message: `${other} and ${id} are both called ${record.name}.`, at: id };
       names.set(record.name, id);
@@ -118,6 +120,10 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     case 'circle':
     case 'arc':
       return inSketch(record.sketch) ?? pointsOf(document, record);
+    case 'component':
+      return document.kind === 'assembly' ? undefined : 'an assembly to stand in';
+    case 'drive':
+      return findRecord(document, record.component, 'component') ? undefined : `the component ${record.component}`;
     case 'constraint':
       return inSketch(record.sketch);
     default:

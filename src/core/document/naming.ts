@@ -1,13 +1,13 @@
 /** The one name space of a document. */
 import { checkName } from '../formula';
-import { listNamed } from './access';
+import { hasName } from './access';
 import type { Draft } from './draft';
 import type { EditFailure } from './edit-failure';
 import type { Document } from './schema';
 
 /** Tells the names of a document, but for that of `exceptId`. Built once, for many questions. */
 export function takenNames(document: Document, exceptId?: string): (name: string) => boolean {
-  const names = new Set(listNamed(document).flatMap((record) => (record.id === exceptId ? [] : record.name)));
+  const names = new Set(Object.values(document.records).flatMap((record) => (hasName(record) && record.id !== exceptId ? record.name : [])));
   return (name) => names.has(name);
 }
 

@@ -86,11 +86,12 @@ export function writeProjectFile(project: ProjectFile): string {
 
 /**
  * What a document says, as text that is equal for equal content. Which revision of a source a link has seen is no
- * content: what it took is.
+ * content: what it took is. Of a component, the content of its revision counts, not the number.
  */
 export function contentText(document: Document): string {
   const links = listRecords(document, 'links', 'link').map((link) => [link.id, { ...link, revision: 0, hash: '' }] as const);
-  return stableJson({ ...document, records: { ...document.records, ...Object.fromEntries(links) } });
+  const components = listRecords(document, 'components', 'component').map((component) => [component.id, { ...component, revision: 0 }] as const);
+  return stableJson({ ...document, records: { ...document.records, ...Object.fromEntries([...links, ...components]) } });
 }
 
 /** JSON with sorted keys. */

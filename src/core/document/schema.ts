@@ -259,6 +259,46 @@ export const fileSchema = z
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
 
+/** A unit quaternion, the scalar first: by the right hand, as the component is turned from its own axes. */
+const turnSchema = z
+  .tuple([finite, finite, finite, finite])
+  .refine((turn) => Math.abs(Math.hypot(...turn) - 1) < 1e-6, 'is no rotation: the four numbers must have length 1');
+
+/** Where a component stands in its assembly: its origin in millimetres, and how it is turned about that. */
+export const placementSchema = z.strictObject({ origin: z.tuple([coordinate, coordinate, coordinate]), turn: turnSchema });
+
+/**
+ * Another document in an assembly, at a revision that never changes. One without a place has no geometry here: its driven values hold for
+ * all components that take them from that document.
+ */
+export const componentSchema = z.strictObject({
+  type: z.literal('component'),
+  id,
+  name: valueName,
+  source: id,
+  /** The source's name when last seen. */
+  sourceName: text,
+  policy: z.enum(['follow', 'ask', 'hold']),
+  revision: z.int().min(0),
+  hash: z.string().max(100),
+  /** Where it stands, or where a solve begins. */
+  at: placementSchema.optional(),
+  isAnchored: z.boolean().optional(),
+  suppressed: formulaSchema.optional(),
+  note: text.optional(),
+});
+
+/** A value of a component that the assembly sets: `path` leads to it by ids, through components of sub-assemblies. */
+export const driveSchema = z.strictObject({
+  type: z.literal('drive'),
+  id,
+  component: id,
+  path: z.array(id).min(1).max(32),
+  /** The value's name when last seen. */
+  sourceName: z.string().max(3000),
+  formula: formulaSchema,
+});
+
 export const recordSchema = z.discriminatedUnion('type', [
   parameterSchema,
   linkSchema,
@@ -273,16 +313,20 @@ export const recordSchema = z.discriminatedUnion('type', [
   bodySchema,
   fileSchema,
   dismissalSchema,
+  componentSchema,
+  driveSchema,
 ]);
 
 /** Lists of the document, and lists of a step or a link by its id. */
 export const listKey = z.string().regex(/^(?:[a-z]+|[A-Za-z0-9][A-Za-z0-9_-]{0,39}\/[a-z]+)$/, 'is no list');
 
+export const documentKind = z.enum(['master', 'part', 'assembly']);
+
 export const documentSchema = z.strictObject({
   schema: z.literal(SCHEMA_VERSION),
   language: z.literal(LANGUAGE_VERSION),
   id,
-  kind: z.enum(['master', 'part']),
+  kind: documentKind,
   name: title,
   units: unitSystemSchema,
   records: z.record(id, recordSchema).refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records'),
@@ -305,9 +349,12 @@ export type SketchRepeat = Readonly<z.infer<typeof repeatSchema>>;
 export type DimensionKind = (typeof DIMENSION_KINDS)[number];
 export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
 export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
+export type Placement = Readonly<z.infer<typeof placementSchema>>;
+export type Component = Readonly<z.infer<typeof componentSchema>>;
+export type Drive = Readonly<z.infer<typeof driveSchema>>;
 export type Body = Readonly<z.infer<typeof bodySchema>>;
 export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;
-export type DocumentKind = z.infer<typeof documentSchema>['kind'];
+export type DocumentKind = z.infer<typeof documentKind>;
 
 export interface Document {
   readonly schema: typeof SCHEMA_VERSION;

@@ -6,12 +6,12 @@ import type { Parameter, TakenValue } from './schema';
 const DECIMALS = 3;
 const CELSIUS = requireUnit('°C');
 
-/** A formula that gives the very same value; undefined for a table and for a value with an error. */
-export function writeTaken(value: TakenValue): string | undefined {
+/** A formula that gives the very same value, in a document with these names; undefined for a table and for a value with an error. */
+export function writeTaken(value: TakenValue, isName: (name: string) => boolean = () => false): string | undefined {
   switch (value.kind) {
     case 'quantity':
     case 'temperature': {
-      return writeQuantity(value.value, unitOf(value), () => false);
+      return writeQuantity(value.value, unitOf(value), isName);
     }
     case 'yes-no':
       return value.value === 1 ? 'yes' : 'no';

@@ -4,7 +4,7 @@
  * steps are formulas of their own under ids that no record has (`<id>/least`).
  */
 import { ANY_SLOT, TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, quantityType, type LookupTable, type Scope, type Slot } from '../formula';
-import { Sheet, type Definition, type InputDefinition, type Reading, type Settled } from '../network';
+import { Sheet, type Definition, type InputDefinition, type Outside, type Reading, type Settled } from '../network';
 import {
   QUANTITY_KINDS,
   dropRadian,
@@ -22,7 +22,7 @@ import {
 import { findAny, findRecord, isNamed, isStep, isTable } from './access';
 import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
-import type { Document, DocumentRecord, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
+import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
 import { sameData } from '../kit';
 import { writeQuantity } from './taken-text';
 
@@ -50,6 +50,17 @@ const DEFAULT_DECIMALS = 3;
 /** What was read off the geometry, in internal units; or why it could not be. */
 export type MeasuredValue = { readonly value: number } | { readonly problem: string };
 
+/** The components of an assembly, as its values see them. */
+export interface ComponentValues extends Outside {
+  /** What the sheet holds for a value that the assembly sets. */
+  readonly defineDrive: (drive: Drive) => Definition;
+  /** Brings the components up to what the sheet says now; definitions by id that came out different, undefined for one that is gone. */
+  readonly update: () => ReadonlyMap<string, Definition | undefined>;
+}
+
+/** No chain of driven and read values is longer. */
+const MOST_ROUNDS = 10_000;
+
 const NOT_YET: MeasuredValue = { problem: 'Not measured yet: the geometry is being built.' };
 
 export class DocumentValues {
@@ -60,12 +71,19 @@ export class DocumentValues {
   private history = new Map<string, InputDefinition>();
   private readonly spoken = new Map<string, Spoken>();
 
-  constructor(private current: Document) {
-    this.sheet = new Sheet(current.units);
+  /** Its components, where it is an assembly whose components are at hand. */
+  readonly components: ComponentValues | undefined;
+
+  constructor(
+    private current: Document,
+    together?: (values: DocumentValues) => ComponentValues,
+  ) {
+    this.components = together?.(this);
+    this.sheet = new Sheet(current.units, this.components);
     for (const record of Object.values(current.records)) if (record.type === 'dimension') this.dimensions.set(record.parameter, record);
     for (const record of Object.values(current.records)) this.load(record);
     this.loadHistory();
-    this.sheet.settle();
+    this.settle();
   }
 
   get document(): Document {
@@ -80,7 +98,25 @@ export class DocumentValues {
     for (const { after } of diff.records) if (after?.type === 'dimension') this.dimensions.set(after.parameter, after);
     for (const { before, after } of diff.records) if (after) this.load(after, before);
     if (diff.lists.length > 0 || diff.records.some(({ before, after }) => touchesHistory(before) || touchesHistory(after))) this.loadHistory();
-    return this.sheet.settle();
+    return this.settle();
+  }
+
+  /**
+   * Brings everything up to date: an assembly sets values of its components, which it reads others of, and so on, until nothing comes out
+   * different. A value that leads back to itself on that way is refused by the sheet, so that this ends.
+   */
+  settle(): Settled {
+    let { computed } = this.sheet.settle();
+    for (let round = 0; this.components && round < MOST_ROUNDS; round++) {
+      const changed = this.components.update();
+      if (changed.size === 0) break;
+      for (const [id, definition] of changed) {
+        if (definition) this.sheet.define(id, definition);
+        else this.sheet.remove(id);
+      }
+      computed += this.sheet.settle().computed;
+    }
+    return { computed };
   }
 
   /** Takes what the geometry measures now; whether anything came out different. */
@@ -93,8 +129,18 @@ export class DocumentValues {
       this.measured.set(id, value);
       this.loadParameter(parameter, undefined);
     }
-    if (changed) this.sheet.settle();
+    if (changed) this.settle();
     return changed;
+  }
+
+  /** Lets go of what was measured on a geometry that is another now. */
+  forgetMeasured(): void {
+    const known = [...this.measured.keys()];
+    this.measured.clear();
+    for (const id of known) {
+      const parameter = findRecord(this.current, id, 'parameter');
+      if (parameter && this.isMeasured(id)) this.loadParameter(parameter, undefined);
+    }
   }
 
   /** Whether a value is read off the geometry: a measured value or a reference dimension. */
@@ -161,6 +207,21 @@ export class DocumentValues {
     return typedUnit ?? systemUnit(this.current.units, type.dimension);
   }
 
+  /** What a reading of this document is when it is handed on; undefined for one that is refused, or no single value. */
+  complete({ value, type, diagnostics }: Pick<Reading, 'value' | 'type' | 'diagnostics'>, unit: Unit | undefined): TakenValue | undefined {
+    if (!type || diagnostics.length > 0 || Number.isNaN(value)) return undefined;
+    switch (type.kind) {
+      case 'quantity':
+        return { kind: 'quantity', dimension: type.dimension.key, value, unit: unit?.symbol ?? '' };
+      case 'temperature':
+        return { kind: 'temperature', value, unit: unit?.symbol ?? '°C' };
+      case 'yes-no':
+        return { kind: 'yes-no', value: value === 1 ? 1 : 0 };
+      case 'text':
+        return { kind: 'text', value: this.sheet.textOf(value) };
+    }
+  }
+
   /** What the value is when another document takes it. */
   handOver(id: string): TakenValue {
     const record = findAny(this.current, id);
@@ -170,26 +231,11 @@ export class DocumentValues {
     if (!record || !shown) return { kind: 'refused', problem: 'This value is no longer in its document.' };
     const name = isNamed(record) ? record.name : '';
     const [problem] = shown.diagnostics;
-    if (problem || !shown.type) return { kind: 'refused', problem: `${name} has an error in ${this.current.name}: ${problem?.message ?? ''}` };
-    switch (shown.type.kind) {
-      case 'quantity': {
-        const isCount =
-          record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
-        return {
-          kind: 'quantity',
-          dimension: shown.type.dimension.key,
-          value: shown.value,
-          unit: shown.unit?.symbol ?? '',
-          ...(isCount ? { isCount } : {}),
-        };
-      }
-      case 'temperature':
-        return { kind: 'temperature', value: shown.value, unit: shown.unit?.symbol ?? '°C' };
-      case 'yes-no':
-        return { kind: 'yes-no', value: shown.value === 1 ? 1 : 0 };
-      case 'text':
-        return { kind: 'text', value: this.sheet.textOf(shown.value) };
-    }
+    const value = this.complete(shown, shown.unit);
+    if (!value) return { kind: 'refused', problem: `${name} has an error in ${this.current.name}: ${problem?.message ?? ''}` };
+    const isCount =
+      record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
+    return value.kind === 'quantity' && isCount ? { ...value, isCount } : value;
   }
 
   /** A scope for judging a formula as it is typed. */
@@ -197,9 +243,9 @@ export class DocumentValues {
     return this.sheet.scope(readIn ?? this.current.units);
   }
 
-  /** Whether the condition of a step says that it is left out. */
-  isSuppressed(stepId: string): boolean {
-    return this.sheet.readNumber(`${stepId}/suppressed`) === 1;
+  /** Whether the condition of a step or a component says that it is left out. */
+  isSuppressed(id: string): boolean {
+    return this.sheet.readNumber(`${id}/suppressed`) === 1;
   }
 
   /** The density of a body by its own formula, in internal units; undefined where it has none, not a number where that has an error. */
@@ -240,13 +286,17 @@ export class DocumentValues {
       case 'guard':
         this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
         break;
+      case 'drive':
+        this.sheet.define(record.id, this.components?.defineDrive(record) ?? inputOf(`drive ${record.id}`, NOT_AT_HAND, this.sheet));
+        break;
       case 'dimension': {
         const parameter = findRecord(this.current, record.parameter, 'parameter');
         if (parameter) this.loadParameter(parameter, undefined);
         break;
       }
       default:
-        if (isStep(record)) this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
+        if (isStep(record) || record.type === 'component')
+          this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
     }
   }
@@ -305,6 +355,8 @@ export class DocumentValues {
   }
 }
 
+const NOT_AT_HAND = { kind: 'refused', problem: 'Its component is being loaded.' } as const;
+
 function touchesHistory(record: DocumentRecord | null): boolean {
   return record !== null && (isStep(record) || record.type === 'dimension' || (record.type === 'parameter' && record.measure !== undefined));
 }
@@ -327,7 +379,8 @@ export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): S
   return { kind: 'quantity', dimension: kindDimension(kind), isCount: kind === 'count', label };
 }
 
-function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>, sheet: Sheet): Definition {
+/** A value as another document handed it over, for a sheet. */
+export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>, sheet: Pick<Sheet, 'textNumber'>): InputDefinition {
   switch (value.kind) {
     case 'quantity': {
       const unit = parseUnit(value.unit);

@@ -186,17 +186,20 @@ class Parser {
   private parseNameOrCall(token: Token & { readonly text: string }): FormulaNode {
     this.advance();
     if (this.isOperator('(')) return this.parseCall(token);
-    if (this.isOperator('.') && this.token.from === token.to) {
+    const path: string[] = [];
+    let { to } = token;
+    while (this.isOperator('.') && this.token.from === to) {
       const dot = this.token;
       this.advance();
       const member = this.token;
       if (member.kind !== 'name' || member.from !== dot.to) {
-        throw problem('missing-operand', `After ${token.text}. comes the name of a value.`, dot);
+        throw problem('missing-operand', `After ${[token.text, ...path].join('.')}. comes the name of a value.`, dot);
       }
       this.advance();
-      return { type: 'name', name: token.text, member: member.text, from: token.from, to: member.to };
+      path.push(member.text);
+      ({ to } = member);
     }
-    return { type: 'name', name: token.text, member: undefined, from: token.from, to: token.to };
+    return { type: 'name', name: token.text, member: path.length === 0 ? undefined : path.join('.'), from: token.from, to };
   }
 
   private parseCall(name: Token & { readonly text: string }): FormulaNode {

@@ -26,7 +26,7 @@ export interface TextNode extends Span {
   readonly value: string;
 }
 
-/** A value by its name; `member` is set for `alias.name`. */
+/** A value by its name; `member` is set for what is read of a component, `length` in `rail.length`, `bearing.bore` in `beam.bearing.bore`. */
 export interface NameNode extends Span {
   readonly type: 'name';
   readonly name: string;
@@ -75,6 +75,11 @@ export interface GroupNode extends Span {
 }
 
 export type FormulaNode = GroupNode | LiteralNode | TextNode | NameNode | CallNode | UnaryNode | BinaryNode | UnitedNode;
+
+/** `rail.length`. */
+export function fullName({ name, member }: Pick<NameNode, 'name' | 'member'>): string {
+  return member === undefined ? name : `${name}.${member}`;
+}
 
 /** Symbols of units that could be meant as names, were there values called so. */
 export function collectUnitWords(node: FormulaNode, found: string[] = []): string[] {

@@ -28,7 +28,11 @@ export interface InputDefinition {
   /** Internal units; NaN with a reason in `problem`. */
   readonly value: number;
   readonly problem?: string;
+  /** The problem is one of what it depends on: what reads this one says the same, not that it waits on this one. */
+  readonly isPassedOn?: boolean;
   readonly unit?: Unit;
+  /** How it is written where it bounds another value. */
+  readonly text?: string;
   /** Ids of values that decide it outside the sheet, as a measured value depends on what its body is built of. */
   readonly reads?: readonly string[];
 }
@@ -38,6 +42,14 @@ export interface TableDefinition {
   readonly kind: 'table';
   readonly name: string;
   readonly table: LookupTable;
+}
+
+/** What is read of other documents by a path of names, `rail.length`: a value enters the sheet when a formula first reads it. */
+export interface Outside {
+  /** The value under that path, or undefined where there is none. */
+  readonly supply: (path: string) => { readonly id: string; readonly definition: InputDefinition } | undefined;
+  /** For suggestions. */
+  readonly listPaths: () => Iterable<string>;
 }
 
 export type Definition = FormulaDefinition | InputDefinition | TableDefinition;

@@ -1,3 +1,3 @@
-export type { Definition, FormulaDefinition, InputDefinition, Reading, TableDefinition } from './definition';
+export type { Definition, FormulaDefinition, InputDefinition, Outside, Reading, TableDefinition } from './definition';
 export { findCycle, findCyclePath, orderGraph, type Ordering } from './order';
 export { Sheet, type Settled } from './sheet';

@@ -1,5 +1,5 @@
 /** What the names in a formula mean among the values of a sheet. */
-import type { ParsedFormula } from '../formula';
+import { fullName, type ParsedFormula } from '../formula';
 import type { FormulaDefinition } from './definition';
 import type { NameTable } from './name-table';
 
@@ -9,14 +9,24 @@ export interface NamesRead {
   readonly unitNames: readonly number[];
 }
 
-/** Names that nothing has are noted, so that the formula is looked at again when one of them appears. */
-export function readNames(index: number, { name: own, typedFor }: FormulaDefinition, parsed: ParsedFormula, names: NameTable): NamesRead {
+/**
+ * Names that nothing has are noted, so that the formula is looked at again when one of them appears; `find` gives the value of a
+ * name, also one that only now enters the sheet.
+ */
+export function readNames(
+  index: number,
+  { name: own, typedFor }: FormulaDefinition,
+  parsed: ParsedFormula,
+  names: NameTable,
+  find: (name: string) => number | undefined,
+): NamesRead {
   if (!parsed.ok) {
     names.noteUnparsed(index);
     return { reads: [], unitNames: [] };
   }
-  const reads = parsed.names.flatMap(({ name }) => {
-    const found = names.find(name);
+  const reads = parsed.names.flatMap((node) => {
+    const name = fullName(node);
+    const found = find(name);
     if (found === undefined) names.noteMissing(name, index);
     return found ?? [];
   });

@@ -15,6 +15,7 @@ import {
   compileFormula,
   diagnoseFault,
   emitCode,
+  fullName,
   readFormula,
   runCode,
   type CodeSink,
@@ -26,7 +27,7 @@ import {
 } from '../formula';
 import { invariant } from '../kit';
 import { findUnit, type UnitSystem } from '../units';
-import type { Definition, FormulaDefinition, Reading } from './definition';
+import type { Definition, FormulaDefinition, Outside, Reading } from './definition';
 import { NameTable } from './name-table';
 import { tellCycles } from './cycles';
 import { orderGraph } from './order';
@@ -65,7 +66,11 @@ export class Sheet {
   private mustReorder = false;
   private trimAfterSettle = false;
 
-  constructor(private units: UnitSystem) {}
+  /** `outside` supplies what formulas read of other documents by paths of names. */
+  constructor(
+    private units: UnitSystem,
+    private readonly outside?: Outside,
+  ) {}
 
   /** Adds a value or redefines the one of that id. Names must be unique; the caller sees to it. */
   define(id: string, definition: Definition): void {
@@ -143,6 +148,12 @@ export class Sheet {
     return index === undefined ? undefined : this.nodes[index]?.id;
   }
 
+  /** The id of what a name or a path of names means; a value of another document enters the sheet with that. */
+  locate(name: string): string | undefined {
+    const index = this.indexOf(name);
+    return index === undefined ? undefined : this.nodes[index]?.id;
+  }
+
   listIds(): Iterable<string> {
     return this.byId.keys();
   }
@@ -164,7 +175,7 @@ export class Sheet {
     return {
       units,
       resolve: (name, member) => this.resolve(name, member),
-      listNames: () => this.names.names(),
+      listNames: () => new Set([...this.names.names(), ...(this.outside?.listPaths() ?? [])]),
       textNumber: (text) => this.textNumber(text),
     };
   }
@@ -317,7 +328,7 @@ export class Sheet {
     };
     const { definition } = node;
     if (definition.kind === 'formula') {
-      const found = readNames(index, definition, this.parse(definition.text), this.names);
+      const found = readNames(index, definition, this.parse(definition.text), this.names, (name) => this.indexOf(name));
       for (const other of [...found.reads, ...found.unitNames]) note(other);
       if (found.unitNames.length > 0) node.unitNames = found.unitNames;
       for (const bound of [definition.least, definition.most]) if (bound !== undefined) note(this.byId.get(bound));
@@ -389,6 +400,7 @@ export class Sheet {
     }
     this.store.values[node.place] = definition.value;
     node.finding = findingOfInput(definition);
+    if (definition.isPassedOn) node.waitsFor = definition.problem;
   }
 
   /** From the value itself along the path that leads back to it. */
@@ -485,7 +497,7 @@ export class Sheet {
       return;
     }
     const cause = node.reads.map((read) => this.nodes[read]).find((other) => other?.place === fault.waitsOn);
-    const span = parsed.names.find(({ name }) => name === cause?.definition.name) ?? { from: 0, to: text.length };
+    const span = parsed.names.find((name) => fullName(name) === cause?.definition.name) ?? { from: 0, to: text.length };
     const message = cause?.waitsFor ?? `Waiting on ${cause?.definition.name ?? 'another value'}.`;
     this.refuseValue(node, { code: 'waiting', message, from: span.from, to: span.to });
   }
@@ -498,18 +510,26 @@ export class Sheet {
 
   private boundOf(id: string | undefined): Bound | undefined {
     const node = id === undefined ? undefined : this.nodeOf(id);
-    if (node?.definition.kind !== 'formula') return undefined;
-    return { value: this.store.values[node.place] ?? NaN, text: node.definition.text };
+    if (!node || node.definition.kind === 'table') return undefined;
+    return { value: this.store.values[node.place] ?? NaN, text: node.definition.text ?? '' };
   }
 
   private resolve(name: string, member: string | undefined): Meaning | undefined {
-    const index = member === undefined ? this.names.find(name) : undefined;
+    const index = this.names.find(fullName({ name, member }));
     const node = index === undefined ? undefined : this.nodes[index];
     if (!node) return undefined;
     if (node.definition.kind === 'table') return { kind: 'table', table: node.definition.table };
     const { type } = node.finding;
     if (type) return { kind: 'value', slot: node.place, type };
     return { kind: 'waiting', slot: node.place, root: node.waitsFor?.replace(/^Waiting on (.*)\.$/, '$1') ?? node.definition.name };
+  }
+
+  private indexOf(name: string): number | undefined {
+    const known = this.names.find(name);
+    const supplied = known === undefined && name.includes('.') ? this.outside?.supply(name) : undefined;
+    if (!supplied) return known;
+    this.define(supplied.id, supplied.definition);
+    return this.byId.get(supplied.id);
   }
 
   private parse(text: string) {

@@ -1,0 +1,98 @@
+/** Edits of components, and of their values that the assembly sets. */
+import { findAny, findRecord, listIds, listRecords } from './access';
+import type { Draft } from './draft';
+import { notFound, otherKind, type EditFailure } from './edit-failure';
+import type { EditOf } from './edit-schema';
+import { findReaders, renamePaths, resolveTyped } from './formulas-in';
+import { claimName } from './naming';
+import type { Component } from './schema';
+
+type ComponentEdit = EditOf<'component.put' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove'>;
+
+export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailure | undefined {
+  switch (edit.type) {
+    case 'component.put':
+      return putComponent(draft, edit);
+    case 'component.remove':
+      return removeComponent(draft, edit.id);
+    case 'component.place':
+      for (const [id, at] of Object.entries(edit.places)) {
+        const component = findRecord(draft.document, id, 'component');
+        if (!component) return notFound('This component');
+        draft.put(id, { ...component, at });
+      }
+      return undefined;
+    case 'component.catchUp':
+      return catchUp(draft, edit);
+    case 'drive.put':
+      return putDrive(draft, edit);
+    case 'drive.remove': {
+      const drive = findRecord(draft.document, edit.id, 'drive');
+      if (!drive) return notFound('This driven value');
+      draft.removeFromList(`${drive.component}/drives`, drive.id);
+      draft.put(drive.id, null);
+      return undefined;
+    }
+  }
+}
+
+function putComponent(draft: Draft, { component, after }: EditOf<'component.put'>): EditFailure | undefined {
+  if (draft.document.kind !== 'assembly') return { code: 'wrong-owner', message: 'Only an assembly has components.' };
+  if (component.source === draft.document.id) return { code: 'bad-reference', message: 'An assembly cannot contain itself.' };
+  const there = findAny(draft.document, component.id);
+  if (there && there.type !== 'component') return otherKind(component.id);
+  if (there) {
+    draft.put(component.id, { ...component, name: there.name });
+    return undefined;
+  }
+  const failure = claimName(draft, component.id, component.name);
+  if (failure) return failure;
+  draft.put(component.id, component);
+  draft.insert('components', component.id, after);
+  return undefined;
+}
+
+function removeComponent(draft: Draft, id: string): EditFailure | undefined {
+  const component = findRecord(draft.document, id, 'component');
+  if (!component) return notFound('This component');
+  const own = new Set(listIds(draft.document, `${id}/drives`));
+  const readers = findReaders(draft.document, new Set([component.name])).filter((record) => !own.has(record.id));
+  if (readers.length > 0)
+    return stillRead(
+      component,
+      readers.map((record) => record.id),
+    );
+  for (const drive of own) {
+    draft.removeFromList(`${id}/drives`, drive);
+    draft.put(drive, null);
+  }
+  draft.removeFromList('components', id);
+  draft.put(id, null);
+  return undefined;
+}
+
+function stillRead({ name }: Component, ids: readonly string[]): EditFailure {
+  const count = `${ids.length} formula${ids.length === 1 ? '' : 's'}`;
+  return { code: 'still-read', message: `${name} is still read by ${count}; change ${ids.length === 1 ? 'that' : 'those'} first.`, ids };
+}
+
+function catchUp(draft: Draft, { id, revision, hash, sourceName, names = {} }: EditOf<'component.catchUp'>): EditFailure | undefined {
+  const component = findRecord(draft.document, id, 'component');
+  if (!component) return notFound('This component');
+  draft.put(id, { ...component, revision, hash, sourceName });
+  const renamed = new Map(Object.entries(names).map(([before, after]) => [`${component.name}.${before}`, `${component.name}.${after}`]));
+  if (renamed.size > 0) renamePaths(draft, (path) => renamed.get(path));
+  return undefined;
+}
+
+function putDrive(draft: Draft, { drive, names }: EditOf<'drive.put'>): EditFailure | undefined {
+  if (!findRecord(draft.document, drive.component, 'component')) return notFound('The component of this value');
+  const there = findAny(draft.document, drive.id);
+  if (there && (there.type !== 'drive' || there.component !== drive.component)) return otherKind(drive.id);
+  const goal = drive.path.join(' ');
+  const twin = listRecords(draft.document, `${drive.component}/drives`, 'drive').find((other) => other.id !== drive.id && other.path.join(' ') === goal);
+  if (twin) return { code: 'already-there', message: `${drive.sourceName} is set from here already.`, ids: [twin.id] };
+  if (!there) draft.insert(`${drive.component}/drives`, drive.id);
+  draft.put(drive.id, { ...drive, formula: resolveTyped(draft.document, { ...drive.formula, ...(names ? { names } : {}) }) });
+  return undefined;
+}

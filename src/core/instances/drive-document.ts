@@ -1,0 +1,123 @@
+/** A document with values set from outside: what it is with formulas that say just those. */
+import {
+  findAny,
+  findRecord,
+  hasName,
+  isStep,
+  listIds,
+  listRecords,
+  stableJson,
+  writeTaken,
+  type Component,
+  type Document,
+  type DocumentRecord,
+  type Drive,
+  type TakenValue,
+} from '../document';
+
+/** Values of a master, or of another document without a place, that are set for everything below that takes them. */
+export interface SetAbove {
+  readonly source: string;
+  readonly revision: number;
+  readonly hash: string;
+  readonly values: ReadonlyMap<string, TakenValue>;
+}
+
+export interface Overrides {
+  /** By path of ids, joined with spaces: through components of the document to a value, a taken value or a step that is suppressed. */
+  readonly values: ReadonlyMap<string, TakenValue>;
+  readonly above: readonly SetAbove[];
+}
+
+/** What tells an instance from others: the same key, the same values and the same geometry. */
+export type InstanceKey = string;
+
+/** Equal for equal snapshots under equal values, wherever they come from. */
+export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above }: Overrides): InstanceKey {
+  const pinned = `${source}@${revision}`;
+  if (values.size === 0 && above.length === 0) return pinned;
+  const set = { values: Object.fromEntries(values), above: above.map((one) => ({ ...one, values: Object.fromEntries(one.values) })) };
+  return `${pinned}?${stableJson(set)}`;
+}
+
+export function driveDocument(snapshot: Document, { values, above }: Overrides): Document {
+  if (values.size === 0 && above.length === 0) return snapshot;
+  const changes = new Changes(snapshot);
+  for (const one of above) changes.setAbove(one);
+  for (const [path, value] of values) changes.set(path.split(' '), value);
+  return changes.finish();
+}
+
+class Changes {
+  private readonly records: Record<string, DocumentRecord>;
+  private readonly lists: Record<string, readonly string[]>;
+  private readonly names: ReadonlySet<string>;
+  private count = 0;
+
+  constructor(private readonly snapshot: Document) {
+    this.records = { ...snapshot.records };
+    this.lists = { ...snapshot.lists };
+    this.names = new Set(Object.values(snapshot.records).flatMap((record) => (hasName(record) ? record.name : [])));
+  }
+
+  finish(): Document {
+    return { ...this.snapshot, records: this.records, lists: this.lists };
+  }
+
+  set([id = '', ...rest]: readonly string[], value: TakenValue): void {
+    const record = findAny({ records: this.records }, id);
+    if (!record) return;
+    if (rest.length > 0) {
+      if (record.type === 'component') this.drive(record, rest, value);
+      return;
+    }
+    const text = this.write(value);
+    if (record.type === 'take') this.records[id] = { ...record, value };
+    else if (text === undefined) return;
+    else if (record.type === 'parameter' && record.measure === undefined) this.records[id] = { ...record, formula: { text } };
+    else if (isStep(record) || record.type === 'component') this.records[id] = { ...record, suppressed: { text } };
+  }
+
+  /** Below, the values are set where they are taken; here by a component of that document without a place. */
+  setAbove({ source, revision, hash, values }: SetAbove): void {
+    const there = listRecords({ ...this.snapshot, lists: this.lists, records: this.records }, 'components', 'component').find(
+      (component) => component.source === source && component.at === undefined,
+    );
+    const component = there ?? this.addComponent(source, revision, hash);
+    for (const [id, value] of values) this.drive(component, [id], value);
+  }
+
+  private addComponent(source: string, revision: number, hash: string): Component {
+    const id = this.freshId();
+    // A name that nobody gives: formulas do not read it.
+    const component: Component = { type: 'component', id, name: `_above_${id}`, source, sourceName: '', policy: 'hold', revision, hash };
+    this.records[id] = component;
+    this.lists['components'] = [...listIds({ lists: this.lists }, 'components'), id];
+    return component;
+  }
+
+  /** What is set further out wins over what is set here. */
+  private drive(component: Component, path: readonly string[], value: TakenValue): void {
+    const text = this.write(value);
+    if (text === undefined) return;
+    const list = `${component.id}/drives`;
+    const goal = path.join(' ');
+    const known = listIds({ lists: this.lists }, list).find(
+      (id) => findRecord({ ...this.snapshot, records: this.records }, id, 'drive')?.path.join(' ') === goal,
+    );
+    const id = known ?? this.freshId();
+    const drive: Drive = { type: 'drive', id, component: component.id, path: [...path], sourceName: '', formula: { text } };
+    this.records[id] = drive;
+    if (known === undefined) this.lists[list] = [...listIds({ lists: this.lists }, list), id];
+  }
+
+  private freshId(): string {
+    let id = `above-${this.count++}`;
+    while (findAny({ records: this.records }, id)) id = `above-${this.count++}`;
+    return id;
+  }
+
+  private write(value: TakenValue): string | undefined {
+    return writeTaken(value, (name) => this.names.has(name));
+  }
+}

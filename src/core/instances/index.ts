@@ -1,0 +1,6 @@
+export { instanceKey, type InstanceKey } from './drive-document';
+export { builtInOf, Instances, MOST_LEVELS, openValues, type Instance } from './instances';
+export { listPlaced, type PlacedPart } from './list-placed';
+export type { BuiltInstance, InstanceSource } from './source';
+export { combine, multiply, normalise, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';
+export { listReadable } from './value-path';

@@ -1,0 +1,451 @@
+/**
+ * The components of one assembly among its values.
+ *
+ * A value that is set (a *drive*) is a formula of the assembly's sheet under the path of names that it sets, `rail.length`; a value that is
+ * read is an input under its path, which enters the sheet when a formula first reads it. Its `reads` are the drives that reach it inside
+ * the instance, value by value, so that a cycle is one only where a value truly depends on itself.
+ *
+ * {@link Instances.update} goes over the components once: each is given what the sheet says for its drives, and what is read of it is told
+ * back. Components with the same snapshot and the same values share one evaluation; one that nobody has any more is kept as a spare and
+ * moved on to the next values of that snapshot, so that only the cone of what changed is computed.
+ */
+import {
+  DocumentValues,
+  findRecord,
+  inputOf,
+  isNamed,
+  isTable,
+  listIds,
+  listRecords,
+  listSteps,
+  type Component,
+  type ComponentValues,
+  type Document,
+  type Drive,
+  type TakenValue,
+} from '../document';
+import { evaluateConstant, quantityType } from '../formula';
+import { sameData } from '../kit';
+import type { Definition, FormulaDefinition, InputDefinition } from '../network';
+import { diffDocuments } from './diff-documents';
+import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
+import type { InstanceSource } from './source';
+import { builtInDimension, findGoal, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
+
+/** Sub-assemblies within sub-assemblies. */
+export const MOST_LEVELS = 32;
+
+/** A component as it is evaluated; without values where it cannot be, and why. */
+export interface Instance {
+  readonly key: InstanceKey;
+  readonly values: DocumentValues | undefined;
+  readonly problem: string | undefined;
+  /** By id of a node of its values: the drives of the assembly that set it. */
+  readonly setBy: ReadonlyMap<string, readonly string[]>;
+}
+
+/** A component that sets values for others, and what it sets. */
+interface Setter {
+  readonly component: Component;
+  readonly set: SetAbove;
+}
+
+const NOTHING_SET: ReadonlyMap<string, readonly string[]> = new Map();
+
+export class Instances implements ComponentValues {
+  private readonly instances = new Map<string, Instance>();
+  private readonly shared = new Map<InstanceKey, DocumentValues>();
+  /** Evaluations that no component has now, by snapshot. */
+  private readonly spare = new Map<string, DocumentValues>();
+  /** What formulas read of components, by path of names. */
+  private readonly read = new Map<string, { readonly id: string; readonly definition: InputDefinition }>();
+  private readonly drives = new Map<string, Definition>();
+  /** Drives with a value that came out well, by id: what the picture shows while one is wrong. */
+  private readonly lastGood = new Map<string, TakenValue>();
+
+  constructor(
+    private readonly host: DocumentValues,
+    private readonly source: InstanceSource,
+    /** The documents that the assembly stands in, outermost first. */
+    private readonly within: readonly string[],
+  ) {}
+
+  /** The component's evaluation; undefined for one that is not there. */
+  find(component: string): Instance | undefined {
+    return this.instances.get(component);
+  }
+
+  supply(path: string): { readonly id: string; readonly definition: InputDefinition } | undefined {
+    const known = this.read.get(path);
+    if (known) return known;
+    const found = this.readPath(path);
+    if (found) this.read.set(path, found);
+    return found;
+  }
+
+  *listPaths(): Iterable<string> {
+    for (const component of this.components()) {
+      const snapshot = this.source.snapshot(component.source, component.revision);
+      if (snapshot) for (const name of listReadable(snapshot, this.source)) yield `${component.name}.${name}`;
+    }
+  }
+
+  defineDrive(drive: Drive): Definition {
+    const definition = this.describeDrive(drive);
+    this.drives.set(drive.id, definition);
+    return definition;
+  }
+
+  update(): ReadonlyMap<string, Definition | undefined> {
+    const changed = new Map<string, Definition | undefined>();
+    this.updateInstances();
+    for (const drive of this.listDrives()) {
+      const before = changed.size;
+      for (const [id, definition] of this.describeBounds(drive)) this.note(changed, id, definition);
+      // It is judged by its limits when it is looked at.
+      if (changed.size > before) this.drives.delete(drive.id);
+      this.note(changed, drive.id, this.describeDrive(drive));
+    }
+    for (const [path, { id, definition }] of this.read) {
+      const now = this.readPath(path);
+      if (!now) {
+        this.read.delete(path);
+        changed.set(id, undefined);
+      } else if (now.id !== id) {
+        this.read.delete(path);
+        changed.set(id, undefined);
+      } else if (!sameData(definition, now.definition)) {
+        this.read.set(path, now);
+        changed.set(id, now.definition);
+      }
+    }
+    return changed;
+  }
+
+  private note(changed: Map<string, Definition | undefined>, id: string, definition: Definition): void {
+    if (sameData(this.drives.get(id), definition)) return;
+    this.drives.set(id, definition);
+    changed.set(id, definition);
+  }
+
+  private components(): readonly Component[] {
+    return listRecords(this.host.document, 'components', 'component');
+  }
+
+  private listDrives(): Drive[] {
+    return this.components().flatMap(({ id }) => listRecords(this.host.document, `${id}/drives`, 'drive'));
+  }
+
+  // ---- what is set
+
+  private describeDrive({ id, component, path, sourceName, formula }: Drive): Definition {
+    const owner = findRecord(this.host.document, component, 'component');
+    const snapshot = owner && this.source.snapshot(owner.source, owner.revision);
+    const fallback = `${owner?.name ?? '?'}.${sourceName}`;
+    if (!owner || !snapshot) return refused(fallback, `${owner?.sourceName ?? 'Its component'} is being loaded.`);
+    const goal = findGoal(snapshot, path, this.source);
+    if ('problem' in goal) return refused(fallback, `${fallback} cannot be set: ${goal.problem}.`);
+    const name = `${owner.name}.${goal.name}`;
+    const slot = slotOfGoal(goal, name);
+    const { record } = goal;
+    const bounds = record.type === 'parameter' && path.length === 1 ? record : undefined;
+    const choices = bounds?.choices?.flatMap((text) => {
+      const result = evaluateConstant(text, this.host.scope(goal.document.units), slot);
+      return result.ok ? [{ value: result.value, text }] : [];
+    });
+    const definition: FormulaDefinition = {
+      kind: 'formula',
+      name,
+      text: formula.text,
+      slot,
+      ...(formula.readIn ? { units: formula.readIn } : {}),
+      ...(bounds?.least ? { least: `${id}>least` } : {}),
+      ...(bounds?.most ? { most: `${id}>most` } : {}),
+      ...(choices && choices.length > 0 ? { choices } : {}),
+    };
+    return definition;
+  }
+
+  /** The limits that the value has in its document, as values of the assembly. */
+  private *describeBounds({ id, component, path: [value = '', ...rest] }: Drive): Generator<[string, Definition]> {
+    const instance = this.instances.get(component);
+    const record = rest.length === 0 && instance?.values ? findRecord(instance.values.document, value, 'parameter') : undefined;
+    if (!record || !instance) return;
+    for (const bound of ['least', 'most'] as const) {
+      if (record[bound]) yield [`${id}>${bound}`, { ...this.readNode(instance, `${value}/${bound}`, `limit ${id} ${bound}`), text: record[bound].text }];
+    }
+  }
+
+  // ---- instances
+
+  private updateInstances(): void {
+    const components = this.components();
+    const there = new Set(components.map(({ id }) => id));
+    for (const id of this.instances.keys()) if (!there.has(id)) this.instances.delete(id);
+    // What sets values for others comes first.
+    const above: Setter[] = [];
+    for (const component of components.filter(({ at }) => at === undefined)) {
+      this.instances.set(component.id, this.open(component, []));
+      above.push({ component, set: this.setAbove(component) });
+    }
+    for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above));
+    const used = new Set([...this.instances.values()].map(({ key }) => key));
+    for (const [key, values] of this.shared) {
+      if (used.has(key)) continue;
+      this.shared.delete(key);
+      this.spare.set(pinnedPart(key), values);
+    }
+    const pinned = new Set([...used].map(pinnedPart));
+    for (const key of this.spare.keys()) if (!pinned.has(key)) this.spare.delete(key);
+  }
+
+  private open(component: Component, above: readonly Setter[]): Instance {
+    const { source, revision, sourceName } = component;
+    const chain = [...this.within, this.host.document.id];
+    const snapshot = this.source.snapshot(source, revision);
+    const fail = (problem: string): Instance => ({ key: '', values: undefined, problem, setBy: NOTHING_SET });
+    if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is an assembly that it stands in.`);
+    if (!snapshot) return fail(`${sourceName} is being loaded.`);
+    if (chain.length > MOST_LEVELS) return fail(`Assemblies stand in one another at most ${MOST_LEVELS} levels deep.`);
+    const { values, setBy } = this.setBelow(snapshot, above);
+    for (const drive of listRecords(this.host.document, `${component.id}/drives`, 'drive')) {
+      const value = this.valueOfDrive(drive);
+      const path = drive.path.join(' ');
+      if (value) values.set(path, value);
+      setBy.set(path, [drive.id]);
+    }
+    const overrides = { values, above: snapshot.kind === 'assembly' ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [] };
+    const key = instanceKey(component, overrides);
+    const evaluated = this.shared.get(key) ?? this.evaluate(key, driveDocument(snapshot, overrides), chain);
+    return { key, values: evaluated, problem: undefined, setBy: this.nodesSet(evaluated, setBy, overrides.above, above) };
+  }
+
+  private evaluate(key: InstanceKey, document: Document, within: readonly string[]): DocumentValues {
+    const spare = this.spare.get(pinnedPart(key));
+    if (spare) {
+      this.spare.delete(pinnedPart(key));
+      spare.forgetMeasured();
+      spare.apply(document, diffDocuments(spare.document, document));
+    }
+    const values = spare ?? openInstance(document, this.source, within);
+    this.shared.set(key, values);
+    this.tellBuilt(key, values);
+    return values;
+  }
+
+  /** What only geometry tells: never that of other values. */
+  private tellBuilt(key: InstanceKey, values: DocumentValues): void {
+    const built = values.document.kind === 'part' ? this.source.built(key) : undefined;
+    if (built) values.setMeasured(built.measured);
+  }
+
+  private setAbove(component: Component): SetAbove {
+    const { source, revision, hash } = component;
+    const instance = this.instances.get(component.id);
+    const values = new Map<string, TakenValue>();
+    if (instance?.values && instance.setBy.size > 0) {
+      const { document } = instance.values;
+      for (const id of driven(instance.values, instance.setBy.keys())) {
+        const record = document.records[id];
+        if (record && isNamed(record)) values.set(id, instance.values.handOver(id));
+      }
+    }
+    return { source, revision, hash, values };
+  }
+
+  /** What components without a place set in a document that takes it. */
+  private setBelow(snapshot: Document, above: readonly Setter[]) {
+    const values = new Map<string, TakenValue>();
+    const setBy = new Map<string, readonly string[]>();
+    if (above.length === 0) return { values, setBy };
+    for (const link of listRecords(snapshot, 'links', 'link')) {
+      const from = above.find(({ set }) => set.source === link.source);
+      const instance = from && this.instances.get(from.component.id);
+      if (!from || !instance) continue;
+      for (const take of listRecords(snapshot, `${link.id}/takes`, 'take')) {
+        const value = from.set.values.get(take.parameter);
+        if (!value || value.kind === 'refused') continue;
+        values.set(take.id, value);
+        setBy.set(take.id, this.reach(instance, [take.parameter]));
+      }
+    }
+    return { values, setBy };
+  }
+
+  /** The drives that set a node of the values, by its id there: through sub-assemblies it is a drive of theirs. */
+  private nodesSet(
+    values: DocumentValues,
+    setBy: ReadonlyMap<string, readonly string[]>,
+    passed: readonly SetAbove[],
+    above: readonly Setter[],
+  ): ReadonlyMap<string, readonly string[]> {
+    const nodes = new Map<string, readonly string[]>();
+    const { document } = values;
+    const inner = setBy.size > 0 || passed.length > 0 ? listRecords(document, 'components', 'component') : [];
+    for (const [path, drives] of setBy) {
+      const [first = '', ...rest] = path.split(' ');
+      const record = document.records[first];
+      const isCondition = record && !isNamed(record);
+      const node =
+        rest.length === 0
+          ? isCondition
+            ? `${first}/suppressed`
+            : first
+          : listRecords(document, `${first}/drives`, 'drive').find((drive) => drive.path.join(' ') === rest.join(' '))?.id;
+      nodes.set(node ?? ANYWHERE, [...(nodes.get(node ?? ANYWHERE) ?? NONE), ...drives]);
+    }
+    for (const set of passed) {
+      const from = above.find((one) => one.set === set);
+      const instance = from && this.instances.get(from.component.id);
+      const component = inner.find(({ source, at }) => source === set.source && at === undefined);
+      if (!instance || !component) continue;
+      for (const drive of listRecords(document, `${component.id}/drives`, 'drive')) {
+        const [value = ''] = drive.path;
+        if (set.values.has(value)) nodes.set(drive.id, this.reach(instance, [value]));
+      }
+    }
+    return nodes;
+  }
+
+  private valueOfDrive(drive: Drive): TakenValue | undefined {
+    const reading = this.host.sheet.read(drive.id);
+    const value = reading && this.host.complete(reading, this.host.unitOf(undefined, reading));
+    if (value) this.lastGood.set(drive.id, value);
+    return value ?? this.lastGood.get(drive.id);
+  }
+
+  // ---- what is read
+
+  private readPath(path: string): { readonly id: string; readonly definition: InputDefinition } | undefined {
+    const dot = path.indexOf('.');
+    const [name, rest] = [path.slice(0, dot), path.slice(dot + 1)];
+    const component = this.components().find((one) => one.name === name);
+    if (!component) return undefined;
+    // A value that is set from here is its drive.
+    if (this.listDrives().some((drive) => drive.component === component.id && this.drives.get(drive.id)?.name === path)) return undefined;
+    const instance = this.instances.get(component.id);
+    if (!instance) return { id: `${component.id}>${rest}`, definition: refused(path, `${component.sourceName} is being loaded.`) };
+    if (!instance.values) return { id: `${component.id}>${rest}`, definition: refused(path, instance.problem ?? '') };
+    const isThere = instance.values.sheet.findByName(rest) !== undefined;
+    const node = instance.values.sheet.locate(rest);
+    if (node !== undefined) {
+      if (!isThere) instance.values.settle();
+      const record = instance.values.document.records[node];
+      if (record && isNamed(record) && isTable(record)) return undefined;
+      return { id: `${component.id}>${node}`, definition: this.readNode(instance, node, path) };
+    }
+    return isBuiltIn(rest) ? { id: `${component.id}>${rest}`, definition: this.readBuiltIn(instance, rest, path) } : undefined;
+  }
+
+  private readNode(instance: Instance, node: string, path: string): InputDefinition {
+    const { values } = instance;
+    const reading = values?.sheet.read(node);
+    if (!values || !reading) return refused(path, 'It is no longer there.');
+    const reads = this.reach(instance, [node]);
+    const waitsOn = reads.find((drive) => Number.isNaN(this.host.sheet.readNumber(drive)));
+    if (waitsOn !== undefined) {
+      const problem = `Waiting on ${this.drives.get(waitsOn)?.name ?? 'a value that is set from here'}.`;
+      return { ...refused(path, problem), type: reading.type, isPassedOn: true, reads };
+    }
+    const record = values.document.records[node];
+    const unit = values.unitOf(record?.type === 'parameter' ? record : undefined, reading, record?.type === 'take' ? record.value : undefined);
+    const value = values.complete(reading, unit);
+    if (value && value.kind !== 'table') return { ...inputOf(path, value, this.host.sheet), reads };
+    const [problem] = reading.diagnostics;
+    const message =
+      problem?.code === 'waiting' ? problem.message : `${path} has an error in ${values.document.name}: ${problem?.message ?? 'it has no value.'}`;
+    return { ...refused(path, message), type: reading.type, reads };
+  }
+
+  private readBuiltIn(instance: Instance, name: BuiltInName, path: string): InputDefinition {
+    const { values, key } = instance;
+    const reads = values ? this.reach(instance, shapeNodes(values.document)) : [];
+    const found = values ? builtInOf(values, key, name, this.source) : { problem: 'It is being loaded.' };
+    return 'value' in found
+      ? { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: found.value, reads }
+      : { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: NaN, problem: found.problem, reads };
+  }
+
+  /** The drives that reach any of these nodes inside the instance, in the order in which they are met. */
+  private reach({ values, setBy }: Instance, nodes: readonly string[]): readonly string[] {
+    if (!values || setBy.size === 0) return NONE;
+    const found = new Set(setBy.get(ANYWHERE));
+    const seen = new Set(nodes);
+    const wave = [...nodes];
+    for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
+      for (const drive of setBy.get(node) ?? NONE) found.add(drive);
+      for (const next of values.sheet.listReads(node)) {
+        if (seen.has(next)) continue;
+        seen.add(next);
+        wave.push(next);
+      }
+    }
+    return [...found];
+  }
+}
+
+const NONE: readonly string[] = [];
+
+/** Stands for the node of a drive that has had no value yet, further down: whatever is read waits for it. */
+const ANYWHERE = '';
+
+/** The part of a key that tells the snapshot. */
+function pinnedPart(key: InstanceKey): string {
+  return key.split('?', 1)[0] ?? key;
+}
+
+/** The nodes themselves and everything that reads them, directly or through others. */
+function driven({ sheet }: DocumentValues, nodes: Iterable<string>): Set<string> {
+  const wave = [...nodes];
+  const found = new Set(wave);
+  for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
+    for (const reader of sheet.listReaders(node)) {
+      if (found.has(reader)) continue;
+      found.add(reader);
+      wave.push(reader);
+    }
+  }
+  return found;
+}
+
+/** Nodes that decide the shape and the mass of a document; for an assembly, everything that it sets. */
+function shapeNodes(document: Document): string[] {
+  if (document.kind === 'assembly') {
+    return listRecords(document, 'components', 'component').flatMap(({ id }) => [`${id}/suppressed`, ...listIds(document, `${id}/drives`)]);
+  }
+  const last = listSteps(document).at(-1);
+  return [...(last ? [`${last.id}/built`] : []), ...listIds(document, 'bodies').map((id) => `${id}/density`)];
+}
+
+/** Mass or volume of an instance, all its bodies or components together. */
+export function builtInOf(
+  values: DocumentValues,
+  key: InstanceKey,
+  name: BuiltInName,
+  source: InstanceSource,
+): { readonly value: number } | { readonly problem: string } {
+  if (values.document.kind !== 'assembly') return source.built(key)?.[name] ?? { problem: `${values.document.name} is being built.` };
+  let sum = 0;
+  for (const component of listRecords(values.document, 'components', 'component')) {
+    if (component.at === undefined || values.isSuppressed(component.id)) continue;
+    const instance = values.components instanceof Instances ? values.components.find(component.id) : undefined;
+    if (!instance?.values) return { problem: instance?.problem ?? `${component.name} is being loaded.` };
+    const part = builtInOf(instance.values, instance.key, name, source);
+    if (!('value' in part)) return part;
+    sum += part.value;
+  }
+  return { value: sum };
+}
+
+function refused(name: string, problem: string): InputDefinition {
+  return { kind: 'input', name, type: undefined, value: NaN, problem };
+}
+
+function openInstance(document: Document, source: InstanceSource, within: readonly string[]): DocumentValues {
+  return document.kind === 'assembly' ? new DocumentValues(document, (values) => new Instances(values, source, within)) : new DocumentValues(document);
+}
+
+/** The values of a document with those of its components, where it has any. */
+export function openValues(document: Document, source: InstanceSource): DocumentValues {
+  return openInstance(document, source, []);
+}

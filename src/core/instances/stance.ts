@@ -1,0 +1,51 @@
+/**
+ * Where something stands: rotation as a unit quaternion, scalar first, then translation in millimetres. A point p of a component is at
+ * `origin + turn p turn*` in its assembly. Products and rotation as in any text on quaternions (W. R. Hamilton, 1844).
+ */
+export type Quaternion = readonly [w: number, x: number, y: number, z: number];
+type Vector = readonly [x: number, y: number, z: number];
+
+export interface Stance {
+  readonly origin: Vector;
+  readonly turn: Quaternion;
+}
+
+export const STANDING: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
+
+export function multiply([a, b, c, d]: Quaternion, [e, f, g, h]: Quaternion): Quaternion {
+  return [a * e - b * f - c * g - d * h, a * f + b * e + c * h - d * g, a * g - b * h + c * e + d * f, a * h + b * g - c * f + d * e];
+}
+
+/** A direction as it is once it was turned. */
+export function rotate([w, x, y, z]: Quaternion, [vx, vy, vz]: Vector): [number, number, number] {
+  const [tx, ty, tz] = [2 * (y * vz - z * vy), 2 * (z * vx - x * vz), 2 * (x * vy - y * vx)];
+  return [vx + w * tx + y * tz - z * ty, vy + w * ty + z * tx - x * tz, vz + w * tz + x * ty - y * tx];
+}
+
+/** A point of what stands there, in the space that it stands in. */
+export function toOutside({ origin, turn }: Stance, point: Vector): [number, number, number] {
+  const [x, y, z] = rotate(turn, point);
+  return [x + origin[0], y + origin[1], z + origin[2]];
+}
+
+/** Where something stands that stands at `inner` within something at `outer`. */
+export function combine(outer: Stance, inner: Stance): Stance {
+  return { origin: toOutside(outer, inner.origin), turn: multiply(outer.turn, inner.turn) };
+}
+
+/** Turned by an angle, in radians by the right hand, about a unit vector. */
+export function turnAbout([x, y, z]: Vector, angle: number): Quaternion {
+  const [half, s] = [angle / 2, Math.sin(angle / 2)];
+  return [Math.cos(half), x * s, y * s, z * s];
+}
+
+export function normalise([w, x, y, z]: Quaternion): Quaternion {
+  const length = Math.hypot(w, x, y, z);
+  return [w / length, x / length, y / length, z / length];
+}
+
+/** 4 x 4, row by row, in millimetres: it takes a column of a point inside to that outside. */
+export function toMatrix({ origin, turn }: Stance): readonly number[] {
+  const [ex, ey, ez] = [rotate(turn, [1, 0, 0]), rotate(turn, [0, 1, 0]), rotate(turn, [0, 0, 1])];
+  return [ex[0], ey[0], ez[0], origin[0], ex[1], ey[1], ez[1], origin[1], ex[2], ey[2], ez[2], origin[2], 0, 0, 0, 1];
+}
