@@ -11,8 +11,10 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
+import { headsOf, listUnbuilt, type BuiltInstance, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
+import { readWhole } from '../core/steps';
 import type { RegenerationClient } from '../workers/client';
 import { EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { formatReport, reportDocument, type DocumentReport } from './report';
@@ -54,7 +56,7 @@ async function main(args: readonly string[]): Promise<number> {
   }
   if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
   const documents = loadDocuments(file, options);
-  const reports = documents.map((document) => reportDocument(document));
+  const reports = documents.map((document) => reportDocument(document, headsOf(documents)));
   if (command === 'evaluate') {
     print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
     return hasErrors(reports) ? 1 : 0;
@@ -113,10 +115,13 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   const parts: unknown[] = [];
   const lines: string[] = [];
   let failed = false;
+  const built = new Map<string, BuiltInstance>();
+  const source = headsOf(documents, (key) => built.get(key));
   try {
     for (const document of documents) {
       if (document.kind !== 'part') {
-        const report = reportDocument(document);
+        if (document.kind === 'assembly') await buildComponents(client, document, source, built);
+        const report = reportDocument(document, source);
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);
@@ -125,7 +130,7 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
       const reply = await client.regenerate(document);
       if (!reply.ok) throw new CommandProblem(`${document.name} could not be regenerated (${reply.failure.kind}).`);
       const { steps, bodies, measured } = reply.value.result;
-      const report = reportDocument(document, measured);
+      const report = reportDocument(document, source, measured);
       lines.push(formatReport(report));
       failed ||= hasErrors([report]);
       failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');
@@ -147,6 +152,17 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   return failed ? 1 : 0;
 }
 
+/** Builds what an assembly reads of its components: what is measured on one may set a value of the next. */
+async function buildComponents(client: RegenerationClient, document: Document, source: InstanceSource, built: Map<string, BuiltInstance>): Promise<void> {
+  for (let wanted = listUnbuilt(document, source); wanted.length > 0; wanted = listUnbuilt(document, source)) {
+    for (const { key, document: part } of wanted) {
+      const reply = await client.regenerate(part);
+      if (!reply.ok) throw new CommandProblem(`${part.name} could not be regenerated in ${document.name} (${reply.failure.kind}).`);
+      built.set(key, readWhole(reply.value.result));
+    }
+  }
+}
+
 async function exportDocument(client: RegenerationClient, document: Document, format: ExportFormat, directory: string | undefined): Promise<void> {
   if (directory === undefined) return;
   const file = await client.exportFile(document, format);
@@ -160,7 +176,8 @@ async function exportDocument(client: RegenerationClient, document: Document, fo
 function hasErrors(reports: readonly DocumentReport[]): boolean {
   return reports.some(
     (report) =>
-      report.values.some((value) => value.diagnostics.length > 0) || report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'),
+      [...report.values, ...(report.driven ?? [])].some((value) => value.diagnostics.length > 0) ||
+      report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'),
   );
 }
 

@@ -1,5 +1,17 @@
 /** What the command line tells of a document: every value, in ledger order, with its diagnostics. */
-import { DocumentValues, isNamed, listDriving, listRecords, listSteps, type Document, type MeasuredValue, type Parameter, type Take } from '../core/document';
+import {
+  isNamed,
+  listDriving,
+  listRecords,
+  listSteps,
+  type Document,
+  type DocumentValues,
+  type Drive,
+  type MeasuredValue,
+  type Parameter,
+  type Take,
+} from '../core/document';
+import { builtInOf, listPlaced, openValues, toMatrix, type InstanceSource } from '../core/instances';
 
 export interface ValueReport {
   readonly id: string;
@@ -13,17 +25,33 @@ export interface ValueReport {
   readonly diagnostics: readonly { readonly code: string; readonly message: string; readonly from: number; readonly to: number }[];
 }
 
+/** A part that stands in an assembly, and where. */
+export interface ComponentReport {
+  /** Names from the assembly down: `unit.rail`. */
+  readonly path: string;
+  readonly document: string;
+  /** 4 x 4, row by row, in millimetres. */
+  readonly placement: readonly number[];
+}
+
 export interface DocumentReport {
   readonly id: string;
   readonly name: string;
   readonly kind: string;
   readonly values: readonly ValueReport[];
   readonly guards: readonly { readonly message: string; readonly severity: string; readonly holds: boolean | null }[];
+  /** Of an assembly: what it sets in its components, by path. */
+  readonly driven?: readonly ValueReport[];
+  readonly components?: readonly ComponentReport[];
+  /** In kilograms; null where something has none. */
+  readonly mass?: number | null;
 }
 
+const KILOGRAM = 1e8;
+
 /** `measured`: what regeneration read off its geometry, where it was regenerated. */
-export function reportDocument(document: Document, measured: Readonly<Record<string, MeasuredValue>> = {}): DocumentReport {
-  const values = new DocumentValues(document);
+export function reportDocument(document: Document, source: InstanceSource, measured: Readonly<Record<string, MeasuredValue>> = {}): DocumentReport {
+  const values = openValues(document, source);
   values.setMeasured(measured);
   const rows: (Parameter | Take)[] = [
     ...listDriving(document),
@@ -38,7 +66,32 @@ export function reportDocument(document: Document, measured: Readonly<Record<str
       const value = values.sheet.readNumber(guard.id);
       return { message: guard.message, severity: guard.severity, holds: Number.isNaN(value) ? null : value === 1 };
     }),
+    ...(document.kind === 'assembly' ? reportComponents(values, source) : {}),
   };
+}
+
+function reportComponents(values: DocumentValues, source: InstanceSource): Required<Pick<DocumentReport, 'driven' | 'components' | 'mass'>> {
+  const components = listRecords(values.document, 'components', 'component');
+  const mass = builtInOf(values, '', 'mass', source);
+  return {
+    driven: components.flatMap(({ id, name }) => listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive))),
+    components: listPlaced(values).map(({ name, document, at }) => ({ path: name, document: document.name, placement: toMatrix(at) })),
+    mass: 'value' in mass ? mass.value / KILOGRAM : null,
+  };
+}
+
+function reportDrive(values: DocumentValues, component: string, { id, sourceName, formula }: Drive): ValueReport {
+  const reading = values.sheet.read(id);
+  const row = { id, name: `${component}.${sourceName}`, formula: formula.text };
+  if (!reading || reading.diagnostics.length > 0) return { ...row, shown: '', value: null, unit: '', diagnostics: listDiagnostics(reading?.diagnostics ?? []) };
+  const unit = values.unitOf(undefined, reading);
+  const { shown, exact } = values.words(reading, unit);
+  const isNumber = reading.type?.kind === 'quantity' || reading.type?.kind === 'temperature';
+  return { ...row, shown, value: isNumber ? Number.parseFloat(exact) : shown, unit: unit?.symbol ?? '', diagnostics: [] };
+}
+
+function listDiagnostics(found: readonly ValueReport['diagnostics'][number][]): ValueReport['diagnostics'] {
+  return found.map(({ code, message, from, to }) => ({ code, message, from, to }));
 }
 
 function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport {
@@ -52,7 +105,7 @@ function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport
       shown: '',
       value: null,
       unit: '',
-      diagnostics: (shown?.diagnostics ?? []).map(({ code, message, from, to }) => ({ code, message, from, to })),
+      diagnostics: listDiagnostics(shown?.diagnostics ?? []),
     };
   }
   const symbol = shown.unit?.symbol ?? '';
@@ -63,11 +116,16 @@ function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport
 
 /** A table for people: name, value, formula; errors below their line. */
 export function formatReport(report: DocumentReport): string {
-  const width = Math.max(4, ...report.values.map((value) => value.name.length));
-  const lines = report.values.flatMap((value) => [
+  const rows = [...report.values, ...(report.driven ?? [])];
+  const width = Math.max(4, ...rows.map((value) => value.name.length));
+  const lines = rows.flatMap((value) => [
     `  ${value.name.padEnd(width)}  ${(value.diagnostics.length > 0 ? 'error' : value.shown).padStart(14)}  ${value.formula}`,
     ...value.diagnostics.map((diagnostic) => `  ${' '.repeat(width)}  ${' '.repeat(14)}  ^ ${diagnostic.message}`),
   ]);
   const broken = report.guards.filter((guard) => guard.holds !== true).map((guard) => `  guard broken: ${guard.message}`);
-  return [`${report.name} (${report.kind})`, ...lines, ...broken].join('\n');
+  const placed = (report.components ?? []).map(({ path, document, placement: [, , , x = 0, , , , y = 0, , , , z = 0] }) => {
+    return `  component ${path}: ${document} at ${[x, y, z].map((mm) => mm.toFixed(3)).join(', ')} mm`;
+  });
+  const mass = report.mass === undefined || report.mass === null || placed.length === 0 ? [] : [`  mass: ${report.mass.toFixed(4)} kg`];
+  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mass, ...broken].join('\n');
 }

@@ -64,6 +64,8 @@ export interface ProjectReply {
 export interface DocumentReply {
   readonly project: { readonly id: string; readonly name: string };
   readonly document: Document;
+  /** What its components stand for, by `id@revision`, down through sub-assemblies. */
+  readonly snapshots: Readonly<Record<string, Document>>;
   readonly seq: number;
   readonly revision: number;
   readonly savedSeq: number;
@@ -177,7 +179,7 @@ export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).
 
 export const newDocumentSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
-  kind: z.enum(['master', 'part']),
+  kind: z.enum(['master', 'part', 'assembly']),
   author: z.string().min(1).max(60),
 });
 

@@ -8,10 +8,11 @@ import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
-import { colourOfBody, type Regenerated } from '@/core/steps';
+import type { BuiltInstance } from '@/core/instances';
+import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
-import type { Published } from './calculation/operations';
+import type { Published, Together } from './calculation/operations';
 import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
 import { database } from './db/connect';
@@ -21,6 +22,7 @@ import { publish } from './events';
 import { readFileContent } from './services/files';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
+import { readSnapshots } from './services/snapshots';
 import { drawThumbnail } from './thumbnail';
 
 /** Workers of two kinds, each with a queue: what somebody waits for never stands behind what nobody does. */
@@ -36,7 +38,11 @@ interface Line {
   readonly queue: PQueue;
 }
 
-const shared = globalThis as typeof globalThis & { warpbeamJobs?: Jobs; warpbeamBuilt?: LRUCache<string, BuiltContent> };
+const shared = globalThis as typeof globalThis & {
+  warpbeamJobs?: Jobs;
+  warpbeamBuilt?: LRUCache<string, BuiltContent>;
+  warpbeamInstances?: LRUCache<string, BuiltInstance>;
+};
 
 /** JavaScript memory of a worker; that of the kernel is watched by its client. */
 const MOST_MEMORY_MB = 1_500;
@@ -111,6 +117,7 @@ export function countScheduled(): number {
 
 /** What a document publishes, with what its geometry measures; without a kernel where it measures nothing. `size` in characters. */
 export async function publishWithGeometry(document: Document, size: number): Promise<Published> {
+  if (document.kind === 'assembly') return calculate('publish', { document, together: await buildTogether(document, size) }, size);
   const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry(document) : undefined;
   return calculate('publish', { document, measured: built?.measured }, size);
 }
@@ -119,6 +126,33 @@ export async function publishWithGeometry(document: Document, size: number): Pro
 export async function buildGeometry(document: Document): Promise<Regenerated | undefined> {
   const reply = await enqueue(jobs().awaited, (client) => client.regenerate(document));
   return reply.ok ? reply.value.result : undefined;
+}
+
+/** What the components of an assembly stand for, all of them built: what is measured on one may set a value of the next. */
+export async function buildTogether(document: Document, size: number): Promise<Together> {
+  const stands = await readSnapshots([document]);
+  const built = new Map<string, BuiltInstance>();
+  for (;;) {
+    const unbuilt = await calculate('listUnbuilt', { document, together: { stands, built } }, size);
+    if (unbuilt.length === 0) return { stands, built };
+    for (const part of unbuilt) built.set(contentHash(part), await buildInstance(part));
+  }
+}
+
+/** Instances that were built lately. */
+const MOST_INSTANCES = 2_000;
+
+/** What an assembly reads of a part, whose values are set from outside as a rule; why it cannot, where it could not be built. */
+export async function buildInstance(part: Document): Promise<BuiltInstance> {
+  const kept = (shared.warpbeamInstances ??= new LRUCache({ max: MOST_INSTANCES }));
+  const content = geometryHash(part);
+  const known = kept.get(content);
+  if (known) return known;
+  const result = await buildGeometry(part);
+  const problem = { problem: `${part.name} could not be built.` };
+  const built = result ? readWhole(result) : { measured: {}, mass: problem, volume: problem };
+  kept.set(content, built);
+  return built;
 }
 
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */

@@ -43,8 +43,11 @@ export interface ClientOptions {
   readonly readFile?: (hash: string) => Promise<string | undefined>;
 }
 
-/** What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, ... */
-export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export';
+/**
+ * What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, for a part that
+ * stands in an assembly with certain values, ...
+ */
+export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | `part ${string}`;
 
 interface Job {
   readonly request: WorkerRequest;

@@ -94,7 +94,7 @@ export function sourceOf(
 export function shownIn(host: Document, documents: readonly Document[], built: Parameters<typeof sourceOf>[1] = {}): Record<string, string> {
   const values = openValues(host, sourceOf(documents, built));
   const shown: Record<string, string> = {};
-  for (const record of Object.values(host.records) as DocumentRecord[]) {
+  for (const record of Object.values<DocumentRecord>(host.records)) {
     if (record.type !== 'parameter') continue;
     const value = values.show(record.id);
     shown[record.name] = value?.diagnostics[0]?.message ?? value?.shown ?? '';

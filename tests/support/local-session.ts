@@ -8,8 +8,18 @@ const nothing = () => Promise.resolve();
 const emptyStore = { load: () => Promise.resolve({ pending: [], refused: [] }), keep: nothing, refuse: nothing, drop: nothing };
 
 export function openLocally(document: Document): DocumentSession {
-  const reply: DocumentReply = { project: { id: 'p', name: 'P' }, document, seq: 0, revision: 1, savedSeq: 0, behind: [], unsavedSources: [], history: [] };
+  const reply: DocumentReply = {
+    project: { id: 'p', name: 'P' },
+    document,
+    snapshots: {},
+    seq: 0,
+    revision: 1,
+    savedSeq: 0,
+    behind: [],
+    unsavedSources: [],
+    history: [],
+  };
   const down = () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' }));
-  const api = { postEdits: down, readEdits: down, saveRevision: down, readStanding: down, readPicture: down };
+  const api = { postEdits: down, readEdits: down, saveRevision: down, readStanding: down, readPicture: down, readRevision: down };
   return new DocumentSession(reply, 'ann', api, emptyStore, undefined);
 }

@@ -8,7 +8,7 @@ import { fail, succeed, type Result } from '../kit';
 import { listRecords } from './access';
 import { migrateDocument } from './migrations';
 import { findBreaches } from './integrity';
-import { documentSchema, type Document } from './schema';
+import { documentSchema, type Document, type DocumentRecord } from './schema';
 import { LIMITS, title } from './schema-parts';
 
 export const PROJECT_FORMAT = 'warpbeam-project';
@@ -89,9 +89,10 @@ export function writeProjectFile(project: ProjectFile): string {
  * content: what it took is. Of a component, the content of its revision counts, not the number.
  */
 export function contentText(document: Document): string {
-  const links = listRecords(document, 'links', 'link').map((link) => [link.id, { ...link, revision: 0, hash: '' }] as const);
-  const components = listRecords(document, 'components', 'component').map((component) => [component.id, { ...component, revision: 0 }] as const);
-  return stableJson({ ...document, records: { ...document.records, ...Object.fromEntries([...links, ...components]) } });
+  const records: Record<string, DocumentRecord> = { ...document.records };
+  for (const link of listRecords(document, 'links', 'link')) records[link.id] = { ...link, revision: 0, hash: '' };
+  for (const component of listRecords(document, 'components', 'component')) records[component.id] = { ...component, revision: 0 };
+  return stableJson({ ...document, records });
 }
 
 /** JSON with sorted keys. */

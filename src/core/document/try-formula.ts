@@ -1,8 +1,8 @@
 /** Judging a formula while it is typed, against a document as it is, without changing anything. */
-import { ANY_SLOT, formatReading, readFormula, type FormulaDiagnostic, type Slot } from '../formula';
+import { ANY_SLOT, formatReading, fullName, readFormula, type FormulaDiagnostic, type Slot } from '../formula';
 import type { Unit, UnitSystem } from '../units';
 import type { Reading } from '../network';
-import { findNamed, listDriving } from './access';
+import { listDriving } from './access';
 import type { DocumentValues } from './values';
 
 export interface TriedFormula {
@@ -66,8 +66,9 @@ function findEqual(values: DocumentValues, { value, type }: Reading, forId: stri
 function findLoop(values: DocumentValues, text: string, forId: string): FormulaDiagnostic | undefined {
   const parsed = readFormula(text, (name) => values.sheet.findByName(name) !== undefined);
   if (!parsed.ok) return undefined;
-  for (const { name, from } of parsed.names) {
-    const start = findNamed(values.document, name)?.id;
+  for (const node of parsed.names) {
+    const { from, to } = node;
+    const start = values.sheet.locate(fullName(node));
     const path = start === undefined ? undefined : findPath(values, start, forId);
     if (!path) continue;
     const names = path.map((id) => nameOf(values, id));
@@ -75,7 +76,7 @@ function findLoop(values: DocumentValues, text: string, forId: string): FormulaD
       code: 'cycle',
       message: `This would make ${nameOf(values, forId)} depend on itself: ${[nameOf(values, forId), ...names].join(' → ')}.`,
       from,
-      to: from + name.length,
+      to,
     };
   }
   return undefined;
@@ -101,6 +102,5 @@ function findPath(values: DocumentValues, start: string, goal: string): string[]
 }
 
 function nameOf(values: DocumentValues, id: string): string {
-  const record = values.document.records[id];
-  return record && 'name' in record ? record.name : id;
+  return values.sheet.nameOf(id) ?? id;
 }

@@ -54,6 +54,18 @@ export type MeasuredValue = { readonly value: number } | { readonly problem: str
 export interface ComponentValues extends Outside {
   /** What the sheet holds for a value that the assembly sets. */
   readonly defineDrive: (drive: Drive) => Definition;
+  /** What a drive of the assembly must yield; undefined where what it sets is not at hand. */
+  readonly slotOfDrive: (drive: string) => Slot | undefined;
+  /** What a value of a component must be, in words for the assembly. */
+  readonly slotOfValue: (record: DocumentRecord, label: string) => Slot;
+  /** The values inside a component, as they are there. */
+  readonly valuesOf: (component: string) => DocumentValues | undefined;
+  /** Why a component cannot be evaluated. */
+  readonly problemOf: (component: string) => string | undefined;
+  /** Mass or volume of the whole assembly, as it would be shown; empty until it is known. */
+  readonly showWhole: (what: 'mass' | 'volume') => string;
+  /** What is under a path of names, as it would be shown; empty where there is nothing. */
+  readonly showPath: (path: string) => string;
   /** Brings the components up to what the sheet says now; definitions by id that came out different, undefined for one that is gone. */
   readonly update: () => ReadonlyMap<string, Definition | undefined>;
 }
@@ -157,6 +169,12 @@ export class DocumentValues {
     const unit = this.unitOf(record.type === 'parameter' ? record : undefined, reading, record.type === 'take' ? record.value : undefined);
     const decimals = (record.type === 'parameter' ? record.decimals : undefined) ?? DEFAULT_DECIMALS;
     return { ...reading, unit, ...this.knownWords(id, reading, unit, decimals) };
+  }
+
+  /** A node of the sheet that is no record with a name, such as a drive, rounded for display; empty with an error. */
+  showNode(id: string): string {
+    const reading = this.sheet.read(id);
+    return reading ? this.words(reading, this.unitOf(undefined, reading)).shown : '';
   }
 
   /** The words of a value, made anew only where it is another: lists ask for all of theirs after each edit. */

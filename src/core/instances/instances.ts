@@ -21,10 +21,11 @@ import {
   type Component,
   type ComponentValues,
   type Document,
+  type DocumentRecord,
   type Drive,
   type TakenValue,
 } from '../document';
-import { evaluateConstant, quantityType } from '../formula';
+import { evaluateConstant, quantityType, type Slot } from '../formula';
 import { sameData } from '../kit';
 import type { Definition, FormulaDefinition, InputDefinition } from '../network';
 import { diffDocuments } from './diff-documents';
@@ -88,6 +89,37 @@ export class Instances implements ComponentValues {
       const snapshot = this.source.snapshot(component.source, component.revision);
       if (snapshot) for (const name of listReadable(snapshot, this.source)) yield `${component.name}.${name}`;
     }
+  }
+
+  slotOfDrive(drive: string): Slot | undefined {
+    const definition = this.drives.get(drive);
+    return definition?.kind === 'formula' ? definition.slot : undefined;
+  }
+
+  slotOfValue(record: DocumentRecord, label: string): Slot {
+    return slotOfGoal({ record }, label);
+  }
+
+  valuesOf(component: string): DocumentValues | undefined {
+    return this.instances.get(component)?.values;
+  }
+
+  problemOf(component: string): string | undefined {
+    return this.instances.get(component)?.problem;
+  }
+
+  showWhole(what: BuiltInName): string {
+    const whole = builtInOf(this.host, '', what, this.source);
+    if (!('value' in whole)) return '';
+    const type = quantityType(builtInDimension(what));
+    return this.host.words({ type, value: whole.value, diagnostics: [] }, this.host.unitOf(undefined, { type, typedUnit: undefined })).shown;
+  }
+
+  showPath(path: string): string {
+    const found = this.readPath(path)?.definition ?? [...this.drives.values()].find(({ name }) => name === path);
+    if (found?.kind !== 'input') return '';
+    const { type, value, unit, problem } = found;
+    return problem === undefined ? this.host.words({ type, value, diagnostics: [] }, unit).shown : '';
   }
 
   defineDrive(drive: Drive): Definition {
@@ -191,7 +223,12 @@ export class Instances implements ComponentValues {
     for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above));
     const used = new Set([...this.instances.values()].map(({ key }) => key));
     for (const [key, values] of this.shared) {
-      if (used.has(key)) continue;
+      if (used.has(key)) {
+        // What was built meanwhile, here or further down.
+        if (values.document.kind === 'assembly') values.settle();
+        else this.tellBuilt(key, values);
+        continue;
+      }
       this.shared.delete(key);
       this.spare.set(pinnedPart(key), values);
     }
@@ -235,7 +272,7 @@ export class Instances implements ComponentValues {
 
   /** What only geometry tells: never that of other values. */
   private tellBuilt(key: InstanceKey, values: DocumentValues): void {
-    const built = values.document.kind === 'part' ? this.source.built(key) : undefined;
+    const built = values.document.kind === 'part' ? this.source.built(key, values.document) : undefined;
     if (built) values.setMeasured(built.measured);
   }
 
@@ -424,7 +461,7 @@ export function builtInOf(
   name: BuiltInName,
   source: InstanceSource,
 ): { readonly value: number } | { readonly problem: string } {
-  if (values.document.kind !== 'assembly') return source.built(key)?.[name] ?? { problem: `${values.document.name} is being built.` };
+  if (values.document.kind !== 'assembly') return source.built(key, values.document)?.[name] ?? { problem: `${values.document.name} is being built.` };
   let sum = 0;
   for (const component of listRecords(values.document, 'components', 'component')) {
     if (component.at === undefined || values.isSuppressed(component.id)) continue;

@@ -16,6 +16,6 @@ export interface BuiltInstance {
 export interface InstanceSource {
   /** A document as a revision has it, which never changes; undefined while it is not at hand. */
   readonly snapshot: (source: string, revision: number) => Document | undefined;
-  /** What was built of a part under that key (see {@link InstanceKey}); undefined until it has been. */
-  readonly built: (key: string) => BuiltInstance | undefined;
+  /** What was built of a part, with the values that it has there, under a key for both; undefined until it has been. */
+  readonly built: (key: string, document: Document) => BuiltInstance | undefined;
 }

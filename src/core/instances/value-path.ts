@@ -41,7 +41,7 @@ function reasonNotToSet(record: DocumentRecord): string | undefined {
 }
 
 /** What a value must be that takes the place of another. */
-export function slotOfGoal({ record }: Goal, label: string): Slot {
+export function slotOfGoal({ record }: Pick<Goal, 'record'>, label: string): Slot {
   if (record.type === 'parameter') {
     const slot = slotOf(record);
     return slot.kind === 'any' ? slot : { ...slot, label };

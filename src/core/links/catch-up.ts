@@ -8,7 +8,7 @@
  * documents that link each other, makes a circle.
  */
 import type { Document } from '../document';
-import { listRecords } from '../document';
+import { listSources } from './sources';
 import { orderGraph } from '../network';
 import { PlanState, type DocumentPlan, type PlannedDocument, type PlanOptions } from './plan-state';
 import { findValueCycle, type ValuePlace } from './value-graph';
@@ -66,7 +66,7 @@ export async function planWithout(
     const plan = await makePlan(rest, remaining);
     const before = left.size;
     for (const entry of plan.documents) {
-      const source = listRecords(entry.after, 'links', 'link').find((link) => link.policy !== 'hold' && left.has(link.source));
+      const source = listSources(entry.after).find((link) => link.policy !== 'hold' && left.has(link.source));
       const reason = reasonToLeave(entry) ?? (source && `It takes from ${left.get(source.source)?.name ?? ''}, which is left behind.`);
       if (reason !== undefined) left.set(entry.id, { id: entry.id, name: entry.name, reason });
     }
@@ -74,9 +74,9 @@ export async function planWithout(
   }
 }
 
-/** The same document with every link held, so that no plan changes it. */
+/** The same document with every link and component held, so that no plan changes it. */
 function heldBack(entry: PlannedDocument): PlannedDocument {
-  const links = listRecords(entry.document, 'links', 'link').map((link) => [link.id, { ...link, policy: 'hold' as const }] as const);
+  const links = listSources(entry.document).map((link) => [link.id, { ...link, policy: 'hold' as const }] as const);
   return { ...entry, document: { ...entry.document, records: { ...entry.document.records, ...Object.fromEntries(links) } } };
 }
 
@@ -84,5 +84,5 @@ const NO_SOURCES: readonly number[] = [];
 
 function sourcesOf(document: Document | undefined, index: ReadonlyMap<string, number>): readonly number[] {
   if (!document) return NO_SOURCES;
-  return listRecords(document, 'links', 'link').flatMap((link) => index.get(link.source) ?? []);
+  return listSources(document).flatMap(({ source }) => index.get(source) ?? []);
 }

@@ -1,5 +1,6 @@
 /** Documents in columns, each to the right of everything that it takes values from. */
-import { listRecords, type Document } from '../document';
+import type { Document } from '../document';
+import { listSources } from './sources';
 
 export interface LinkedNode {
   readonly id: string;
@@ -7,7 +8,7 @@ export interface LinkedNode {
 }
 
 export function linkedNode(document: Document): LinkedNode {
-  return { id: document.id, sources: listRecords(document, 'links', 'link').map(({ source }) => source) };
+  return { id: document.id, sources: listSources(document).map(({ source }) => source) };
 }
 
 /** The column of each document, masters in column 0. A ring of documents, which is allowed, stands side by side where it is entered. */

@@ -1,5 +1,6 @@
 /** The values that a document hands to others: what a revision publishes. */
-import { DocumentValues, isNamed, limitsOf, type Document, type MeasuredValue, type TakenValue } from '../document';
+import { isNamed, limitsOf, type Document, type DocumentValues, type MeasuredValue, type TakenValue } from '../document';
+import { openValues, type InstanceSource } from '../instances';
 
 /** One value as others take it, with its tolerance. */
 export function publishValue(values: DocumentValues, id: string): TakenValue {
@@ -18,12 +19,15 @@ export function publishValues(values: DocumentValues): Record<string, TakenValue
   return published;
 }
 
+/** Of documents without components. */
+const NO_INSTANCES: InstanceSource = { snapshot: () => undefined, built: () => undefined };
+
 /**
  * The values of a document where no kernel is at hand: what is read off its geometry is what it last published.
  * Once the geometry has been built, what it measures takes its place.
  */
-export function valuesAsPublished(document: Document, published: Readonly<Record<string, TakenValue>>): DocumentValues {
-  const values = new DocumentValues(document);
+export function valuesAsPublished(document: Document, published: Readonly<Record<string, TakenValue>>, source: InstanceSource = NO_INSTANCES): DocumentValues {
+  const values = openValues(document, source);
   const known: Record<string, MeasuredValue> = {};
   for (const [id, value] of Object.entries(published)) {
     if (value.kind === 'quantity' && values.isMeasured(id)) known[id] = { value: value.value };

@@ -1,6 +1,7 @@
 /** One document while a catch-up is planned: what it takes, what becomes of its values, what it would publish. */
 import {
   applyEdit,
+  findAny,
   findBrokenGuards,
   findRecord,
   isNamed,
@@ -9,6 +10,7 @@ import {
   showTaken,
   type BrokenGuard,
   type Document,
+  type Component,
   type DocumentValues,
   type EditOf,
   type Link,
@@ -17,8 +19,10 @@ import {
   type ShownValue,
   type TakenValue,
 } from '../document';
+import { listPins, type InstanceSource } from '../instances';
 import { sameData } from '../kit';
 import { publishValues, valuesAsPublished } from './offered';
+import { listSources } from './sources';
 
 /** A document as the plan sees it: its present state, and what its latest revision published. */
 export interface PlannedDocument {
@@ -38,7 +42,20 @@ export interface PlanOptions {
   readonly hash?: (document: Document) => string;
   /** Links that follow do not act by themselves: only the targets change. */
   readonly isStrict?: boolean;
+  /** Snapshots that components stand for, and what was built of them; `planned` gives documents as the plan has them by then. */
+  readonly instances?: (planned: (id: string) => PlannedState | undefined) => InstanceSource;
 }
+
+/** A document in the course of a plan. */
+export interface PlannedState {
+  readonly document: Document;
+  /** The revision that the plan leaves it at. */
+  readonly revision: number;
+  readonly isChanged: boolean;
+}
+
+/** An edit that brings new values in, or another revision of a component. */
+export type CatchUpEdit = EditOf<'link.catchUp' | 'component.catchUp'>;
 
 export interface ValueChange {
   readonly id: string;
@@ -54,8 +71,8 @@ export interface DocumentPlan {
   readonly name: string;
   /** It comes along because a link of it follows, without having been asked for. */
   readonly comesAlong: boolean;
-  /** Edits that bring the new values in, one for each link. */
-  readonly edits: readonly EditOf<'link.catchUp'>[];
+  /** Edits that bring the new values in, one for each link and component. */
+  readonly edits: readonly CatchUpEdit[];
   readonly after: Document;
   readonly changes: readonly ValueChange[];
   /** Values that would have an error which they have not now. */
@@ -75,7 +92,10 @@ export class PlanState {
   private document: Document;
   private awaitsGeometry = false;
   private hashAfter: string | undefined;
-  private readonly edits = new Map<string, EditOf<'link.catchUp'>>();
+  private readonly edits = new Map<string, CatchUpEdit>();
+  private source: InstanceSource | undefined;
+  /** The snapshots that its components stood for when it was looked at last. */
+  private stoodOn: readonly Document[] | undefined;
 
   constructor(
     private readonly planned: PlannedDocument,
@@ -92,7 +112,8 @@ export class PlanState {
 
   /** Takes the present values of its sources; whether any differed from what it had. */
   take(stateOf: (id: string) => PlanState | undefined): boolean {
-    let changed = false;
+    this.source ??= this.options.instances?.((id) => stateOf(id)?.state());
+    let changed = this.takeComponents(stateOf);
     for (const link of listRecords(this.document, 'links', 'link')) {
       const source = stateOf(link.source);
       if (!source || !this.takesAlong(link, source)) continue;
@@ -103,12 +124,13 @@ export class PlanState {
       }
       if (Object.keys(fresh).length === 0) continue;
       changed = true;
-      const edit: EditOf<'link.catchUp'> = {
+      const before = this.edits.get(link.id);
+      const edit: CatchUpEdit = {
         type: 'link.catchUp',
         id: link.id,
         revision: source.nextRevision(),
         hash: source.planned.hash,
-        values: { ...this.edits.get(link.id)?.values, ...fresh },
+        values: { ...(before?.type === 'link.catchUp' ? before.values : {}), ...fresh },
       };
       this.edits.set(link.id, edit);
       this.applyTaken(edit);
@@ -120,7 +142,59 @@ export class PlanState {
     return changed;
   }
 
-  private takesAlong({ policy }: Link, source: PlanState): boolean {
+  private state(): PlannedState {
+    return { document: this.document, revision: this.nextRevision(), isChanged: this.edits.size > 0 };
+  }
+
+  /** Moves its components on to the revisions that their sources will have; whether anything that it reads of them may be other then. */
+  private takeComponents(stateOf: (id: string) => PlanState | undefined): boolean {
+    if (this.document.kind !== 'assembly') return false;
+    this.stoodOn ??= this.listStoodOn();
+    for (const component of listRecords(this.document, 'components', 'component')) {
+      const source = stateOf(component.source);
+      if (!source || !this.takesAlong(component, source) || !source.differsFrom(component)) continue;
+      const edit: CatchUpEdit = {
+        type: 'component.catchUp',
+        id: component.id,
+        revision: source.nextRevision(),
+        hash: source.planned.hash,
+        sourceName: source.document.name,
+        ...this.renamedIn(component, source.nextRevision()),
+      };
+      this.edits.set(component.id, edit);
+      this.applyTaken(edit);
+    }
+    const now = this.listStoodOn();
+    if (sameAll(now, this.stoodOn)) return false;
+    this.open();
+    this.stoodOn = now;
+    this.values = valuesAsPublished(this.document, this.planned.published, this.source);
+    return true;
+  }
+
+  private listStoodOn(): Document[] {
+    const { source } = this;
+    return source ? listPins(this.document, source).flatMap((pin) => source.snapshot(pin.source, pin.revision) ?? []) : [];
+  }
+
+  /** Whether the revision that it will have holds something else than the component stands for. */
+  private differsFrom({ revision, hash }: Component): boolean {
+    if (this.nextRevision() <= revision) return false;
+    return this.edits.size > 0 || hash !== this.planned.hash;
+  }
+
+  /** New names of values that are read of a component. */
+  private renamedIn({ source, revision }: Component, next: number): { readonly names?: Record<string, string> } {
+    const [before, after] = [this.source?.snapshot(source, revision), this.source?.snapshot(source, next)];
+    const names: Record<string, string> = {};
+    for (const record of before && after ? listNamed(before) : []) {
+      const now = after && findAny(after, record.id);
+      if (now && isNamed(now) && now.name !== record.name) names[record.name] = now.name;
+    }
+    return Object.keys(names).length > 0 ? { names } : {};
+  }
+
+  private takesAlong({ policy }: Pick<Link, 'policy'>, source: PlanState): boolean {
     // A held link stays where it is.
     if (policy === 'hold') return false;
     return this.isTarget || (!this.options.isStrict && policy === 'follow' && (source.edits.size > 0 || source.planned.isFresh === true));
@@ -188,22 +262,25 @@ export class PlanState {
     return this.planned.revision + (this.edits.size > 0 ? 1 : 0);
   }
 
-  private applyTaken(edit: EditOf<'link.catchUp'>): void {
-    if (!this.values) {
-      this.values = valuesAsPublished(this.document, this.planned.published);
-      this.before = lookAt(this.values);
-    }
+  private open(): DocumentValues {
+    this.values ??= valuesAsPublished(this.document, this.planned.published, this.source);
+    this.before ??= lookAt(this.values);
+    return this.values;
+  }
+
+  private applyTaken(edit: CatchUpEdit): void {
+    const values = this.open();
     const applied = applyEdit(this.document, edit);
     if (!applied.ok) throw new Error(`Bug: a planned catch-up was refused: ${applied.failure.message}`);
     this.document = applied.value.document;
-    this.values.apply(this.document, applied.value.diff);
+    values.apply(this.document, applied.value.diff);
   }
 
-  /** Links are to hold the content that their source will have: sources are finished first, but for rings of documents. */
+  /** Links and components are to hold the content that their source will have: sources are finished first, but for rings of documents. */
   private recordHashes(stateOf: (id: string) => PlanState | undefined): void {
+    const sources = new Map(listSources(this.document).map(({ id, source }) => [id, source]));
     for (const edit of this.edits.values()) {
-      const link = findRecord(this.document, edit.id, 'link');
-      const source = link && stateOf(link.source);
+      const source = stateOf(sources.get(edit.id) ?? '');
       const settled = source && { ...edit, revision: source.nextRevision(), hash: source.hashAfter ?? source.planned.hash };
       if (!settled || sameData(settled, edit)) continue;
       this.edits.set(edit.id, settled);
@@ -211,6 +288,10 @@ export class PlanState {
     }
     this.hashAfter = this.options.hash?.(this.document);
   }
+}
+
+function sameAll(one: readonly Document[], other: readonly Document[]): boolean {
+  return one.length === other.length && one.every((document, i) => document === other[i]);
 }
 
 interface Before {

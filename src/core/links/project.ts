@@ -1,5 +1,6 @@
 /** A whole project evaluated without a server: its documents are their own latest revisions. */
-import { applyEdit, DocumentValues, findRecord, listIds, type Document, type DocumentRecord } from '../document';
+import { applyEdit, findRecord, listIds, type Document, type DocumentRecord } from '../document';
+import { headsOf, openValues } from '../instances';
 import { nameNearest } from '../kit';
 import { planCatchUp, type CatchUpPlan } from './catch-up';
 import { publishValues } from './offered';
@@ -9,9 +10,11 @@ import { publishValues } from './offered';
  * the others from being caught up: what is on the circle is left refused, with the path.
  */
 export function catchUpProject(documents: readonly Document[]): { readonly documents: readonly Document[]; readonly plan: CatchUpPlan } {
+  const source = headsOf(documents);
   const plan = planCatchUp(
-    documents.map((document) => ({ document, revision: 0, hash: '', published: publishValues(new DocumentValues(document)) })),
+    documents.map((document) => ({ document, revision: 0, hash: '', published: publishValues(openValues(document, source)) })),
     new Set(documents.map((document) => document.id)),
+    { instances: (planned) => ({ snapshot: (id) => planned(id)?.document, built: () => undefined }) },
   );
   if (plan.ring.some(({ document, id }) => documents.some((one) => one.id === document && findRecord(one, id, 'take')))) {
     const cut = cutRing(documents, plan);

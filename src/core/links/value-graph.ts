@@ -1,5 +1,6 @@
 /** Values of several documents as one graph: which reads which, across links. Cycles are judged in it, not between files. */
-import { DocumentValues, findAny, isNamed, listIds, listRecords, type Document, type Link } from '../document';
+import { findAny, findRecord, isNamed, listIds, listRecords, listSteps, type Component, type Document, type Link } from '../document';
+import { headsOf, openValues } from '../instances';
 import { findCycle } from '../network';
 
 interface ValueGraph {
@@ -9,11 +10,12 @@ interface ValueGraph {
   find(document: string, id: string): number | undefined;
 }
 
-/** `isTaken` leaves out links that hand nothing on. */
-function graphValues(documents: readonly Document[], isTaken: (link: Link) => boolean = () => true): ValueGraph {
+/** `isTaken` leaves out links and components that hand nothing on. */
+function graphValues(documents: readonly Document[], isTaken: (link: Link | Component) => boolean = () => true): ValueGraph {
   const nodes: { readonly document: Document; readonly id: string }[] = [];
   const indexOf = new Map<string, number>();
-  const sheets = documents.map((document) => ({ document, sheet: new DocumentValues(document).sheet }));
+  const heads = headsOf(documents);
+  const sheets = documents.map((document) => ({ document, sheet: openValues(document, heads).sheet }));
   for (const { document, sheet } of sheets) {
     for (const id of sheet.listIds()) indexOf.set(`${document.id}/${id}`, nodes.push({ document, id }) - 1);
   }
@@ -24,11 +26,25 @@ function graphValues(documents: readonly Document[], isTaken: (link: Link) => bo
   };
   for (const { document, sheet } of sheets) {
     for (const id of sheet.listIds()) for (const other of sheet.listReads(id)) note(`${document.id}/${id}`, `${document.id}/${other}`);
+    if (document.kind === 'assembly') {
+      for (const id of sheet.listIds()) for (const other of readInComponents(document, id, documents, isTaken)) note(`${document.id}/${id}`, other);
+    }
     for (const link of listRecords(document, 'links', 'link').filter(isTaken)) {
       for (const take of listRecords(document, `${link.id}/takes`, 'take')) note(`${document.id}/${take.id}`, `${link.source}/${take.parameter}`);
     }
   }
   return { nodes, reads, find: (document, id) => indexOf.get(`${document}/${id}`) };
+}
+
+/** What a node that reads a component reads in the component's own document: the value, or for its mass and volume the last step. */
+function* readInComponents(document: Document, node: string, documents: readonly Document[], isTaken: (component: Component) => boolean): Generator<string> {
+  const [owner = '', ...rest] = node.split('>');
+  const component = rest.length > 0 ? findRecord(document, owner, 'component') : undefined;
+  const source = component && isTaken(component) ? documents.find(({ id }) => id === component.source) : undefined;
+  if (!source) return;
+  if (rest.length > 1) yield* readInComponents(source, rest.join('>'), documents, isTaken);
+  else if (findAny(source, rest[0] ?? '')) yield `${source.id}/${rest[0] ?? ''}`;
+  else for (const step of listSteps(source).slice(-1)) yield `${source.id}/${step.id}/built`;
 }
 
 export interface ValuePlace {

@@ -26,3 +26,8 @@ export function tellCycles(cycles: readonly (readonly number[])[], nodes: readon
   }
   return cycles.flat();
 }
+
+/** From the value itself along the path that leads back to it. */
+export function namesOfCycle({ path, at }: NonNullable<Node['cycle']>, nodes: readonly (Node | undefined)[]): string[] {
+  return [...path.slice(at), ...path.slice(0, at)].map((other) => nodes[other]?.definition.name ?? '?');
+}

@@ -21,7 +21,6 @@ import {
   type CodeSink,
   type FormulaDiagnostic,
   type FormulaNode,
-  type Meaning,
   type Scope,
   quantityType,
 } from '../formula';
@@ -29,13 +28,14 @@ import { invariant } from '../kit';
 import { findUnit, type UnitSystem } from '../units';
 import type { Definition, FormulaDefinition, Outside, Reading } from './definition';
 import { NameTable } from './name-table';
-import { tellCycles } from './cycles';
+import { namesOfCycle, tellCycles } from './cycles';
 import { orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
 import { FlatCone } from './flat-cone';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
 import { readNames } from './read-names';
+import { makeScope } from './sheet-scope';
 import { addReader, makeNode, NO_READS, type Node } from './node';
 import { describeCycle, hasRules, judge, type Bound } from './rules';
 
@@ -116,9 +116,7 @@ export class Sheet {
   }
 
   /** The text of a text value. */
-  textOf(value: number): string {
-    return this.store.textOf(value);
-  }
+  textOf = (value: number): string => this.store.textOf(value);
 
   read(id: string): Reading | undefined {
     const node = this.nodeOf(id);
@@ -148,6 +146,11 @@ export class Sheet {
     return index === undefined ? undefined : this.nodes[index]?.id;
   }
 
+  /** What the value of that id is called. */
+  nameOf(id: string): string | undefined {
+    return this.nodeOf(id)?.definition.name;
+  }
+
   /** The id of what a name or a path of names means; a value of another document enters the sheet with that. */
   locate(name: string): string | undefined {
     const index = this.indexOf(name);
@@ -172,12 +175,7 @@ export class Sheet {
 
   /** The scope that a formula of this sheet is judged in: for live checks as one types. */
   scope(units: UnitSystem = this.units): Scope {
-    return {
-      units,
-      resolve: (name, member) => this.resolve(name, member),
-      listNames: () => new Set([...this.names.names(), ...(this.outside?.listPaths() ?? [])]),
-      textNumber: (text) => this.textNumber(text),
-    };
+    return makeScope({ nodes: this.nodes, names: this.names, store: this.store, outside: this.outside }, units);
   }
 
   /** Brings all values up to date. */
@@ -395,7 +393,7 @@ export class Sheet {
       return;
     }
     if (node.cycle) {
-      this.mark(node, { ...NOTHING, type: definition.type, diagnostics: [describeCycle(this.namesOfCycle(node.cycle), '')] });
+      this.mark(node, { ...NOTHING, type: definition.type, diagnostics: [describeCycle(namesOfCycle(node.cycle, this.nodes), '')] });
       return;
     }
     this.store.values[node.place] = definition.value;
@@ -403,14 +401,9 @@ export class Sheet {
     if (definition.isPassedOn) node.waitsFor = definition.problem;
   }
 
-  /** From the value itself along the path that leads back to it. */
-  private namesOfCycle({ path, at }: NonNullable<Node['cycle']>): string[] {
-    return [...path.slice(at), ...path.slice(0, at)].map((other) => this.nodes[other]?.definition.name ?? '?');
-  }
-
   private updateFormula(node: Node, definition: FormulaDefinition): void {
     if (node.cycle) {
-      this.refuse(node, definition, [describeCycle(this.namesOfCycle(node.cycle), definition.text)]);
+      this.refuse(node, definition, [describeCycle(namesOfCycle(node.cycle, this.nodes), definition.text)]);
       return;
     }
     // A node in trouble is compiled again: its finding holds the diagnostics of the last run.
@@ -512,16 +505,6 @@ export class Sheet {
     const node = id === undefined ? undefined : this.nodeOf(id);
     if (!node || node.definition.kind === 'table') return undefined;
     return { value: this.store.values[node.place] ?? NaN, text: node.definition.text ?? '' };
-  }
-
-  private resolve(name: string, member: string | undefined): Meaning | undefined {
-    const index = this.names.find(fullName({ name, member }));
-    const node = index === undefined ? undefined : this.nodes[index];
-    if (!node) return undefined;
-    if (node.definition.kind === 'table') return { kind: 'table', table: node.definition.table };
-    const { type } = node.finding;
-    if (type) return { kind: 'value', slot: node.place, type };
-    return { kind: 'waiting', slot: node.place, root: node.waitsFor?.replace(/^Waiting on (.*)\.$/, '$1') ?? node.definition.name };
   }
 
   private indexOf(name: string): number | undefined {

@@ -2,7 +2,7 @@ export type { BodyDifference, Overlap } from './differences';
 export { isFound, likelyGeometry } from './likely-geometry';
 export { colourOf, colourOfBody, listMaterials, massOf, type Mass, type Material } from './materials';
 export { nameConstraint } from './messages';
-export type { BodyOutcome, Regenerated, SolvedSketch, StepOutcome, StepProblem, StepStatus } from './outcome';
+export { readWhole, type BodyOutcome, type Regenerated, type SolvedSketch, type StepOutcome, type StepProblem, type StepStatus } from './outcome';
 export { Regenerator } from './regenerate';
 export { listThreads } from './thread-sizes';
 export { senseInMesh } from './edge-sense';

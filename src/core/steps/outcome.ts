@@ -64,6 +64,24 @@ export interface BodyOutcome {
   readonly usedBy?: string;
 }
 
+/** Internal units in a kilogram and in a cubic millimetre. */
+const KILOGRAM = 1e8;
+const CUBIC_MILLIMETRE = 1e12;
+
+/** What an assembly reads of a part that was built, in internal units: all its bodies together. */
+export function readWhole({ bodies, measured }: Pick<Regenerated, 'bodies' | 'measured'>) {
+  const there = bodies.filter(({ usedBy }) => usedBy === undefined);
+  const broken = there.find(({ properties }) => properties === undefined);
+  const weightless = there.find(({ mass }) => mass === undefined);
+  const sum = (of: (body: BodyOutcome) => number): MeasuredValue => ({ value: there.reduce((total, body) => total + of(body), 0) });
+  const notBuilt = broken && { problem: `${broken.name} could not be built.` };
+  return {
+    measured,
+    volume: notBuilt ?? sum(({ properties }) => (properties?.volume ?? 0) * CUBIC_MILLIMETRE),
+    mass: notBuilt ?? (weightless ? { problem: weightless.massProblem ?? `${weightless.name} has no mass.` } : sum(({ mass = 0 }) => mass * KILOGRAM)),
+  };
+}
+
 export interface Regenerated {
   readonly steps: readonly StepOutcome[];
   readonly bodies: readonly BodyOutcome[];

@@ -3,7 +3,6 @@
  * where it is much ({@link ./run}), so that nobody else waits for it.
  */
 import {
-  DocumentValues,
   findBrokenGuards,
   listHashes,
   listRecords,
@@ -14,13 +13,24 @@ import {
   type MeasuredValue,
   type TakenValue,
 } from '@/core/document';
+import { headsOf, listUnbuilt, openValues, pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
-import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
 import { contentHash } from '../content-hash';
 import { pack, packText } from '../db/packing';
 
 export type Published = Readonly<Record<string, TakenValue>>;
 export type Measured = Readonly<Record<string, MeasuredValue>>;
+
+/** What the components of documents stand for. */
+export interface Together {
+  /** Snapshots by `id@revision`, down through sub-assemblies. */
+  readonly stands: Readonly<Record<string, Document>>;
+  /** What was built of parts with the values that they have there, by their content hashes. */
+  readonly built: ReadonlyMap<string, BuiltInstance>;
+}
+
+export const ALONE: Together = { stands: {}, built: new Map() };
 
 /** What a project file holds, as far as it is asked before anything is made of it. */
 export interface ProjectContents {
@@ -60,12 +70,15 @@ export interface PlanRequest {
   readonly isStrict?: boolean;
   /** What was measured on the geometry of documents, by their content hashes. */
   readonly measured?: ReadonlyMap<string, Measured>;
+  readonly together?: Together;
 }
 
 export interface PlanReply {
   readonly plan: CatchUpPlan;
   /** Documents that measure their geometry, and are not among `measured`. */
   readonly unmeasured: readonly Document[];
+  /** Parts whose geometry an assembly reads, and that are not among what was built. */
+  readonly unbuilt: readonly Document[];
 }
 
 export const OPERATIONS = {
@@ -84,29 +97,74 @@ export const OPERATIONS = {
     readonly fresh: ReadonlyMap<string, string>;
   }): Result<readonly ReadyDocument[], readonly FileProblem[]> => {
     const file = readProjectFile(text);
-    return file.ok ? succeed(file.value.documents.map((document) => readyDocument(withFreshIds(document, fresh)))) : file;
+    if (!file.ok) return file;
+    const documents = file.value.documents.map((document) => withFreshIds(document, fresh));
+    const among = headsOf(documents);
+    return succeed(documents.map((document) => readyDocument(document, among)));
   },
 
-  publish: ({ document, measured }: { readonly document: Document; readonly measured?: Measured | undefined }): Published => {
-    const values = new DocumentValues(document);
+  publish: ({
+    document,
+    measured,
+    together = ALONE,
+  }: {
+    readonly document: Document;
+    readonly measured?: Measured | undefined;
+    readonly together?: Together;
+  }): Published => {
+    const values = openValues(document, sourceOf(together));
     if (measured) values.setMeasured(measured);
     return publishValues(values);
   },
 
-  /** How many guards do not hold, measured values as they were published. */
-  countBrokenGuards: ({ document, published }: { readonly document: Document; readonly published: Published }): number =>
-    findBrokenGuards(valuesAsPublished(document, published)).length,
+  /** Parts with the values that they have in an assembly whose geometry has not been built. */
+  listUnbuilt: ({ document, together }: { readonly document: Document; readonly together: Together }): readonly Document[] =>
+    listUnbuilt(document, sourceOf(together)).map((one) => one.document),
 
-  plan: ({ documents, targets, isStrict = false, measured }: PlanRequest): PlanReply => {
+  /** How many guards do not hold, measured values as they were published. */
+  countBrokenGuards: ({
+    document,
+    published,
+    together = ALONE,
+  }: {
+    readonly document: Document;
+    readonly published: Published;
+    readonly together?: Together;
+  }): number => findBrokenGuards(valuesAsPublished(document, published, sourceOf(together))).length,
+
+  plan: ({ documents, targets, isStrict = false, measured, together = ALONE }: PlanRequest): PlanReply => {
     const unmeasured: Document[] = [];
+    const unbuilt = new Map<string, Document>();
+    const instances = (planned: (id: string) => PlannedState | undefined): InstanceSource => {
+      const kept = sourceOf(together);
+      return {
+        snapshot: (source, revision) => {
+          const state = planned(source);
+          return state?.isChanged === true && state.revision === revision ? state.document : kept.snapshot(source, revision);
+        },
+        built: (key, document) => {
+          const built = kept.built(key, document);
+          if (!built) unbuilt.set(contentHash(document), document);
+          return built;
+        },
+      };
+    };
     const measure = (document: Document): Measured | undefined => {
       const known = measured?.get(contentHash(document));
       if (!known) unmeasured.push(document);
       return known;
     };
-    return { plan: planCatchUp(documents, targets, { isStrict, ...(measured ? { measure, hash: contentHash } : {}) }), unmeasured };
+    const plan = planCatchUp(documents, targets, { isStrict, instances, ...(measured ? { measure, hash: contentHash } : {}) });
+    return { plan, unmeasured, unbuilt: [...unbuilt.values()] };
   },
 } as const;
+
+function sourceOf({ stands, built }: Together): InstanceSource {
+  return {
+    snapshot: (source, revision) => stands[pinText({ source, revision })],
+    built: (_, document) => (built.size === 0 ? undefined : built.get(contentHash(document))),
+  };
+}
 
 type Operations = typeof OPERATIONS;
 export type OperationName = keyof Operations;
@@ -124,7 +182,7 @@ export function listLinkedValues(document: Document): LinkedValue[] {
 }
 
 /** A document with all that is kept of it and of its first revision. */
-export function readyDocument(whole: Document): ReadyDocument {
+export function readyDocument(whole: Document, among: InstanceSource = sourceOf(ALONE)): ReadyDocument {
   const { data: document, contents } = takeContentsOut(whole);
   const text = JSON.stringify(document);
   return {
@@ -134,7 +192,7 @@ export function readyDocument(whole: Document): ReadyDocument {
     body: packText(text),
     length: text.length,
     hash: contentHash(document),
-    published: pack(publishValues(new DocumentValues(document))),
+    published: pack(publishValues(openValues(document, among))),
     fileHashes: listHashes(document),
     contents,
     links: listLinkedValues(document),
@@ -145,7 +203,12 @@ function withFreshIds(document: Document, fresh: ReadonlyMap<string, string>): D
   const records = Object.fromEntries(
     Object.entries(document.records).map(([id, record]) => [
       id,
-      record.type === 'link' ? { ...record, source: fresh.get(record.source) ?? record.source } : record,
+      record.type === 'link'
+        ? { ...record, source: fresh.get(record.source) ?? record.source }
+        : record.type === 'component'
+          ? // A file has documents as they are: their first revisions here.
+            { ...record, source: fresh.get(record.source) ?? record.source, revision: 1, hash: '' }
+          : record,
     ]),
   );
   return { ...document, id: fresh.get(document.id) ?? document.id, records };

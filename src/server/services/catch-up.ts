@@ -6,9 +6,8 @@
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } from '@/contract';
-import { listRecords } from '@/core/document';
 import { fail, type Result } from '@/core/kit';
-import { linkedNode, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
+import { linkedNode, listSources, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { calculate } from '../calculation/run';
 import { ChangeSetRow, type DocumentRow } from '../db/models';
 import { pack } from '../db/packing';
@@ -18,6 +17,7 @@ import { lockDocuments, writeChanges, type DocumentChange } from './document-sto
 import { newId } from './ids';
 import { loadPlanned, sizeOfPlan, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
+import { readStands } from './snapshots';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 export interface PreviewRequest {
@@ -35,10 +35,11 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
   const targets = chooseTargets(loaded, request);
   const reasonToLeave = leaveFollowers(loaded, targets);
   const documents = loaded.map((entry) => entry.planned);
+  const stands = await readStands(documents);
   const { plan, left } = request.isMeasured
     ? await planMeasured(loaded, targets, { reasonToLeave })
     : await planWithout(documents, targets, reasonToLeave, async (among, wanted) => {
-        return (await calculate('plan', { documents: among, targets: wanted }, sizeOfPlan(loaded))).plan;
+        return (await calculate('plan', { documents: among, targets: wanted, together: { stands, built: new Map() } }, sizeOfPlan(loaded))).plan;
       });
   return {
     cycle: plan.cycle,
@@ -76,7 +77,7 @@ function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): C
     guards,
     awaitsGeometry,
     comesAlong,
-    sources: listRecords(after, 'links', 'link').flatMap(({ policy, source }) => (policy === 'hold' ? [] : source)),
+    sources: listSources(after).flatMap(({ policy, source }) => (policy === 'hold' ? [] : source)),
     unsavedEdits: head.seq - head.savedSeq,
     seq: head.seq,
     before: planned.document,
@@ -145,7 +146,7 @@ export async function createChangeSet({ project, message, author, leftBehind = [
 /** Locks what a plan changes and what it takes from: what was read for the plan must still be so. */
 export async function lockPlanned(plan: CatchUpPlan, loaded: readonly LoadedDocument[], transaction: Transaction): Promise<Map<string, DocumentRow>> {
   const changing = new Set(plan.documents.map(({ id }) => id));
-  const sources = plan.documents.flatMap(({ after }) => listRecords(after, 'links', 'link').map(({ source }) => source));
+  const sources = plan.documents.flatMap(({ after }) => listSources(after).map(({ source }) => source));
   const heads = await lockDocuments([...new Set([...changing, ...sources])], transaction);
   for (const { head } of loaded) {
     const locked = heads.get(head.id);

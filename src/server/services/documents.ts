@@ -6,6 +6,7 @@ import { publish } from '../events';
 import { findKnownKeys, lockDocument, readEdits, readLatestEdits, readState, writeChanges } from './document-store';
 import { listBehind, listUnsavedSources, readStandingNear } from './planned-documents';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
+import { readSnapshots } from './snapshots';
 
 /** How many of the latest edits come with a document, for undo across a reload; and how many bytes of them, packed. */
 const HISTORY = 200;
@@ -15,10 +16,16 @@ export async function readDocument(id: string): Promise<Result<DocumentReply, Re
   const row = await DocumentRow.findByPk(id);
   const project = row && (await ProjectRow.findByPk(row.projectId));
   if (!row || !project) return fail(refuse('not-found', 'There is no such document.'));
-  const [history, standing] = await Promise.all([readLatestEdits(id, HISTORY, HISTORY_BYTES), readStandingNear(row.projectId, id)]);
+  const document = readState(row);
+  const [history, standing, snapshots] = await Promise.all([
+    readLatestEdits(id, HISTORY, HISTORY_BYTES),
+    readStandingNear(row.projectId, id),
+    readSnapshots([document]),
+  ]);
   return succeed({
     project: { id: project.id, name: project.name },
-    document: readState(row),
+    document,
+    snapshots,
     seq: row.seq,
     revision: row.revision,
     savedSeq: row.savedSeq,

@@ -6,13 +6,16 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
-import { listIds, listRecords, type TakenValue } from '@/core/document';
-import { linkedNode, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { listIds, type TakenValue } from '@/core/document';
+import type { BuiltInstance } from '@/core/instances';
+import { linkedNode, listSources, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
+import { ALONE } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { database } from '../db/connect';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { readState } from './document-store';
+import { readSnapshots, readStands } from './snapshots';
 
 export interface LoadedDocument {
   /** Where it stood when it was read. */
@@ -22,6 +25,9 @@ export interface LoadedDocument {
   /** Guards that do not hold now, measured values as of the latest revision. */
   readonly brokenGuards: number;
 }
+
+/** Nothing is built for how documents stand: what only geometry tells waits. */
+const NOT_BUILT: ReadonlyMap<string, BuiltInstance> = new Map();
 
 /** Packed bytes of documents that are kept unpacked. */
 const MOST_KEPT = 16_000_000;
@@ -111,7 +117,8 @@ async function readEntry(row: DocumentRow): Promise<LoadedDocument> {
   const [revision] = row.revisions ?? [];
   const document = readState(row);
   const { id, seq, savedSeq, name, size } = row;
-  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : await calculate('publish', { document }, size);
+  const together = document.kind === 'assembly' ? { stands: await readSnapshots([document]), built: NOT_BUILT } : ALONE;
+  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : await calculate('publish', { document, together }, size);
   const entry: LoadedDocument = {
     head: { id, seq, revision: row.revision, savedSeq, name, size },
     planned: {
@@ -121,7 +128,7 @@ async function readEntry(row: DocumentRow): Promise<LoadedDocument> {
       published,
     },
     bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
-    brokenGuards: listIds(document, 'guards').length === 0 ? 0 : await calculate('countBrokenGuards', { document, published }, size),
+    brokenGuards: listIds(document, 'guards').length === 0 ? 0 : await calculate('countBrokenGuards', { document, published, together }, size),
   };
   kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
   return entry;
@@ -198,19 +205,21 @@ async function faultOf({ planned, head }: LoadedDocument): Promise<string | unde
 
 async function standAmong(loaded: readonly LoadedDocument[]): Promise<Standing> {
   const targets = new Set(loaded.map(({ head }) => head.id));
-  const { plan } = await calculate('plan', { documents: loaded.map(({ planned }) => planned), targets, isStrict: true }, sizeOfPlan(loaded));
+  const documents = loaded.map(({ planned }) => planned);
+  const together = { stands: await readStands(documents), built: NOT_BUILT };
+  const { plan } = await calculate('plan', { documents, targets, isStrict: true, together }, sizeOfPlan(loaded));
   return { loaded, plan, broken: [] };
 }
 
 /** Characters of what a plan may evaluate: documents that take nothing stay as they are. */
 export function sizeOfPlan(loaded: readonly LoadedDocument[]): number {
-  return loaded.reduce((sum, { head, planned }) => sum + (listIds(planned.document, 'links').length > 0 ? head.size : 0), 0);
+  return loaded.reduce((sum, { head, planned }) => sum + (listSources(planned.document).length > 0 ? head.size : 0), 0);
 }
 
 /** Sources of a document with edits that are in no revision yet: it does not see them. */
 export function listUnsavedSources({ loaded }: Standing, documentId: string): UnsavedSource[] {
   const own = loaded.find(({ head }) => head.id === documentId);
-  const sources = new Set(own ? listRecords(own.planned.document, 'links', 'link').map(({ source }) => source) : []);
+  const sources = new Set(own ? listSources(own.planned.document).map(({ source }) => source) : []);
   return loaded.flatMap(({ head }) =>
     sources.has(head.id) && head.seq > head.savedSeq ? [{ id: head.id, name: head.name, edits: head.seq - head.savedSeq }] : [],
   );

@@ -1,12 +1,14 @@
 /** Plans of catching up that know what only geometry can tell, and leave behind what would fail. */
 import { listIds, type Document } from '@/core/document';
+import type { BuiltInstance } from '@/core/instances';
 import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
 import type { Measured } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { contentHash } from '../content-hash';
-import { buildGeometry } from '../jobs';
+import { buildGeometry, buildInstance } from '../jobs';
 import { sizeOfPlan, type LoadedDocument } from './planned-documents';
+import { readStands } from './snapshots';
 
 export interface MeasuredPlan {
   readonly plan: CatchUpPlan;
@@ -33,6 +35,7 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
   const documents = loaded.map(({ planned }) => (planned.document.id === options.instead?.document.id ? options.instead : planned));
   const size = sizeOfPlan(loaded);
   const workshop = new Workshop();
+  const stands = await readStands(documents);
   const until = Date.now() + PATIENCE;
   for (;;) {
     // What was asked for is waited for; what only follows is left to be asked once patience ends.
@@ -47,8 +50,10 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       targets,
       (entry) => judge(entry) ?? options.reasonToLeave(entry),
       async (among, wanted) => {
-        const { plan, unmeasured } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured() }, size);
+        const together = { stands, built: workshop.instances };
+        const { plan, unmeasured, unbuilt } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured(), together }, size);
         for (const document of unmeasured) if (isWorthWaiting(document)) workshop.find(document);
+        if (!isLate) workshop.wantInstances(unbuilt);
         return plan;
       },
     );
@@ -60,6 +65,13 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
 class Workshop {
   private readonly built = new Map<string, Regenerated | undefined>();
   private wanted: Document[] = [];
+  private unbuilt: readonly Document[] = [];
+  /** What assemblies read of parts, by content hashes. */
+  readonly instances = new Map<string, BuiltInstance>();
+
+  wantInstances(documents: readonly Document[]): void {
+    this.unbuilt = documents;
+  }
 
   /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
   find(document: Document): Regenerated | undefined {
@@ -84,8 +96,11 @@ class Workshop {
   /** Builds the first of what was asked for; false when there was nothing. */
   async buildNext(): Promise<boolean> {
     const [next] = this.wanted;
+    const { unbuilt } = this;
     this.wanted = [];
-    if (!next) return false;
+    this.unbuilt = [];
+    for (const part of unbuilt) this.instances.set(contentHash(part), await buildInstance(part));
+    if (!next) return unbuilt.length > 0;
     this.built.set(contentHash(next), await buildGeometry(next));
     return true;
   }

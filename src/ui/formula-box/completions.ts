@@ -47,6 +47,7 @@ export function findCompletions(
         insert: record.name,
       };
     });
+  const within = wanted === '' ? [] : pathsOf(values, wanted);
   const functions = listFunctions()
     .filter(({ name }) => name.startsWith(wanted))
     .map(({ name, signature }): Completion => ({ label: name, detail: signature, kind: 'function', rank: -1, insert: `${name}(` }));
@@ -59,7 +60,32 @@ export function findCompletions(
     const { value, alias } = one;
     return { label: alias, detail: `${value.shown}, links ${value.documentName}`, kind: 'value', rank: value.isOffered ? -1.5 : -3, insert: alias, near: one };
   });
-  return [...names, ...functions, ...constants, ...linked].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
+  return [...names, ...within, ...functions, ...constants, ...linked].sort((a, b) => b.rank - a.rank || (a.label < b.label ? -1 : 1)).slice(0, 40);
+}
+
+/** Values of components: with what is typed in their path, nearer ones first; of many, as many as a list shows. */
+function pathsOf(values: DocumentValues, wanted: string): Completion[] {
+  const found: string[] = [];
+  for (const path of values.components?.listPaths() ?? []) {
+    if (path.toLowerCase().includes(wanted)) found.push(path);
+    if (found.length >= MOST_PATHS) break;
+  }
+  return found
+    .sort((a, b) => depthOf(a) - depthOf(b))
+    .slice(0, 40)
+    .map((path): Completion => ({
+      label: path,
+      detail: values.components?.showPath(path) ?? '',
+      kind: 'value',
+      rank: (path.toLowerCase().startsWith(wanted) ? 1 : 0) - depthOf(path) / 4,
+      insert: path,
+    }));
+}
+
+const MOST_PATHS = 400;
+
+function depthOf(path: string): number {
+  return path.split('.').length;
 }
 
 /** Values that stand near in use: those of the same step, and what its formulas read. */

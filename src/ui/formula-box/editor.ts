@@ -110,7 +110,7 @@ const FOCUS_SETTLES_MS = 220;
 
 export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort): FormulaEditor {
   const complete = (context: CompletionContext) => {
-    const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*/u);
+    const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*(?:\.[\p{L}\p{Nd}_]*)*/u);
     const before = context.state.sliceDoc(0, word?.from ?? context.pos);
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
     if (!word && !context.explicit) return null;

@@ -8,20 +8,36 @@ export type LedgerRow =
   | { readonly kind: 'heading'; readonly id: string; readonly text: string }
   | { readonly kind: 'value'; readonly id: string; readonly step: string | undefined }
   | { readonly kind: 'step'; readonly id: string; readonly values: number }
+  | { readonly kind: 'component'; readonly id: string; readonly drives: number }
+  | { readonly kind: 'drive'; readonly id: string }
+  | { readonly kind: 'add-component'; readonly id: string }
   | { readonly kind: 'add'; readonly id: string };
 
 /** What stands where, from the lists of a document alone: an edit of a value changes no row's place. */
-export function buildLedgerRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<string>): LedgerRow[] {
+export function buildLedgerRows(document: Pick<Document, 'lists' | 'kind'>, folded: ReadonlySet<string>): LedgerRow[] {
   const rows: LedgerRow[] = [{ kind: 'heading', id: 'driving', text: 'Driving values' }];
   const taken = listIds(document, 'links').flatMap((link) => listIds(document, `${link}/takes`));
   for (const id of [...taken, ...listIds(document, 'parameters')]) rows.push({ kind: 'value', id, step: undefined });
   rows.push({ kind: 'add', id: NEW_VALUE });
+  if (document.kind === 'assembly') rows.push(...componentRows(document, folded));
   for (const step of listIds(document, 'steps')) {
     const values = listIds(document, `${step}/values`);
     rows.push({ kind: 'step', id: step, values: values.length });
     if (folded.has(step)) continue;
     for (const id of values) rows.push({ kind: 'value', id, step });
   }
+  return rows;
+}
+
+/** The components, each with what the assembly sets in it. */
+function componentRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<string>): LedgerRow[] {
+  const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text: 'Components' }];
+  for (const id of listIds(document, 'components')) {
+    const drives = listIds(document, `${id}/drives`);
+    rows.push({ kind: 'component', id, drives: drives.length });
+    if (!folded.has(id)) for (const drive of drives) rows.push({ kind: 'drive', id: drive });
+  }
+  rows.push({ kind: 'add-component', id: 'add component' });
   return rows;
 }
 

@@ -23,16 +23,21 @@ import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
+import { ComponentRow, DriveRow } from '../assembly/component-row';
 
 /** More rows than this are drawn only where they are in sight. */
 const MANY = 200;
+
+/** Rows that the arrow keys stop at. */
+const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive']);
 
 /** The ledger: one list in regeneration order, values and build history together. */
 export function Ledger() {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const lists = useSessionState((state) => state.document.lists);
-  const isMaster = useSessionState((state) => state.document.kind === 'master');
+  const kind = useSessionState((state) => state.document.kind);
+  const isMaster = kind === 'master';
   const folded = useWorkspace((state) => state.folded);
   const view = useWorkspace((state) => state.view);
   const saved = useWorkspace((state) => state.saved);
@@ -43,12 +48,12 @@ export function Ledger() {
   // The values are one object that is kept up to date in place.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
-  const rows = useMemo(() => flat ?? buildLedgerRows({ lists }, folded), [flat, lists, folded]);
+  const rows = useMemo(() => flat ?? buildLedgerRows({ lists, kind }, folded), [flat, lists, kind, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const list = useRef<HTMLDivElement>(null);
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
-  const stops = useMemo(() => rows.flatMap((row) => (row.kind === 'value' || row.kind === 'step' ? row.id : [])), [rows]);
+  const stops = useMemo(() => rows.flatMap((row) => (STOPS.has(row.kind) ? row.id : [])), [rows]);
   const move = useCallback(
     (from: string, to: RowTarget): void => {
       const next = rowAt(stops, from, to);
@@ -69,6 +74,12 @@ export function Ledger() {
           );
         case 'add':
           return <AddRow key={row.id} />;
+        case 'component':
+          return <ComponentRow key={row.id} id={row.id} drives={row.drives} onMove={move} />;
+        case 'drive':
+          return <DriveRow key={row.id} id={row.id} onMove={move} />;
+        case 'add-component':
+          return <AddComponentRow key={row.id} />;
         case 'step':
           return <StepRow key={row.id} id={row.id} values={row.values} onMove={move} />;
         case 'value':
@@ -142,6 +153,19 @@ export function Ledger() {
 
 function isInBox(target: EventTarget): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
+}
+
+function AddComponentRow() {
+  const workspace = useWorkspaceStore();
+  return (
+    <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">
+      <span role="cell">
+        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
+          Add components
+        </Button>
+      </span>
+    </div>
+  );
 }
 
 function AddRow() {

@@ -71,7 +71,7 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
     if (!places) return undefined;
     const { sheet } = session.values;
     const middleOf = (id: string): number | undefined => places.rows.get(id) ?? places.rows.get(findRecord(session.document, id, 'parameter')?.owner ?? '');
-    const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/\/.*$/, '')).filter((id) => id !== value);
+    const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/[/>].*$/, '')).filter((id) => id !== value);
     return findThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), middleOf);
     // What is read and driven is another after an edit.
     // eslint-disable-next-line react-hooks/exhaustive-deps

@@ -58,7 +58,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
   const { sheet } = session.values;
   const chain = explainValue(session.values, selected);
   const names = (ids: readonly string[]) =>
-    [...new Set(ids.map((id) => id.replace(/\/.*$/, '')))].flatMap((id) => {
+    [...new Set(ids.map((id) => id.replace(/[/>].*$/, '')))].flatMap((id) => {
       const record = document.records[id];
       return record && 'name' in record && id !== selected ? [{ id, name: record.name }] : [];
     });

@@ -38,7 +38,7 @@ export function ProjectPage({ id }: { id: string }) {
         <span className="flex-1" />
         <ThemeButton />
         {project &&
-          (['master', 'part'] as const).map((kind) => (
+          (['master', 'part', 'assembly'] as const).map((kind) => (
             <NamePrompt
               key={kind}
               label={`New ${kind}`}

@@ -115,6 +115,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Add a value', run: () => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' }) },
     { name: 'Values from a spreadsheet', run: () => workspace.setState({ table: [] }) },
     ...viewCommands(workspace),
+    ...(session.document.kind === 'assembly' ? [{ name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) }] : []),
     ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
     ...(session.document.kind === 'part'
       ? [

@@ -34,7 +34,7 @@ export function DocumentPage({ id }: { id: string }) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = reply.value.document.kind === 'part' ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
+      const client = reply.value.document.kind !== 'master' ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
       client?.warm();
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
       session = started;

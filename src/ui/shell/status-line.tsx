@@ -20,14 +20,16 @@ export function StatusLine() {
   // A body that nobody has given a material is unfinished, not wrong.
   const weightless = regenerated?.bodies.filter(({ id, massProblem }) => massProblem !== undefined && hasMaterial(document, id)).length ?? 0;
   const wrongValues = Object.values(document.records).filter(
-    (record) => (record.type === 'parameter' || record.type === 'take') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
+    (record) =>
+      (record.type === 'parameter' || record.type === 'take' || record.type === 'drive') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const errors = wrongValues + weightless;
+  const mass = useSessionState(({ document: { kind }, values }) => (kind === 'assembly' ? (values.components?.showWhole('mass') ?? '') : ''));
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
-      {document.kind === 'part' && (
+      {document.kind !== 'master' && (
         <>
           <span aria-live="polite" className={isPaused ? 'text-weld' : ''}>
             {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing, warned)}
@@ -63,6 +65,7 @@ export function StatusLine() {
           )}
         </span>
       ))}
+      {mass !== '' && <span className="font-mono tabular-nums">{mass}</span>}
       <span className="flex-1" />
       <button
         type="button"

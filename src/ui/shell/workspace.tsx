@@ -17,12 +17,14 @@ import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { PasteDialog } from '../steps/paste-dialog';
 import { TableDialog } from '../value-table/table-dialog';
+import { AddComponentDialog } from '../assembly/add-component-dialog';
+import { AssemblyCanvas } from '../assembly/assembly-canvas';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
 import { Tray } from './tray';
 
-/** One open document: ledger, and for a part the canvas beside it. */
+/** One open document: ledger, and for a part or an assembly the canvas beside it. */
 export function Workspace() {
   const session = useSession();
   const workspace = useWorkspaceStore();
@@ -59,14 +61,14 @@ export function Workspace() {
       <TopBar />
       <Tray />
       <main className="min-h-0 flex-1">
-        {kind === 'part' ? (
+        {kind !== 'master' ? (
           <Group orientation="horizontal" id="workspace">
             <Panel id="ledger" defaultSize="42%" minSize="25%">
               <Ledger />
             </Panel>
             <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
             <Panel id="canvas" minSize="25%">
-              <PartCanvas key={sketch ?? 'solid'} />
+              {kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : <AssemblyCanvas />}
             </Panel>
           </Group>
         ) : (
@@ -98,6 +100,8 @@ function OpenTask() {
   switch (task?.kind) {
     case 'catch-up':
       return <CatchUpDialog project={project} document={session.id} onClose={close} />;
+    case 'add-component':
+      return <AddComponentDialog onClose={close} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

@@ -27,6 +27,7 @@ import type {
   UsesReply,
   ValueHistoryReply,
 } from '@/contract';
+import type { DocumentKind } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 
 export type ApiFailure = ErrorReply['error'] | { readonly code: 'no-answer'; readonly message: string };
@@ -82,7 +83,7 @@ export const api = {
   restoreDocument: (id: string) => post<{ id: string }>(`/api/documents/${id}/restore`, {}),
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
-  createDocument: (project: string, body: { name: string; kind: 'master' | 'part'; author: string }) =>
+  createDocument: (project: string, body: { name: string; kind: DocumentKind; author: string }) =>
     post<{ id: string }>(`/api/projects/${project}/documents`, body),
   listUses: (id: string) => request<UsesReply>(`/api/documents/${id}/uses`),
   readProject: (id: string) => request<ProjectReply>(`/api/projects/${id}`),

@@ -16,6 +16,7 @@ class FakeServer {
     return {
       project: { id: 'p', name: 'P' },
       document: this.document,
+      snapshots: {},
       seq: this.log.length,
       revision: 1,
       savedSeq: 0,
@@ -52,6 +53,7 @@ class FakeServer {
     saveRevision: () => Promise.resolve(succeed({ revision: 2, followed: [], asked: [], nowBehind: [] })),
     readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [], unsavedSources: [] })),
     readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
+    readRevision: () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })),
   };
 }
 

@@ -8,7 +8,9 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
-import { applyEdit, DocumentValues, listRecords, type Document, type Edit, type EditFailure } from '@/core/document';
+import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure } from '@/core/document';
+import { InstanceLibrary, openValues, type Pin } from '@/core/instances';
+import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
@@ -42,11 +44,14 @@ export class DocumentSession {
   private retryTimer: ReturnType<typeof setTimeout> | undefined;
   private standingTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
+  /** What its components stand for. */
+  private readonly library: InstanceLibrary;
+  private readonly fetching = new Set<string>();
 
   constructor(
     reply: DocumentReply,
     private readonly author: string,
-    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture'>,
+    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture' | 'readRevision'>,
     private readonly pendingStore: PendingStore,
     client: RegenerationClient | undefined,
   ) {
@@ -54,10 +59,11 @@ export class DocumentSession {
     this.seq = reply.seq;
     this.savedSeq = reply.savedSeq;
     this.log = [...reply.history];
+    this.library = new InstanceLibrary(reply.snapshots);
     this.store = createStore<SessionState>(() => ({
       project: reply.project,
       document: reply.document,
-      values: new DocumentValues(reply.document),
+      values: openValues(reply.document, this.library),
       version: 0,
       revision: reply.revision,
       unsavedEdits: reply.seq - reply.savedSeq,
@@ -71,14 +77,15 @@ export class DocumentSession {
       regenerated: undefined,
       meshes: new Map(),
       pictures: [],
+      placed: [],
       builtTo: undefined,
       before: undefined,
       isPaused: false,
       preview: undefined,
-      regeneration: client && reply.document.kind === 'part' ? 'running' : 'idle',
+      regeneration: client && reply.document.kind !== 'master' ? 'running' : 'idle',
       notice: undefined,
     }));
-    this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id));
+    this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id), this.library);
     this.store.setState(this.standingOfEdits());
   }
 
@@ -92,6 +99,7 @@ export class DocumentSession {
     this.store.setState({ tray: kept.refused.map(({ envelope, reason }) => ({ key: envelope.key, edit: envelope.edit, reason })) });
     this.applyPending(kept.pending.filter(({ key }) => !known.has(key)));
     this.geometry.regenerate();
+    void this.fetchSnapshots();
     void this.flush();
   }
 
@@ -158,6 +166,7 @@ export class DocumentSession {
     this.store.setState({ document: result.value.document, version: version + 1, notice: undefined, ...this.standingOfEdits() });
     void this.pendingStore.keep(this.id, envelope);
     this.geometry.regenerate();
+    void this.fetchSnapshots();
     void this.flush();
     return undefined;
   }
@@ -200,6 +209,7 @@ export class DocumentSession {
       // Whatever was told meanwhile was not heard here.
       if (!this.sending) void this.fetchMissing();
       void this.refreshStanding();
+      void this.fetchSnapshots();
       void this.flush();
       // A file that could not be fetched can be now.
       if (this.store.getState().regenerated?.steps.some(({ status }) => status === 'waiting')) this.geometry.regenerate();
@@ -207,7 +217,7 @@ export class DocumentSession {
     }
     if (event.type === 'edited' && event.document === this.id && event.seq > this.seq && !this.sending) void this.fetchMissing();
     if (event.project !== this.store.getState().project.id) return;
-    const isSource = event.type === 'edited' && listRecords(this.document, 'links', 'link').some(({ source }) => source === event.document);
+    const isSource = event.type === 'edited' && listSources(this.document).some(({ source }) => source === event.document);
     if (event.type !== 'saved' && !isSource) return;
     if (event.type === 'saved' && event.documents.some(({ id, seq }) => id === this.id && seq > this.seq) && !this.sending) void this.fetchMissing();
     // One answer for whatever comes close together.
@@ -316,7 +326,34 @@ export class DocumentSession {
     this.rebuild();
     this.tellPending();
     this.geometry.regenerate();
+    void this.fetchSnapshots();
     void this.refreshStanding();
+  }
+
+  /** A document as a revision has it, for a component that is about to stand for it. */
+  addSnapshot(pin: Pin, document: Document): void {
+    this.library.add(pin, document);
+  }
+
+  /** Reads what components stand for and is not at hand, down through sub-assemblies. */
+  private async fetchSnapshots(): Promise<void> {
+    const missing = this.library.missing(this.document).filter(({ source, revision }) => !this.fetching.has(`${source} ${revision}`));
+    if (missing.length === 0) return;
+    await Promise.all(
+      missing.map(async (pin) => {
+        const name = `${pin.source} ${pin.revision}`;
+        this.fetching.add(name);
+        const reply = await this.api.readRevision(pin.source, pin.revision);
+        if (reply.ok) this.library.add(pin, reply.value.document);
+        // What is not there is asked for again when the server answers again.
+        if (reply.ok || reply.failure.code === 'no-answer') this.fetching.delete(name);
+      }),
+    );
+    if (this.isClosed) return;
+    this.values.settle();
+    this.store.setState((state) => ({ version: state.version + 1 }));
+    this.geometry.regenerate();
+    await this.fetchSnapshots();
   }
 
   private confirm(edit: LoggedEdit): void {
@@ -330,7 +367,7 @@ export class DocumentSession {
     this.trial = undefined;
     const waiting = this.pending.map(({ envelope }) => envelope);
     this.pending = [];
-    this.store.setState((state) => ({ document: this.confirmed, values: new DocumentValues(this.confirmed), version: state.version + 1 }));
+    this.store.setState((state) => ({ document: this.confirmed, values: openValues(this.confirmed, this.library), version: state.version + 1 }));
     this.geometry.takeMeasured();
     this.applyPending(waiting);
   }

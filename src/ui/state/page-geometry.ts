@@ -5,11 +5,13 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
+import { InstanceLibrary } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
+import { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
 /** Meshes kept in the page to go back to, beside those that are shown. */
@@ -21,12 +23,16 @@ export class PageGeometry {
   /** The document with an edit that is only tried. */
   private previewed: Document | undefined;
   private isClosed = false;
+  private readonly assembly: AssemblyGeometry;
 
   constructor(
     private readonly store: StoreApi<SessionState>,
     private readonly client: RegenerationClient | undefined,
     private readonly readPicture: Api['readPicture'],
-  ) {}
+    library: InstanceLibrary = new InstanceLibrary(),
+  ) {
+    this.assembly = new AssemblyGeometry(store, client, library);
+  }
 
   /** The solid of the latest revision, until this page has built its own. */
   async showKeptPicture(): Promise<void> {
@@ -109,6 +115,10 @@ export class PageGeometry {
   regenerate(): void {
     const { client, previewed } = this;
     if (this.store.getState().isPaused) return;
+    if (this.store.getState().document.kind === 'assembly') {
+      this.assembly.regenerate();
+      return;
+    }
     const { meshes, builtTo } = this.store.getState();
     const document = cutAfter(this.store.getState().document, builtTo);
     if (!client || document.kind !== 'part') return;
@@ -145,6 +155,16 @@ export class PageGeometry {
     });
   }
 
+  /** The box around everything that stands in an assembly, in millimetres. */
+  boxOfAll() {
+    return this.assembly.box();
+  }
+
+  /** How far everything reaches along x, in millimetres; undefined where nothing stands. */
+  largestX(): number | undefined {
+    return this.assembly.box()?.max[0];
+  }
+
   /** What is shown, or may be picked from, is never let go of, however long ago it was built. */
   private forgetOldest(meshes: Map<string, BodyMesh>, pictures: readonly BodyPicture[]): ReadonlyMap<string, BodyMesh> {
     const { before, preview, pictures: standing } = this.store.getState();
@@ -168,6 +188,7 @@ export class PageGeometry {
 
   close(): void {
     this.isClosed = true;
+    this.assembly.close();
     this.client?.close();
   }
 }

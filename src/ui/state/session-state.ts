@@ -1,6 +1,7 @@
 /** What the page knows of its open document. */
 import type { DocumentReply } from '@/contract';
 import type { Document, DocumentValues, Edit } from '@/core/document';
+import type { Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationFailure } from '@/workers/client';
@@ -11,6 +12,19 @@ export interface RefusedEdit {
   readonly key: string;
   readonly edit: Edit;
   readonly reason: string;
+}
+
+/** A body of a part where it stands in the assembly. */
+export interface PlacedBody {
+  /** Ids of the components down to the part. */
+  readonly path: readonly string[];
+  readonly body: string;
+  /** Key of its mesh. */
+  readonly key: string;
+  readonly colour: string;
+  readonly at: Stance;
+  /** Shown as it was before: it is being built, or could not be. */
+  readonly isStale: boolean;
 }
 
 export interface SessionState {
@@ -34,6 +48,8 @@ export interface SessionState {
   readonly meshes: ReadonlyMap<string, BodyMesh>;
   /** The shape to show for each body: the present one, or the last good one of a body that failed. */
   readonly pictures: readonly BodyPicture[];
+  /** The bodies of all parts of an assembly, where they stand. */
+  readonly placed: readonly PlacedBody[];
   /** The last step that is built; undefined for all of them. */
   readonly builtTo: string | undefined;
   /** The solid that the step at hand is made on, where that is not the one that is shown. */

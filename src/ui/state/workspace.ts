@@ -31,6 +31,8 @@ export interface Question {
 export type Task =
   | { readonly kind: 'catch-up' }
   | { readonly kind: 'history' }
+  /** Documents of the project to be put into the assembly. */
+  | { readonly kind: 'add-component' }
   | { readonly kind: 'link'; readonly source?: string }
   /** Values of a link from another document instead. */
   | { readonly kind: 'repoint'; readonly link: string }

@@ -6,11 +6,11 @@ import { isPreviewOf, keepDirections, onItsGround, readsDirections } from './dir
 const onFace: Step = { type: 'sketch', id: 's', name: 'Profile A', plane: { body: 'b', face: 'x/start(c)' } };
 const hole: Step = { type: 'hole', id: 'h', name: 'Hole', sketch: 's', form: 'simple', extent: 'through', body: 'b', values: {} };
 
-test.each([
+test.each<[string, Step, boolean]>([
   ['a sketch on a face', onFace, true],
-  ['a sketch on a plane of the document', { ...onFace, plane: 'front' } as Step, false],
+  ['a sketch on a plane of the document', { ...onFace, plane: 'front' }, false],
   ['a hole, which goes into the body', hole, true],
-  ['an extrusion', { type: 'extrude', id: 'e', name: 'E', sketch: 's', operation: 'start', extent: 'forward', body: 'b', values: {} } as Step, false],
+  ['an extrusion', { type: 'extrude', id: 'e', name: 'E', sketch: 's', operation: 'start', extent: 'forward', body: 'b', values: {} }, false],
 ])('whether a direction is read off the body: %s', (_, step, is) => {
   expect(readsDirections(step)).toBe(is);
 });

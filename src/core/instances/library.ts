@@ -1,0 +1,78 @@
+/** Snapshots that have been read, and what was built of instances: an {@link InstanceSource} that grows. */
+import { listRecords, type Component, type Document } from '../document';
+import type { InstanceKey } from './drive-document';
+import { listPlaced } from './list-placed';
+import { openValues } from './instances';
+import type { BuiltInstance, InstanceSource } from './source';
+
+export type Pin = Pick<Component, 'source' | 'revision'>;
+
+export class InstanceLibrary implements InstanceSource {
+  private readonly snapshots = new Map<string, Document>();
+  private readonly known = new Map<InstanceKey, BuiltInstance>();
+
+  constructor(snapshots: Readonly<Record<string, Document>> = {}) {
+    for (const [pin, document] of Object.entries(snapshots)) this.snapshots.set(pin, document);
+  }
+
+  snapshot(source: string, revision: number): Document | undefined {
+    return this.snapshots.get(pinText({ source, revision }));
+  }
+
+  add(pin: Pin, document: Document): void {
+    this.snapshots.set(pinText(pin), document);
+  }
+
+  built(key: InstanceKey): BuiltInstance | undefined {
+    return this.known.get(key);
+  }
+
+  keep(key: InstanceKey, built: BuiltInstance): void {
+    this.known.set(key, built);
+  }
+
+  /** What the components of a document stand for, down through sub-assemblies, as far as it is not at hand. */
+  missing(document: Document): Pin[] {
+    return listPins(document, this).filter((pin) => !this.snapshots.has(pinText(pin)));
+  }
+}
+
+/** `id@revision`. */
+export function pinText({ source, revision }: Pin): string {
+  return `${source}@${revision}`;
+}
+
+/** Each snapshot that the document stands on, once, through those that are at hand. */
+export function listPins(document: Document, source: Pick<InstanceSource, 'snapshot'>): Pin[] {
+  const found = new Map<string, Pin>();
+  const wave = [document];
+  for (let next = wave.pop(); next; next = wave.pop()) {
+    for (const { source: id, revision } of listRecords(next, 'components', 'component')) {
+      const pin = { source: id, revision };
+      if (found.has(pinText(pin))) continue;
+      found.set(pinText(pin), pin);
+      const inner = source.snapshot(id, revision);
+      if (inner) wave.push(inner);
+    }
+  }
+  return [...found.values()];
+}
+
+/** Documents as they are, whatever the revision: where a project is evaluated by itself. */
+export function headsOf(documents: readonly Document[], built: InstanceSource['built'] = () => undefined): InstanceSource {
+  const byId = new Map(documents.map((document) => [document.id, document]));
+  return { snapshot: (source) => byId.get(source), built };
+}
+
+/** What an instance without a geometry at hand is built from. */
+export interface Unbuilt {
+  readonly key: InstanceKey;
+  readonly document: Document;
+}
+
+/** Instances of a document whose geometry decides a value, or is to be seen, and has not been built. */
+export function listUnbuilt(document: Document, source: InstanceSource): Unbuilt[] {
+  const wanted = new Map<InstanceKey, Unbuilt>();
+  for (const { key, document: part } of listPlaced(openValues(document, source))) if (!source.built(key, part)) wanted.set(key, { key, document: part });
+  return [...wanted.values()];
+}

@@ -1,0 +1,121 @@
+'use client';
+/** Choosing documents of the project to be put into the assembly, at their latest revisions. */
+import { useCallback, useState } from 'react';
+import type { DocumentCard } from '@/contract';
+import { Notice, Skeleton } from '../design/states';
+import { TaskDialog, TaskVerbs } from '../design/task-dialog';
+import { goToRow } from '../ledger/go-to-row';
+import { useLoaded } from '../projects/use-loaded';
+import { api } from '../state/api';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { addComponents, freePlace, type ChosenDocument } from './component-edits';
+
+export function AddComponentDialog({ onClose }: { onClose: () => void }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const project = useSessionState((state) => state.project.id);
+  const load = useCallback(() => api.readProject(project), [project]);
+  const { loaded, reload } = useLoaded(load);
+  const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
+  const [text, setText] = useState('');
+  const [problem, setProblem] = useState<string>();
+  const [isAdding, setAdding] = useState(false);
+  const documents = loaded.state === 'ready' ? loaded.value.documents.filter(({ id }) => id !== session.id) : [];
+  const shown = documents.filter(({ name }) => name.toLowerCase().includes(text.trim().toLowerCase()));
+
+  const toggle = (id: string): void => {
+    const next = new Set(wanted);
+    if (!next.delete(id)) next.add(id);
+    setWanted(next);
+  };
+  const add = async (): Promise<void> => {
+    setAdding(true);
+    const chosen: ChosenDocument[] = [];
+    for (const { id, name, revision } of documents.filter((one) => wanted.has(one.id))) {
+      const reply = await api.readRevision(id, revision);
+      if (!reply.ok) {
+        setAdding(false);
+        setProblem(`${name}: ${reply.failure.message}`);
+        return;
+      }
+      chosen.push({ document: reply.value.document, revision, hash: reply.value.hash });
+    }
+    for (const { document, revision } of chosen) session.addSnapshot({ source: document.id, revision }, document);
+    const added = addComponents(session.document, chosen, freePlace(session.geometry.largestX()));
+    const failure = added && session.edit(added.edit);
+    if (failure) {
+      setAdding(false);
+      setProblem(failure.message);
+      return;
+    }
+    onClose();
+    const last = added?.ids.at(-1);
+    if (last !== undefined) goToRow(workspace, last);
+  };
+
+  return (
+    <TaskDialog
+      title="Add components"
+      description="Documents of this project, as their latest revisions have them. A master has no shape: it sets values for the others that take them."
+      onClose={onClose}
+    >
+      {loaded.state === 'loading' && <Skeleton rows={4} />}
+      {loaded.state === 'failed' && (
+        <Notice title="The project cannot be shown" tone="error">
+          <p className="mb-3">{loaded.failure.message}</p>
+          <button type="button" className="underline" onClick={reload}>
+            Try again
+          </button>
+        </Notice>
+      )}
+      {loaded.state === 'ready' && documents.length === 0 && (
+        <p className="text-walnut-soft">There is no other document in this project. Create a part first.</p>
+      )}
+      {documents.length > 0 && (
+        <>
+          <input
+            aria-label="Search"
+            placeholder="Search"
+            className="mb-2 h-7 w-full rounded-box border border-rule bg-sheet px-1.5"
+            value={text}
+            onChange={(event) => setText(event.target.value)}
+          />
+          <ul aria-label="Documents" className="max-h-[45vh] overflow-y-auto">
+            {shown.map((document) => (
+              <li key={document.id}>
+                <label className="flex h-14 items-center gap-3 rounded-box px-2 hover:bg-flax">
+                  <input type="checkbox" checked={wanted.has(document.id)} onChange={() => toggle(document.id)} />
+                  <DocumentPicture document={document} />
+                  <span className="min-w-0 flex-1 truncate font-semibold">{document.name}</span>
+                  <span className="text-walnut-soft">
+                    {document.kind}, revision {document.revision}
+                    {document.unsavedEdits > 0 && `, ${document.unsavedEdits} unsaved ${document.unsavedEdits === 1 ? 'edit' : 'edits'}`}
+                  </span>
+                </label>
+              </li>
+            ))}
+          </ul>
+          {shown.length === 0 && <p className="px-2 py-1 text-walnut-soft">No document matches.</p>}
+        </>
+      )}
+      {problem !== undefined && (
+        <p role="alert" className="mt-2 text-madder">
+          {problem}
+        </p>
+      )}
+      <TaskVerbs
+        label={wanted.size > 1 ? `Add ${wanted.size} components` : 'Add the component'}
+        isDisabled={wanted.size === 0 || isAdding}
+        onAccept={() => void add()}
+      />
+    </TaskDialog>
+  );
+}
+
+function DocumentPicture({ document }: { document: DocumentCard }) {
+  if (!document.hasThumbnail) return <span className="h-12 w-16 shrink-0" />;
+  return (
+    // eslint-disable-next-line @next/next/no-img-element -- small pictures that this server draws
+    <img src={`/api/documents/${document.id}/thumbnail?revision=${document.revision}`} alt="" className="h-12 w-16 shrink-0 object-contain" />
+  );
+}

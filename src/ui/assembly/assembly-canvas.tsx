@@ -1,0 +1,86 @@
+'use client';
+import { useMemo, useState } from 'react';
+import { findRecord, listIds } from '@/core/document';
+import { toMatrix } from '@/core/instances';
+import { Canvas3d } from '../canvas3d/canvas3d';
+import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
+import type { ShownBody } from '../canvas3d/shown-body';
+import { Button } from '../design/button';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { ComponentPanel } from './component-panel';
+import { componentOf, isWithin } from './selection';
+
+const NOTHING: ReadonlySet<string> = new Set();
+
+/** The assembly as it stands: every part where its component puts it. */
+export function AssemblyCanvas() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const placed = useSessionState((state) => state.placed);
+  const meshes = useSessionState((state) => state.meshes);
+  const document = useSessionState((state) => state.document);
+  const regeneration = useSessionState((state) => state.regeneration);
+  const selected = useWorkspace((state) => componentOf(document, state.selected));
+  const [section, setSection] = useState<Section>();
+  const isEmpty = listIds(document, 'components').length === 0;
+
+  const bodies = useMemo(
+    () =>
+      placed.flatMap(({ path, body, key, colour, at, isStale }): ShownBody[] => {
+        const mesh = meshes.get(key);
+        if (!mesh) return [];
+        const isSelected = isWithin(path, selected);
+        return [
+          {
+            key,
+            body: `${path.join(' ')} ${body}`,
+            mesh,
+            colour: isSelected ? SELECTED : colour,
+            look: isStale ? 'stale' : 'solid',
+            place: byColumns(toMatrix(at)),
+          },
+        ];
+      }),
+    [placed, meshes, selected],
+  );
+  const box = session.geometry.boxOfAll();
+  const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
+  return (
+    <div className="relative h-full">
+      <Canvas3d
+        bodies={bodies}
+        highlighted={NOTHING}
+        section={section && planeOf(section)}
+        description={`The assembly: ${names.join(', ') || 'empty'}`}
+        onPick={(picked) => workspace.setState({ selected: picked?.body?.split(' ')[0] })}
+      />
+      {isEmpty && (
+        <div className="absolute inset-x-0 top-1/3 mx-auto w-80 rounded-box border border-rule bg-sheet p-4 text-center">
+          <p className="mb-3">An assembly is put together of parts and other assemblies of this project.</p>
+          <Button tone="strong" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
+            Add components
+          </Button>
+        </div>
+      )}
+      {!isEmpty && placed.length === 0 && regeneration === 'running' && (
+        <p role="status" className="absolute inset-x-0 top-1/2 text-center text-walnut-soft">
+          Building the parts…
+        </p>
+      )}
+      {box && (
+        <div className="absolute right-2 bottom-12">
+          <SectionControl box={box} section={section} onChange={setSection} />
+        </div>
+      )}
+      {selected !== undefined && <ComponentPanel key={selected} id={selected} />}
+    </div>
+  );
+}
+
+/** The colour of what is selected: that of the selection in the ledger, on wood. */
+const SELECTED = '#6f7fb5';
+
+/** A matrix row by row, as the picture takes it: column by column. */
+function byColumns(rows: readonly number[]): number[] {
+  return rows.map((_, i) => rows[4 * (i % 4) + Math.floor(i / 4)] ?? 0);
+}
