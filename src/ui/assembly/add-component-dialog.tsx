@@ -31,14 +31,16 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
   const add = async (): Promise<void> => {
     setAdding(true);
     const chosen: ChosenDocument[] = [];
-    for (const { id, name, revision } of documents.filter((one) => wanted.has(one.id))) {
+    for (const { id, name, revision, bodies } of documents.filter((one) => wanted.has(one.id))) {
       const reply = await api.readRevision(id, revision);
       if (!reply.ok) {
         setAdding(false);
         setProblem(`${name}: ${reply.failure.message}`);
         return;
       }
-      chosen.push({ document: reply.value.document, revision, hash: reply.value.hash });
+      const boxes = bodies.flatMap(({ properties }) => properties?.box ?? []);
+      const reach = [Math.min(...boxes.map(({ min }) => min[0])), Math.max(...boxes.map(({ max }) => max[0]))] as const;
+      chosen.push({ document: reply.value.document, revision, hash: reply.value.hash, ...(boxes.length > 0 ? { reach } : {}) });
     }
     for (const { document, revision } of chosen) session.addSnapshot({ source: document.id, revision }, document);
     const added = addComponents(session.document, chosen, freePlace(session.geometry.largestX()));

@@ -7,7 +7,6 @@ import { planeOf, SectionControl, type Section } from '../canvas3d/section-contr
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { ComponentPanel } from './component-panel';
 import { componentOf, isWithin } from './selection';
 
 const NOTHING: ReadonlySet<string> = new Set();
@@ -72,7 +71,6 @@ export function AssemblyCanvas() {
           <SectionControl box={box} section={section} onChange={setSection} />
         </div>
       )}
-      {selected !== undefined && <ComponentPanel key={selected} id={selected} />}
     </div>
   );
 }

@@ -20,10 +20,13 @@ export interface ChosenDocument {
   readonly document: Document;
   readonly revision: number;
   readonly hash: string;
+  /** How far it reaches from its origin along x, to both sides, in millimetres; unknown while it has not been built. */
+  readonly reach?: readonly [from: number, to: number];
 }
 
 /** Millimetres between what is put down and what stands there already. */
 const GAP = 20;
+const UNKNOWN_REACH = [0, 100] as const;
 
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
 
@@ -40,13 +43,13 @@ export function addComponents(
   const names = new Set<string>();
   let hasPlaced = listRecords(document, 'components', 'component').some(({ at }) => at !== undefined);
   let x = from;
-  const edits = chosen.map(({ document: source, revision, hash }): SingleEdit => {
+  const edits = chosen.map(({ document: source, revision, hash, reach: [low, high] = UNKNOWN_REACH }): SingleEdit => {
     const name = componentName(source.name, (other) => isTaken(other) || names.has(other));
     names.add(name);
     const component: Component = { type: 'component', id: newId(), name, source: source.id, sourceName: source.name, policy: 'ask', revision, hash };
     if (source.kind === 'master') return { type: 'component.put', component };
-    const at: Placement = { origin: [hasPlaced ? x : 0, 0, 0], turn: [1, 0, 0, 0] };
-    if (hasPlaced) x += 5 * GAP;
+    const at: Placement = { origin: [hasPlaced ? x - low : 0, 0, 0], turn: [1, 0, 0, 0] };
+    x = at.origin[0] + high + GAP;
     const placed = { ...component, at, ...(hasPlaced ? {} : { isAnchored: true }) };
     hasPlaced = true;
     return { type: 'component.put', component: placed };

@@ -7,7 +7,7 @@ import { ANY_SLOT } from '@/core/formula';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
-import { focusLedger, goToRow } from '../ledger/go-to-row';
+import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { findDrive, moveTo, setFromHere, turnBy } from './component-edits';
@@ -25,59 +25,58 @@ export function ComponentPanel({ id }: { id: string }) {
   const put = (changes: Partial<Component>): void => {
     session.edit({ type: 'component.put', component: { ...component, ...changes } });
   };
-  const close = (): void => {
-    workspace.setState({ selected: undefined });
-    focusLedger(workspace);
-  };
   return (
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape comes from what stands in it
     <aside
       aria-label="Component"
-      className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-80 flex-col rounded-box border border-rule bg-sheet shadow-box"
+      className="flex h-72 max-h-[55%] shrink-0 flex-col border-t border-rule bg-flax"
       onKeyDown={(event) => {
         if (event.key === 'Escape' && !event.defaultPrevented) goToRow(workspace, id);
       }}
     >
-      <header className="flex items-center gap-2 border-b border-rule px-3 py-1.5">
-        <TextField
-          label="Name of the component"
-          value={component.name}
-          onAccept={(name) => {
-            session.edit({ type: 'value.rename', id, name });
-          }}
-        />
-        <Button tone="quiet" aria-label="Close" onClick={close}>
-          ×
-        </Button>
-      </header>
-      <div className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
-        <p className="mb-2">
+      <header className="flex shrink-0 items-center gap-2 px-3 pt-2">
+        <span className="w-56 shrink-0">
+          <TextField
+            label="Name of the component"
+            value={component.name}
+            onAccept={(name) => {
+              session.edit({ type: 'value.rename', id, name });
+            }}
+          />
+        </span>
+        <p className="min-w-0 flex-1 truncate">
           <Link href={`/documents/${component.source}`} className="underline">
             {component.sourceName}
           </Link>
           , revision {component.revision}
         </p>
-        {component.at && <Place component={component} />}
-        {component.at && (
-          <label className="mt-2 flex items-center gap-2">
-            <input
-              type="checkbox"
-              checked={component.isAnchored === true}
-              onChange={(event) => {
-                const { isAnchored: _, ...free } = component;
-                session.edit({ type: 'component.put', component: event.target.checked ? { ...free, isAnchored: true } : free });
-              }}
-            />
-            Anchored: it stays where it is
-          </label>
-        )}
+        <Button tone="quiet" onClick={() => duplicateComponent(session, workspace, id)}>
+          Duplicate
+        </Button>
+        <Button tone="quiet" onClick={() => removeComponent(session, workspace, id)}>
+          Remove
+        </Button>
+      </header>
+      <div className="flex min-h-0 flex-1 gap-4 px-3 pt-2">
+        <div className="w-56 shrink-0 overflow-y-auto pb-2">
+          {component.at && <Place component={component} />}
+          {component.at && (
+            <label className="mt-2 flex items-center gap-2">
+              <input
+                type="checkbox"
+                checked={component.isAnchored === true}
+                onChange={(event) => {
+                  const { isAnchored: _, ...free } = component;
+                  session.edit({ type: 'component.put', component: event.target.checked ? { ...free, isAnchored: true } : free });
+                }}
+              />
+              Anchored: it stays where it is
+            </label>
+          )}
+          <SuppressedWhen component={component} onPut={put} />
+        </div>
         <SetValues component={component} />
-        <SuppressedWhen component={component} onPut={put} />
       </div>
-      <footer className="flex gap-2 border-t border-rule px-3 py-2">
-        <Button onClick={() => duplicateComponent(session, workspace, id)}>Duplicate</Button>
-        <Button onClick={() => removeComponent(session, workspace, id)}>Remove</Button>
-      </footer>
     </aside>
   );
 }
@@ -135,13 +134,12 @@ function SetValues({ component }: { component: Component }) {
   const all = listSettable(inside.document);
   const shown = all.filter((record) => record.name.toLowerCase().includes(wanted)).slice(0, MOST_LISTED);
   return (
-    <section aria-label="Values of the component" className="mt-3">
-      <h3 className="font-semibold">Values</h3>
+    <section aria-label="Values of the component" className="min-w-0 flex-1 overflow-y-auto pb-2">
       {all.length > 8 && (
         <input
           aria-label="Search values"
-          placeholder="Search"
-          className="my-1 h-7 w-full rounded-box border border-rule bg-sheet px-1.5"
+          placeholder="Search its values"
+          className="mb-1 h-7 w-full rounded-box border border-rule bg-sheet px-1.5"
           value={text}
           onChange={(event) => setText(event.target.value)}
         />

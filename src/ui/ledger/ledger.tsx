@@ -23,7 +23,9 @@ import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
+import { ComponentPanel } from '../assembly/component-panel';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
+import { componentOf } from '../assembly/selection';
 
 /** More rows than this are drawn only where they are in sight. */
 const MANY = 200;
@@ -40,6 +42,7 @@ export function Ledger() {
   const isMaster = kind === 'master';
   const folded = useWorkspace((state) => state.folded);
   const view = useWorkspace((state) => state.view);
+  const selected = useWorkspace((state) => state.selected);
   const saved = useWorkspace((state) => state.saved);
   const allUses = useWorkspace((state) => state.uses);
   const uses = isMaster ? allUses : undefined;
@@ -50,6 +53,7 @@ export function Ledger() {
   const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
   const rows = useMemo(() => flat ?? buildLedgerRows({ lists, kind }, folded), [flat, lists, kind, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
+  const component = useSessionState((state) => componentOf(state.document, selected));
   const list = useRef<HTMLDivElement>(null);
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
@@ -146,7 +150,7 @@ export function Ledger() {
           </>
         )}
       </div>
-      {showsLooseEnds ? <LooseEndsPanel /> : <ValuePanel order={order} />}
+      {showsLooseEnds ? <LooseEndsPanel /> : component !== undefined ? <ComponentPanel key={component} id={component} /> : <ValuePanel order={order} />}
     </section>
   );
 }

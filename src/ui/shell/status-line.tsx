@@ -24,7 +24,9 @@ export function StatusLine() {
       (record.type === 'parameter' || record.type === 'take' || record.type === 'drive') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const errors = wrongValues + weightless;
-  const mass = useSessionState(({ document: { kind }, values }) => (kind === 'assembly' ? (values.components?.showWhole('mass') ?? '') : ''));
+  const mass = useSessionState(({ document: { kind }, values, placed }) =>
+    kind === 'assembly' && placed.length > 0 ? (values.components?.showWhole('mass') ?? '') : '',
+  );
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (

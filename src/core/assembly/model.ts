@@ -1,0 +1,57 @@
+/**
+ * Components and mates as the placement solver sees them. Millimetres and radians; geometry is given in the space of its own component.
+ */
+import type { Stance } from '../instances';
+import type { Point3 } from '../geometry';
+
+/** What a mate holds on to: a plane with its normal out of the material, a line with a direction, or a point. Unit vectors. */
+export type MateGeometry =
+  | { readonly kind: 'plane'; readonly point: Point3; readonly normal: Point3 }
+  | { readonly kind: 'line'; readonly point: Point3; readonly direction: Point3; readonly radius?: number }
+  | { readonly kind: 'point'; readonly point: Point3 };
+
+export const MATE_KINDS = ['coplanar', 'coaxial', 'coincident', 'parallel', 'perpendicular', 'angle', 'tangent', 'together'] as const;
+export type MateKind = (typeof MATE_KINDS)[number];
+
+export interface MatedBody {
+  readonly id: string;
+  /** Where the solve starts. */
+  readonly at: Stance;
+  readonly isHeld: boolean;
+}
+
+export interface MateSide {
+  readonly body: string;
+  readonly geometry: MateGeometry;
+}
+
+export interface Mate {
+  readonly id: string;
+  readonly kind: MateKind;
+  readonly first: MateSide;
+  readonly second: MateSide;
+  /** Whether normals or directions run the same way or are opposed. */
+  readonly sense: 1 | -1;
+  /** Distance of the second from the first along the first's normal, in millimetres; or the angle in radians. */
+  readonly value: number;
+  /** Of an angle: the direction that it is about, in the space of the first. */
+  readonly about?: Point3;
+  /** Of two that are together: where the second stands within the first. */
+  readonly within?: Stance;
+}
+
+export type PlacementStatus = 'placed' | 'conflicting' | 'not-converged';
+
+export interface Placements {
+  readonly stances: ReadonlyMap<string, Stance>;
+  readonly status: PlacementStatus;
+  /** Mates that add nothing to those before them. */
+  readonly redundant: readonly string[];
+  /** A smallest set of mates that cannot hold together. */
+  readonly conflicting: readonly string[];
+  /** By body: in how many ways it can still move, at most. Held ones are not there. */
+  readonly freedom: ReadonlyMap<string, number>;
+  /** Degrees of freedom of everything together. */
+  readonly degreesOfFreedom: number;
+  readonly iterations: number;
+}

@@ -1,0 +1,329 @@
+/**
+ * Where components stand, from where they are to where every mate holds.
+ *
+ * Levenberg-Marquardt (K. Levenberg, Quarterly of Applied Mathematics 2, 1944; D. Marquardt, SIAM Journal 11, 1963) on six unknowns a body, a
+ * shift and a small turn, taken into the body's stance after each step, so that no angle is ever near a pole. The normal matrix is sparse.
+ * Steps lie in the span of the equations, so that what no mate says anything of stays where it is. Groups of bodies that no mate joins are
+ * solved apart; in a group without a held body, the first one is held.
+ *
+ * Mates whose sense is not that of the start are turned over first, the free body about its own point: equations alone do not tell the two
+ * senses apart. Invariant, tested: moving everything rigidly changes nothing but that.
+ */
+import { analyseRowSpace, SparseCholesky } from '../numeric';
+import { cross, dot, type Point3 } from '../geometry';
+import { multiply, normalise, rotate, toOutside, turnAbout, type Stance } from '../instances';
+import type { Mate, MatedBody, Placements } from './model';
+import { across, directionOf, equationsOf, evaluate, unit, type Equation } from './residuals';
+
+const MOST_ITERATIONS = 100;
+/** A mate holds when each of its equations is within this, of the size of the assembly or in radians. */
+const HOLDS = 1e-11;
+/** What is left of one that cannot hold is more than this. */
+const BROKEN = 1e-8;
+
+export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Mate[]): Placements {
+  const index = new Map(bodies.map(({ id }, i) => [id, i]));
+  const joined = mates.flatMap((mate) => {
+    const [first, second] = [index.get(mate.first.body), index.get(mate.second.body)];
+    const equations = first === undefined || second === undefined ? undefined : equationsOf(mate, first, second);
+    return equations && first !== undefined && second !== undefined ? [{ mate, first, second, equations }] : [];
+  });
+  const stances: Stance[] = bodies.map(({ at }) => at);
+  const size = sizeOf(bodies, mates);
+  const groups = groupsOf(bodies.length, joined);
+  const held = bodies.map(({ isHeld }) => isHeld);
+  const result = { redundant: [] as string[], conflicting: [] as string[], status: 'placed' as Placements['status'], iterations: 0, degreesOfFreedom: 0 };
+  const freedom = new Map<string, number>();
+  for (const group of groups) {
+    const own = joined.filter(({ first }) => group.includes(first));
+    if (own.length === 0) {
+      for (const i of group) if (!held[i]) noteFree(freedom, bodies[i]?.id ?? '', 6, result);
+      continue;
+    }
+    if (!group.some((i) => held[i])) held[group[0] ?? 0] = true;
+    turnOver(own, stances, held);
+    const equations = own.flatMap((one) => one.equations);
+    const outcome = iterate(equations, group, held, stances, size);
+    result.iterations = Math.max(result.iterations, outcome.iterations);
+    if (outcome.worst > BROKEN) {
+      const conflict = smallestConflict(own, group, held, bodies, size);
+      result.conflicting.push(...conflict);
+      result.status = conflict.length > 0 ? 'conflicting' : 'not-converged';
+    }
+    describeFreedom({ equations, group, held, stances, size, bodies }, freedom, result);
+  }
+  return { stances: new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STILL])), freedom, ...result };
+}
+
+const STILL: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
+
+interface Joined {
+  readonly mate: Mate;
+  readonly first: number;
+  readonly second: number;
+  readonly equations: readonly Equation[];
+}
+
+/** A length that the assembly is about as large as: how far apart things stand and reach. */
+function sizeOf(bodies: readonly MatedBody[], mates: readonly Mate[]): number {
+  let size = 1;
+  for (const { at } of bodies) size = Math.max(size, ...at.origin.map(Math.abs));
+  for (const { first, second, value, kind } of mates) {
+    for (const { geometry } of [first, second]) size = Math.max(size, ...geometry.point.map(Math.abs));
+    if (kind !== 'angle') size = Math.max(size, Math.abs(value));
+  }
+  return size;
+}
+
+function groupsOf(count: number, joined: readonly Joined[]): number[][] {
+  const parent = Array.from({ length: count }, (_, i) => i);
+  const rootOf = (i: number): number => {
+    let at = i;
+    while (parent[at] !== at) at = parent[at] = parent[parent[at] ?? at] ?? at;
+    return at;
+  };
+  for (const { first, second } of joined) parent[rootOf(first)] = rootOf(second);
+  const groups = new Map<number, number[]>();
+  for (let i = 0; i < count; i++) {
+    const root = rootOf(i);
+    const group = groups.get(root);
+    if (group) group.push(i);
+    else groups.set(root, [i]);
+  }
+  return [...groups.values()];
+}
+
+/** Bodies that stand the wrong way round for a mate are turned over, outwards from what is held. */
+function turnOver(joined: readonly Joined[], stances: Stance[], held: readonly boolean[]): void {
+  const isSettled = held.slice();
+  const left = [...joined];
+  for (let moved = true; moved && left.length > 0;) {
+    moved = false;
+    for (let i = 0; i < left.length; i++) {
+      const one = left[i];
+      if (!one || (!isSettled[one.first] && !isSettled[one.second])) continue;
+      left.splice(i, 1);
+      i--;
+      moved = true;
+      const isFirstFree = !isSettled[one.first];
+      const free = isFirstFree ? one.first : one.second;
+      if (!isSettled[free]) turnOne(one, free, stances);
+      isSettled[one.first] = isSettled[one.second] = true;
+    }
+  }
+}
+
+function turnOne({ mate, first, second }: Joined, free: number, stances: Stance[]): void {
+  const wanted = wantedDirection(mate);
+  const [a, b] = [stances[first], stances[second]];
+  const v = directionOf(mate.second.geometry);
+  if (!wanted || !v || !a || !b) return;
+  const [goal, now]: [Point3, Point3] = [rotate(a.turn, wanted), rotate(b.turn, v)];
+  if (dot(goal, now) >= 0) return;
+  const axis = mate.kind === 'angle' && mate.about ? unit(rotate(a.turn, mate.about)) : awayFrom(now);
+  const own = stances[free];
+  const point = free === second ? mate.second.geometry.point : mate.first.geometry.point;
+  if (!own) return;
+  const turn = normalise(multiply(turnAbout(axis, Math.PI), own.turn));
+  // It turns about the point that it is held by.
+  const before = toOutside(own, point);
+  const after = rotate(turn, point);
+  stances[free] = { turn, origin: [before[0] - after[0], before[1] - after[1], before[2] - after[2]] };
+}
+
+/** The direction, in the space of the first, that the second's is to have; undefined where a mate leaves that open. */
+function wantedDirection({ kind, first, second, sense, value, about }: Mate): Point3 | undefined {
+  const u = directionOf(first.geometry);
+  if (!u) return undefined;
+  if (kind === 'angle' && about) {
+    const side = cross(about, u);
+    return [0, 1, 2].map((i) => u[i as 0 | 1 | 2] * Math.cos(value) + side[i as 0 | 1 | 2] * Math.sin(value)) as unknown as Point3;
+  }
+  const isParallel = kind === 'parallel' || kind === 'coaxial' || (kind === 'coplanar' && second.geometry.kind === 'plane');
+  return isParallel ? [u[0] * sense, u[1] * sense, u[2] * sense] : undefined;
+}
+
+function awayFrom(direction: Point3): Point3 {
+  return across(unit(direction))[0];
+}
+
+interface Outcome {
+  readonly worst: number;
+  readonly iterations: number;
+}
+
+/** Brings the free bodies of a group to where the equations hold; what is left of the worst. */
+function iterate(equations: readonly Equation[], group: readonly number[], held: readonly boolean[], stances: Stance[], size: number): Outcome {
+  const free = group.filter((i) => !held[i]);
+  const column = new Map(free.map((body, i) => [body, 6 * i]));
+  const n = 6 * free.length;
+  if (n === 0) return { worst: worstOf(equations, stances, size), iterations: 0 };
+  const matrix = new SparseCholesky(n, couplings(equations, column));
+  let damping = 1e-3;
+  let error = errorOf(equations, stances, size);
+  for (let iteration = 1; iteration <= MOST_ITERATIONS; iteration++) {
+    const gradient = assemble(matrix, equations, column, stances, size, n);
+    let isBetter = false;
+    for (let attempt = 0; attempt < 12 && !isBetter; attempt++) {
+      const shift = new Float64Array(n).fill(damping);
+      const step = gradient.slice();
+      if (matrix.factor(shift)) {
+        matrix.solve(step);
+        const tried = stances.slice();
+        for (const [body, at] of column) tried[body] = moved(stances[body] ?? STILL, step, at, size);
+        const next = errorOf(equations, tried, size);
+        if (next < error || next < HOLDS * HOLDS) {
+          isBetter = true;
+          for (const [body] of column) stances[body] = tried[body] ?? STILL;
+          error = next;
+          damping = Math.max(damping * 0.1, 1e-13);
+          continue;
+        }
+      }
+      damping = Math.max(damping * 10, 1e-12);
+    }
+    if (!isBetter || worstOf(equations, stances, size) < HOLDS) return { worst: worstOf(equations, stances, size), iterations: iteration };
+  }
+  return { worst: worstOf(equations, stances, size), iterations: MOST_ITERATIONS };
+}
+
+function* couplings(equations: readonly Equation[], column: ReadonlyMap<number, number>): Generator<[number, number]> {
+  const seen = new Set<string>();
+  for (const { first, second } of equations) {
+    const [a, b] = [column.get(first), column.get(second)];
+    const key = `${a ?? '-'} ${b ?? '-'}`;
+    if (seen.has(key)) continue;
+    seen.add(key);
+    const own = [a, b].flatMap((at) => (at === undefined ? [] : [0, 1, 2, 3, 4, 5].map((k) => at + k)));
+    for (const i of own) for (const j of own) if (i < j) yield [i, j];
+  }
+}
+
+/** Fills the normal matrix; gives the right side, minus the gradient. */
+function assemble(
+  matrix: SparseCholesky,
+  equations: readonly Equation[],
+  column: ReadonlyMap<number, number>,
+  stances: readonly Stance[],
+  size: number,
+  n: number,
+): Float64Array {
+  matrix.values.fill(0);
+  const right = new Float64Array(n);
+  for (const equation of equations) {
+    const { value, first, second } = evaluate(equation, stances, size);
+    const row: [number, number][] = [];
+    for (const [body, gradient] of [
+      [equation.first, first],
+      [equation.second, second],
+    ] as const) {
+      const at = column.get(body);
+      if (at === undefined) continue;
+      gradient.forEach((derivative, k) => {
+        // A turn by one is as far as a shift by the size.
+        const scaled = k < 3 ? derivative * size : derivative;
+        if (scaled !== 0) row.push([at + k, scaled]);
+      });
+    }
+    for (const [i, a] of row) {
+      right[i] = (right[i] ?? 0) - a * value;
+      for (const [j, b] of row) {
+        if (j > i) continue;
+        const place = matrix.place(i, j);
+        matrix.values[place] = (matrix.values[place] ?? 0) + a * b;
+      }
+    }
+  }
+  return right;
+}
+
+/** A stance after a step, in which shifts are counted in sizes of the assembly. */
+function moved({ origin, turn }: Stance, step: Float64Array, at: number, size: number): Stance {
+  const part = (k: number): number => (step[at + k] ?? 0) * (k < 3 ? size : 1);
+  const angle = Math.hypot(part(3), part(4), part(5));
+  const added = angle < 1e-300 ? ([1, 0, 0, 0] as const) : turnAbout([part(3) / angle, part(4) / angle, part(5) / angle], angle);
+  return { origin: [origin[0] + part(0), origin[1] + part(1), origin[2] + part(2)], turn: normalise(multiply(added, turn)) };
+}
+
+function errorOf(equations: readonly Equation[], stances: readonly Stance[], size: number): number {
+  let sum = 0;
+  for (const equation of equations) sum += evaluate(equation, stances, size).value ** 2;
+  return sum;
+}
+
+function worstOf(equations: readonly Equation[], stances: readonly Stance[], size: number): number {
+  return equations.reduce((worst, equation) => Math.max(worst, Math.abs(evaluate(equation, stances, size).value)), 0);
+}
+
+/** Mates without any one of which the others could hold: each is left out in turn, and stays out where the conflict stays without it. */
+function smallestConflict(own: readonly Joined[], group: readonly number[], held: readonly boolean[], bodies: readonly MatedBody[], size: number): string[] {
+  const isBroken = (kept: readonly Joined[]): boolean => {
+    const stances = bodies.map(({ at }) => at);
+    turnOver(kept, stances, held);
+    return (
+      iterate(
+        kept.flatMap(({ equations }) => equations),
+        group,
+        held,
+        stances,
+        size,
+      ).worst > BROKEN
+    );
+  };
+  let kept = [...own];
+  if (!isBroken(kept)) return [];
+  for (const one of [...own].reverse()) {
+    const without = kept.filter((other) => other !== one);
+    if (isBroken(without)) kept = without;
+  }
+  return kept.map(({ mate }) => mate.id);
+}
+
+interface SolvedGroup {
+  readonly equations: readonly Equation[];
+  readonly group: readonly number[];
+  readonly held: readonly boolean[];
+  readonly stances: readonly Stance[];
+  readonly size: number;
+  readonly bodies: readonly MatedBody[];
+}
+
+interface Counts {
+  readonly redundant: string[];
+  degreesOfFreedom: number;
+}
+
+function describeFreedom({ equations, group, held, stances, size, bodies }: SolvedGroup, freedom: Map<string, number>, counts: Counts): void {
+  const free = group.filter((i) => !held[i]);
+  const column = new Map(free.map((body, i) => [body, 6 * i]));
+  const rows = equations.map((equation) => {
+    const { first, second } = evaluate(equation, stances, size);
+    return [...entriesOf(column.get(equation.first), first, size), ...entriesOf(column.get(equation.second), second, size)];
+  });
+  const space = analyseRowSpace(rows, 6 * free.length);
+  counts.degreesOfFreedom += 6 * free.length - space.rank;
+  const dependent = new Set(space.dependentRows);
+  const mates = new Map<string, { all: number; dependent: number }>();
+  equations.forEach(({ mate }, i) => {
+    const known = mates.get(mate) ?? { all: 0, dependent: 0 };
+    mates.set(mate, { all: known.all + 1, dependent: known.dependent + (dependent.has(i) ? 1 : 0) });
+  });
+  for (const [mate, { all, dependent: lost }] of mates) if (all === lost) counts.redundant.push(mate);
+  for (const [body, at] of column) {
+    const ways = [0, 1, 2, 3, 4, 5].filter((k) => (space.freedom[at + k] ?? 0) > 1e-9).length;
+    if (ways > 0) freedom.set(bodies[body]?.id ?? '', ways);
+  }
+}
+
+function entriesOf(at: number | undefined, gradient: readonly number[], size: number): number[] {
+  if (at === undefined) return [];
+  return gradient.flatMap((derivative, k) => {
+    const scaled = k < 3 ? derivative * size : derivative;
+    return Math.abs(scaled) < 1e-14 ? [] : [at + k, scaled];
+  });
+}
+
+function noteFree(freedom: Map<string, number>, body: string, ways: number, counts: Counts): void {
+  freedom.set(body, ways);
+  counts.degreesOfFreedom += ways;
+}
