@@ -13,7 +13,7 @@ const CORE = {
   tolerance: [],
   document: ['kit', 'units', 'formula', 'network', 'tolerance'],
   instances: ['kit', 'units', 'formula', 'network', 'document'],
-  assembly: ['kit', 'numeric', 'geometry', 'document', 'instances'],
+  assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
   'loose-ends': ['document'],
   'value-table': ['document', 'formula', 'units', 'tolerance'],

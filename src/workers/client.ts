@@ -4,9 +4,9 @@
  */
 import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { BodyMesh } from '@/core/kernel-port';
+import type { BodyMesh, EdgeShape, FaceShape } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
-import type { ExportFormat, FileNotice, WorkerReply, WorkerRequest } from './protocol';
+import type { ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
 export interface WorkerLink {
@@ -25,6 +25,8 @@ export type RegenerationFailure =
 export interface RegenerationReply {
   readonly result: Regenerated;
   readonly meshes: Readonly<Record<string, BodyMesh>>;
+  /** What was to be described, in that order; null for what is not there. */
+  readonly shapes?: readonly (FaceShape | EdgeShape | null)[];
 }
 
 export type ComparedReply = Pick<Extract<WorkerReply, { readonly kind: 'compared' }>, 'before' | 'after' | 'meshes' | 'differences' | 'overlaps'>;
@@ -47,7 +49,7 @@ export interface ClientOptions {
  * What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, for a part that
  * stands in an assembly with certain values, ...
  */
-export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | `part ${string}`;
+export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | `part ${string}` | `describe ${string}`;
 
 interface Job {
   readonly request: WorkerRequest;
@@ -77,8 +79,14 @@ export class RegenerationClient {
   ) {}
 
   /** Regenerates a document. A newer call for the same purpose before this one has begun makes it `superseded`. */
-  async regenerate(document: Document, knownMeshes?: readonly string[], purpose: Purpose = 'show'): Promise<Result<RegenerationReply, RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}) }, purpose);
+  async regenerate(
+    document: Document,
+    knownMeshes?: readonly string[],
+    purpose: Purpose = 'show',
+    describe?: readonly NamedGeometry[],
+  ): Promise<Result<RegenerationReply, RegenerationFailure>> {
+    const request = { kind: 'regenerate', id: this.nextId++, document, ...(knownMeshes ? { knownMeshes } : {}), ...(describe ? { describe } : {}) } as const;
+    const reply = await this.ask(request, purpose);
     if (!reply.ok) return reply;
     return reply.value.kind === 'regenerated' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }

@@ -3,7 +3,7 @@
  * none of them.
  */
 import type { Document } from '@/core/document';
-import type { BodyMesh } from '@/core/kernel-port';
+import type { BodyMesh, EdgeShape, FaceShape } from '@/core/kernel-port';
 import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
@@ -16,6 +16,12 @@ export interface FileNotice {
   readonly content: string;
 }
 
+/** A face or edge of a body, by its name. */
+export interface NamedGeometry {
+  readonly body: string;
+  readonly name: string;
+}
+
 export type WorkerRequest =
   | {
       readonly kind: 'regenerate';
@@ -23,6 +29,8 @@ export type WorkerRequest =
       readonly document: Document;
       /** Keys of bodies whose meshes the client has; undefined for a client that wants no meshes. */
       readonly knownMeshes?: readonly string[];
+      /** Faces and edges that are to be described, by body. */
+      readonly describe?: readonly NamedGeometry[];
     }
   | {
       readonly kind: 'export';
@@ -48,6 +56,8 @@ export type WorkerReply =
       readonly id: number;
       readonly result: Regenerated;
       readonly meshes: Readonly<Record<string, BodyMesh>>;
+      /** What was to be described, in that order; null for what is not there. */
+      readonly shapes?: readonly (FaceShape | EdgeShape | null)[];
       /** Bytes that the kernel has taken; the client recycles the worker when they are too many. */
       readonly memory: number;
     }

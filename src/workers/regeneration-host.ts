@@ -30,7 +30,11 @@ export class RegenerationHost {
     if (request.kind === 'export') return this.exportFile(request, result, report);
     if (request.kind === 'compare') return this.compare(request, result);
     const { known, transfer } = this.readMeshes(result, request.knownMeshes);
-    return { reply: { kind: 'regenerated', id, result, meshes: known, memory: this.kernel.memory() }, transfer };
+    const shapes = request.describe?.map(({ body, name }) => {
+      const key = result.bodies.find((one) => one.id === body)?.key;
+      return (key === undefined ? undefined : this.regenerator.describe(key, name)) ?? null;
+    });
+    return { reply: { kind: 'regenerated', id, result, meshes: known, memory: this.kernel.memory(), ...(shapes ? { shapes } : {}) }, transfer };
   }
 
   /** Meshes by key, but for those that the client has; none for a client that wants none. */

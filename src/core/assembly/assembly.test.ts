@@ -1,7 +1,8 @@
 import { makeRandom } from '../../../tests/support/random';
+import type { MateKind } from '../document';
 import type { Point3 } from '../geometry';
 import { combine, multiply, normalise, rotate, toOutside, turnAbout, type Stance } from '../instances';
-import { equationsOf, evaluate, solvePlacements, type Mate, type MatedBody, type MateGeometry, type MateKind } from '.';
+import { equationsOf, evaluate, solvePlacements, type Mate, type MatedBody, type MateGeometry } from '.';
 
 const STILL: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
 const held = (id: string, at: Stance = STILL): MatedBody => ({ id, at, isHeld: true });
@@ -69,10 +70,10 @@ describe('equations', () => {
           gradient.forEach((derivative, k) => {
             const nudge = (by: number): number => {
               const { origin, turn } = stances[body] ?? STILL;
-              const axis = [0, 1, 2].map((i) => (i === k - 3 ? 1 : 0)) as unknown as Point3;
+              const axis = [Number(k === 3), Number(k === 4), Number(k === 5)] as const;
               const other: Stance =
                 k < 3
-                  ? { turn, origin: origin.map((v, i) => v + (i === k ? by : 0)) as unknown as Point3 }
+                  ? { turn, origin: [origin[0] + (k === 0 ? by : 0), origin[1] + (k === 1 ? by : 0), origin[2] + (k === 2 ? by : 0)] }
                   : { origin, turn: multiply(turnAbout(axis, by), turn) };
               return evaluate(
                 equation,
@@ -295,7 +296,10 @@ describe('random assemblies', () => {
       const off = randomStance(random, 15, 0.1);
       return i === 0
         ? held('b0')
-        : free(`b${i}`, { origin: origin.map((v, k) => v + (off.origin[k] ?? 0)) as unknown as Point3, turn: normalise(multiply(off.turn, turn)) });
+        : free(`b${i}`, {
+            origin: [origin[0] + off.origin[0], origin[1] + off.origin[1], origin[2] + off.origin[2]],
+            turn: normalise(multiply(off.turn, turn)),
+          });
     });
     return { truth, mates: mates.filter(({ first, second }) => first.body !== second.body), started };
   };

@@ -1,3 +1,5 @@
-export { MATE_KINDS, type Mate, type MatedBody, type MateGeometry, type MateKind, type MateSide, type Placements, type PlacementStatus } from './model';
+export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus } from './model';
+export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+export { listWanted, placeComponents, type AssemblyPlacement, type MateOutcome, type ShapeSource, type WantedShape } from './place';
 export { evaluate, equationsOf, type Equation } from './residuals';
 export { solvePlacements } from './solve';

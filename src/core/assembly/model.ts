@@ -1,6 +1,7 @@
 /**
  * Components and mates as the placement solver sees them. Millimetres and radians; geometry is given in the space of its own component.
  */
+import type { MateKind } from '../document';
 import type { Stance } from '../instances';
 import type { Point3 } from '../geometry';
 
@@ -9,9 +10,6 @@ export type MateGeometry =
   | { readonly kind: 'plane'; readonly point: Point3; readonly normal: Point3 }
   | { readonly kind: 'line'; readonly point: Point3; readonly direction: Point3; readonly radius?: number }
   | { readonly kind: 'point'; readonly point: Point3 };
-
-export const MATE_KINDS = ['coplanar', 'coaxial', 'coincident', 'parallel', 'perpendicular', 'angle', 'tangent', 'together'] as const;
-export type MateKind = (typeof MATE_KINDS)[number];
 
 export interface MatedBody {
   readonly id: string;

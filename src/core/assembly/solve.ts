@@ -137,7 +137,8 @@ function wantedDirection({ kind, first, second, sense, value, about }: Mate): Po
   if (!u) return undefined;
   if (kind === 'angle' && about) {
     const side = cross(about, u);
-    return [0, 1, 2].map((i) => u[i as 0 | 1 | 2] * Math.cos(value) + side[i as 0 | 1 | 2] * Math.sin(value)) as unknown as Point3;
+    const [cos, sin] = [Math.cos(value), Math.sin(value)];
+    return [u[0] * cos + side[0] * sin, u[1] * cos + side[1] * sin, u[2] * cos + side[2] * sin];
   }
   const isParallel = kind === 'parallel' || kind === 'coaxial' || (kind === 'coplanar' && second.geometry.kind === 'plane');
   return isParallel ? [u[0] * sense, u[1] * sense, u[2] * sense] : undefined;

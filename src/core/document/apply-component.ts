@@ -2,12 +2,15 @@
 import { findAny, findRecord, listIds, listRecords } from './access';
 import type { Draft } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
-import type { EditOf } from './edit-schema';
+import { removeValues } from './deletion';
+import type { EditOf, Readers } from './edit-schema';
 import { findReaders, renamePaths, resolveTyped } from './formulas-in';
 import { claimName } from './naming';
 import type { Component } from './schema';
 
-type ComponentEdit = EditOf<'component.put' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove'>;
+type ComponentEdit = EditOf<
+  'component.put' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove' | 'mate.put' | 'mate.remove'
+>;
 
 export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailure | undefined {
   switch (edit.type) {
@@ -26,6 +29,10 @@ export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailu
       return catchUp(draft, edit);
     case 'drive.put':
       return putDrive(draft, edit);
+    case 'mate.put':
+      return putMate(draft, edit);
+    case 'mate.remove':
+      return removeMate(draft, edit.id, edit.readers);
     case 'drive.remove': {
       const drive = findRecord(draft.document, edit.id, 'drive');
       if (!drive) return notFound('This driven value');
@@ -66,6 +73,11 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
     draft.removeFromList(`${id}/drives`, drive);
     draft.put(drive, null);
   }
+  for (const mate of listRecords(draft.document, 'mates', 'mate')) {
+    if (mate.first.path[0] !== id && mate.second.path[0] !== id) continue;
+    const refused = removeMate(draft, mate.id, { mode: 'refuse' });
+    if (refused) return refused;
+  }
   draft.removeFromList('components', id);
   draft.put(id, null);
   return undefined;
@@ -82,6 +94,44 @@ function catchUp(draft: Draft, { id, revision, hash, sourceName, names = {} }: E
   draft.put(id, { ...component, revision, hash, sourceName });
   const renamed = new Map(Object.entries(names).map(([before, after]) => [`${component.name}.${before}`, `${component.name}.${after}`]));
   if (renamed.size > 0) renamePaths(draft, (path) => renamed.get(path));
+  return undefined;
+}
+
+function putMate(draft: Draft, { mate, values, readers = { mode: 'refuse' } }: EditOf<'mate.put'>): EditFailure | undefined {
+  if (draft.document.kind !== 'assembly') return { code: 'wrong-owner', message: 'Only an assembly has mates.' };
+  const there = findAny(draft.document, mate.id);
+  if (there && there.type !== 'mate') return otherKind(mate.id);
+  if (mate.first.path[0] !== undefined && mate.first.path[0] === mate.second.path[0]) {
+    return { code: 'bad-reference', message: 'A mate holds two components: both picks are of the same one.' };
+  }
+  const list = `${mate.id}/values`;
+  const kept = new Set(Object.values(mate.values));
+  const blocked = removeValues(
+    draft,
+    listIds(draft.document, list).filter((id) => !kept.has(id)),
+    readers,
+    new Set(),
+  );
+  if (blocked) return blocked;
+  if (!there) draft.insert('mates', mate.id);
+  draft.put(mate.id, mate);
+  for (const value of values) {
+    if (value.owner !== mate.id) return { code: 'wrong-owner', message: `${value.name} belongs to another mate.` };
+    if (findAny(draft.document, value.id)) return { code: 'already-there', message: `${value.name} is here already.` };
+    const failure = claimName(draft, value.id, value.name);
+    if (failure) return failure;
+    draft.put(value.id, value);
+    draft.insert(list, value.id);
+  }
+  return undefined;
+}
+
+function removeMate(draft: Draft, id: string, readers: Readers): EditFailure | undefined {
+  if (!findRecord(draft.document, id, 'mate')) return notFound('This mate');
+  const blocked = removeValues(draft, listIds(draft.document, `${id}/values`), readers, new Set());
+  if (blocked) return blocked;
+  draft.removeFromList('mates', id);
+  draft.put(id, null);
   return undefined;
 }
 

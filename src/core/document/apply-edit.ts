@@ -119,6 +119,8 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'component.catchUp':
     case 'drive.put':
     case 'drive.remove':
+    case 'mate.put':
+    case 'mate.remove':
       return applyComponentEdit(draft, edit);
     case 'batch':
       for (const part of edit.edits) {

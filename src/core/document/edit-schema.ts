@@ -14,6 +14,7 @@ import {
   fileSchema,
   guardSchema,
   linkSchema,
+  mateSchema,
   listKey,
   parameterSchema,
   placementSchema,
@@ -204,6 +205,9 @@ const singleEditSchema = z.discriminatedUnion('type', [
   /** Sets a value of a component from here, or by another formula. */
   z.strictObject({ type: z.literal('drive.put'), drive: driveSchema, names: z.record(z.string(), id).optional() }),
   z.strictObject({ type: z.literal('drive.remove'), id }),
+  /** Adds a mate with its values, or changes one; values of slots that it has no more are deleted. */
+  z.strictObject({ type: z.literal('mate.put'), mate: mateSchema, values: z.array(parameterSchema).max(4), readers: readersSchema.optional() }),
+  z.strictObject({ type: z.literal('mate.remove'), id, readers: readersSchema }),
 
   /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
   z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),

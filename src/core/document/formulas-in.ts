@@ -29,7 +29,7 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       return condition === record.condition ? record : { ...record, condition };
     }
     default: {
-      if (!isStep(record) && record.type !== 'component') return record;
+      if (!isStep(record) && record.type !== 'component' && record.type !== 'mate') return record;
       const suppressed = record.suppressed && map(record.suppressed);
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
     }

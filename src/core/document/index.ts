@@ -29,6 +29,7 @@ export { explainValue } from './explain';
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
+export { MATE_WORDS, mateSlots, type MateSlot } from './mate-kinds';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export {
@@ -44,6 +45,7 @@ export {
 export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
+  MATE_KINDS,
   type Body,
   type Component,
   type ConstraintKind,
@@ -57,6 +59,9 @@ export {
   type Guard,
   type Link,
   type Parameter,
+  type MateKind,
+  type MateRecord,
+  type MateReference,
   type Placement,
   type SketchConstraint,
   type SketchDimension,

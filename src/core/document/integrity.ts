@@ -10,6 +10,7 @@ import { findAny, findRecord, findStep, hasName, isStep } from './access';
 import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
 import type { RecordChange } from './draft';
 import type { Document, DocumentRecord } from './schema';
+import { mateSlots } from './mate-kinds';
 import { slotsOf, slotValues } from './step-kinds';
 
 export interface Breach {
@@ -43,7 +44,9 @@ function tiesOf(record: DocumentRecord): string {
         .map(({ slot }) => slot)
         .join(' ')}`
     : '';
-  return [record.id, record.type, homeOf(record), name, ...referencesOf(record), parameter, slots].join('|');
+  const mate =
+    record.type === 'mate' ? `${record.kind} ${Object.values(record.values).join(' ')} ${record.first.path.join(' ')} ${record.second.path.join(' ')}` : '';
+  return [record.id, record.type, homeOf(record), name, mate, ...referencesOf(record), parameter, slots].join('|');
 }
 
 /** The list in which a record stands; undefined for a file, which its step holds. */
@@ -68,7 +71,7 @@ export function homeOf(record: DocumentRecord): string | undefined {
   }
 }
 
-const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies', component: 'components' } as const;
+const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies', component: 'components', mate: 'mates' } as const;
 
 function* breachesOf(document: Document): Generator<Breach> {
   const names = new Map<string, string>();
@@ -108,7 +111,9 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     findRecord(document, id, 'parameter')?.owner === owner ? undefined : `a value ${id} of its own`;
   switch (record.type) {
     case 'parameter':
-      return record.owner === undefined || findStep(document, record.owner) ? undefined : `the step ${record.owner}`;
+      return record.owner === undefined || findStep(document, record.owner) || findRecord(document, record.owner, 'mate')
+        ? undefined
+        : `the step ${record.owner}`;
     case 'take':
       return findRecord(document, record.link, 'link') ? undefined : `the link ${record.link}`;
     case 'dimension':
@@ -122,6 +127,11 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
       return inSketch(record.sketch) ?? pointsOf(document, record);
     case 'component':
       return document.kind === 'assembly' ? undefined : 'an assembly to stand in';
+    case 'mate': {
+      const gone = [record.first, record.second].find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));
+      const lacking = mateSlots(record.kind).find(({ slot }) => findRecord(document, record.values[slot] ?? '', 'parameter')?.owner !== record.id);
+      return gone ? `the component ${gone.path[0] ?? ''}` : lacking?.label.toLowerCase();
+    }
     case 'drive':
       return findRecord(document, record.component, 'component') ? undefined : `the component ${record.component}`;
     case 'constraint':

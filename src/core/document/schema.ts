@@ -22,7 +22,7 @@ import {
   valueKind,
   valueName,
 } from './schema-parts';
-import { stepSchema } from './step-schema';
+import { PLANES, stepSchema } from './step-schema';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
 export const SCHEMA_VERSION = 2;
@@ -299,6 +299,35 @@ export const driveSchema = z.strictObject({
   formula: formulaSchema,
 });
 
+export const MATE_KINDS = ['coplanar', 'coaxial', 'coincident', 'parallel', 'perpendicular', 'angle', 'tangent', 'together'] as const;
+
+/**
+ * What a mate holds on to: a face or edge of a part, reached through components, or a datum plane of a component; of the assembly itself
+ * where the path is empty.
+ */
+export const mateReferenceSchema = z.union([
+  z.strictObject({ path: z.array(id).min(1).max(32), body: id, name: z.string().min(1).max(1000) }),
+  z.strictObject({ path: z.array(id).max(32), plane: z.enum(PLANES) }),
+]);
+
+/** How two components stand to each other: the second to the first. Which values it has follows from its kind. */
+export const mateSchema = z.strictObject({
+  type: z.literal('mate'),
+  id,
+  name,
+  kind: z.enum(MATE_KINDS),
+  first: mateReferenceSchema,
+  second: mateReferenceSchema,
+  /** Whether normals and directions run the same way, or are opposed. */
+  sense: z.union([z.literal(1), z.literal(-1)]),
+  values: z.record(z.string().max(30), id),
+  /** Of an angle: the direction that it is about, in the space of the first component. */
+  about: z.tuple([finite, finite, finite]).optional(),
+  /** Of two that are together: where the second stands within the first. */
+  within: placementSchema.optional(),
+  suppressed: formulaSchema.optional(),
+});
+
 export const recordSchema = z.discriminatedUnion('type', [
   parameterSchema,
   linkSchema,
@@ -315,6 +344,7 @@ export const recordSchema = z.discriminatedUnion('type', [
   dismissalSchema,
   componentSchema,
   driveSchema,
+  mateSchema,
 ]);
 
 /** Lists of the document, and lists of a step or a link by its id. */
@@ -351,6 +381,9 @@ export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
 export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
 export type Placement = Readonly<z.infer<typeof placementSchema>>;
 export type Component = Readonly<z.infer<typeof componentSchema>>;
+export type MateKind = (typeof MATE_KINDS)[number];
+export type MateReference = Readonly<z.infer<typeof mateReferenceSchema>>;
+export type MateRecord = Readonly<z.infer<typeof mateSchema>>;
 export type Drive = Readonly<z.infer<typeof driveSchema>>;
 export type Body = Readonly<z.infer<typeof bodySchema>>;
 export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;

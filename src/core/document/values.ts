@@ -313,7 +313,7 @@ export class DocumentValues {
         break;
       }
       default:
-        if (isStep(record) || record.type === 'component')
+        if (isStep(record) || record.type === 'component' || record.type === 'mate')
           this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
     }

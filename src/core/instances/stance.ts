@@ -39,6 +39,11 @@ export function turnAbout([x, y, z]: Vector, angle: number): Quaternion {
   return [Math.cos(half), x * s, y * s, z * s];
 }
 
+/** Turned back. */
+export function inverse([w, x, y, z]: Quaternion): Quaternion {
+  return [w, -x, -y, -z];
+}
+
 export function normalise([w, x, y, z]: Quaternion): Quaternion {
   const length = Math.hypot(w, x, y, z);
   return [w / length, x / length, y / length, z / length];

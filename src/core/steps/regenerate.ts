@@ -6,7 +6,7 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, KernelPort, NamedExport } from '../kernel-port';
+import type { BodyMesh, EdgeShape, FaceShape, KernelPort, NamedExport } from '../kernel-port';
 import { findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
@@ -30,6 +30,13 @@ export class Regenerator {
     const run = new Run(this.cache, document, values);
     for (const step of listSteps(document)) run.regenerateStep(step);
     return run.finish();
+  }
+
+  /** What a face or edge of a built body is; undefined where there is none of that name. */
+  describe(key: string, name: string): FaceShape | EdgeShape | undefined {
+    const [body] = this.cache.handlesOf([key]);
+    if (body === undefined) return undefined;
+    return this.cache.port.describeFace(body, name) ?? this.cache.port.describeEdge(body, name);
   }
 
   /** The mesh of a body that a regeneration reported; undefined once it is forgotten. */

@@ -7,7 +7,9 @@ import { planeOf, SectionControl, type Section } from '../canvas3d/section-contr
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { componentOf, isWithin } from './selection';
+import { MatePanel } from './mate-panel';
+import { pickForMate } from './pick-for-mate';
+import { litComponents } from './selection';
 
 const NOTHING: ReadonlySet<string> = new Set();
 
@@ -19,7 +21,9 @@ export function AssemblyCanvas() {
   const meshes = useSessionState((state) => state.meshes);
   const document = useSessionState((state) => state.document);
   const regeneration = useSessionState((state) => state.regeneration);
-  const selected = useWorkspace((state) => componentOf(document, state.selected));
+  const selected = useWorkspace((state) => state.selected);
+  const mating = useWorkspace((state) => state.mating);
+  const lit = useMemo(() => (mating ? new Set([mating.first?.reference.path[0]]) : litComponents(document, selected)), [document, selected, mating]);
   const [section, setSection] = useState<Section>();
   const isEmpty = listIds(document, 'components').length === 0;
 
@@ -28,7 +32,7 @@ export function AssemblyCanvas() {
       placed.flatMap(({ path, body, key, colour, at, isStale }): ShownBody[] => {
         const mesh = meshes.get(key);
         if (!mesh) return [];
-        const isSelected = isWithin(path, selected);
+        const isSelected = lit.has(path[0] ?? '');
         return [
           {
             key,
@@ -40,7 +44,7 @@ export function AssemblyCanvas() {
           },
         ];
       }),
-    [placed, meshes, selected],
+    [placed, meshes, lit],
   );
   const box = session.geometry.boxOfAll();
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
@@ -51,7 +55,11 @@ export function AssemblyCanvas() {
         highlighted={NOTHING}
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
-        onPick={(picked) => workspace.setState({ selected: picked?.body?.split(' ')[0] })}
+        wants={mating ? 'either' : 'face'}
+        onPick={(picked) => {
+          if (!mating) workspace.setState({ selected: picked?.body?.split(' ')[0] });
+          else if (picked?.body !== undefined) void pickForMate(session, workspace, picked.body, picked.name);
+        }}
       />
       {isEmpty && (
         <div className="absolute inset-x-0 top-1/3 mx-auto w-80 rounded-box border border-rule bg-sheet p-4 text-center">
@@ -66,6 +74,7 @@ export function AssemblyCanvas() {
           Building the parts…
         </p>
       )}
+      {mating && <MatePanel draft={mating} />}
       {box && (
         <div className="absolute right-2 bottom-12">
           <SectionControl box={box} section={section} onChange={setSection} />

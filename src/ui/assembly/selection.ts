@@ -8,7 +8,11 @@ export function componentOf(document: Document, selected: string | undefined): s
   return record?.type === 'drive' ? record.component : undefined;
 }
 
-/** Whether something stands in a component: `path` leads to it from the assembly down. */
-export function isWithin(path: readonly string[], component: string | undefined): boolean {
-  return component !== undefined && path[0] === component;
+/** The components that are shown as selected: the one that is, or both that a mate holds. */
+export function litComponents(document: Document, selected: string | undefined): ReadonlySet<string> {
+  const record = selected === undefined ? undefined : findAny(document, selected);
+  const mate = record?.type === 'parameter' && record.owner !== undefined ? findAny(document, record.owner) : record;
+  if (mate?.type === 'mate') return new Set([mate.first.path[0], mate.second.path[0]].flatMap((id) => id ?? []));
+  const component = componentOf(document, selected);
+  return new Set(component === undefined ? [] : [component]);
 }

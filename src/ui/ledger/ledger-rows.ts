@@ -11,6 +11,7 @@ export type LedgerRow =
   | { readonly kind: 'component'; readonly id: string; readonly drives: number }
   | { readonly kind: 'drive'; readonly id: string }
   | { readonly kind: 'add-component'; readonly id: string }
+  | { readonly kind: 'mate'; readonly id: string }
   | { readonly kind: 'add'; readonly id: string };
 
 /** What stands where, from the lists of a document alone: an edit of a value changes no row's place. */
@@ -38,6 +39,12 @@ function componentRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<st
     if (!folded.has(id)) for (const drive of drives) rows.push({ kind: 'drive', id: drive });
   }
   rows.push({ kind: 'add-component', id: 'add component' });
+  const mates = listIds(document, 'mates');
+  if (mates.length > 0) rows.push({ kind: 'heading', id: 'mates', text: 'Mates' });
+  for (const id of mates) {
+    rows.push({ kind: 'mate', id });
+    for (const value of listIds(document, `${id}/values`)) rows.push({ kind: 'value', id: value, step: id });
+  }
   return rows;
 }
 

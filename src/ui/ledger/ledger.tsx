@@ -24,14 +24,17 @@ import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
 import { ComponentPanel } from '../assembly/component-panel';
+import { newMate } from '../assembly/mate-draft';
+import { newId } from '../state/identity';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
+import { MateRow } from '../assembly/mate-row';
 import { componentOf } from '../assembly/selection';
 
 /** More rows than this are drawn only where they are in sight. */
 const MANY = 200;
 
 /** Rows that the arrow keys stop at. */
-const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive']);
+const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive', 'mate']);
 
 /** The ledger: one list in regeneration order, values and build history together. */
 export function Ledger() {
@@ -82,6 +85,8 @@ export function Ledger() {
           return <ComponentRow key={row.id} id={row.id} drives={row.drives} onMove={move} />;
         case 'drive':
           return <DriveRow key={row.id} id={row.id} onMove={move} />;
+        case 'mate':
+          return <MateRow key={row.id} id={row.id} onMove={move} />;
         case 'add-component':
           return <AddComponentRow key={row.id} />;
         case 'step':
@@ -166,6 +171,9 @@ function AddComponentRow() {
       <span role="cell">
         <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
           Add components
+        </Button>
+        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ mating: newMate(newId), selected: undefined })}>
+          Add a mate
         </Button>
       </span>
     </div>

@@ -3,12 +3,14 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { listNamed, listSteps } from '@/core/document';
+import { newMate } from '../assembly/mate-draft';
 import { goToRow } from '../ledger/go-to-row';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
 import { openBox } from '../ledger/open-box';
 import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
+import { newId } from '../state/identity';
 import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import { type WorkspaceStore } from '../state/workspace';
@@ -115,7 +117,12 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Add a value', run: () => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' }) },
     { name: 'Values from a spreadsheet', run: () => workspace.setState({ table: [] }) },
     ...viewCommands(workspace),
-    ...(session.document.kind === 'assembly' ? [{ name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) }] : []),
+    ...(session.document.kind === 'assembly'
+      ? [
+          { name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) },
+          { name: 'Add a mate', run: () => workspace.setState({ mating: newMate(newId), selected: undefined }) },
+        ]
+      : []),
     ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
     ...(session.document.kind === 'part'
       ? [

@@ -3,11 +3,14 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
+import { listWanted, placeComponents, type AssemblyPlacement, type GeometryShape, type WantedShape } from '@/core/assembly';
+import { listRecords, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, toOutside, type InstanceLibrary, type PlacedPart } from '@/core/instances';
+import { listPlaced, toOutside, type InstanceLibrary, type PlacedPart, type Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { RegenerationClient } from '@/workers/client';
+import type { NamedGeometry } from '@/workers/protocol';
 import type { PlacedBody, SessionState } from './session-state';
 
 /** Built parts that are kept, to go back to. */
@@ -17,6 +20,12 @@ export class AssemblyGeometry {
   private readonly built = new Map<string, Regenerated>();
   /** Keys that were tried in vain. */
   private readonly failed = new Set<string>();
+  private readonly shapes = new Map<string, GeometryShape | 'lost'>();
+  /** Where components stood last, and where they had been put then: a solve goes on from there. */
+  private last = new Map<string, { readonly at: Placement | undefined; readonly stance: Stance }>();
+  /** The same before something was tried out. */
+  private heldStances: typeof this.last | undefined;
+  private placed: readonly PlacedPart[] = [];
   private wish: object | undefined;
   private isClosed = false;
 
@@ -31,13 +40,35 @@ export class AssemblyGeometry {
     const wish = {};
     this.wish = wish;
     this.show();
-    if (this.client && this.nextUnbuilt()) void this.buildAll(this.client, wish);
+    if (this.client && this.nextWanted()) void this.buildAll(this.client, wish);
     else this.store.setState({ regeneration: 'idle' });
+  }
+
+  /** What a face or edge of a part in the assembly is; undefined where it is not there, or cannot be told now. */
+  async describe(path: readonly string[], body: string, name: string): Promise<GeometryShape | undefined> {
+    const part = this.placed.find((one) => one.path.join(' ') === path.join(' '));
+    if (!part || !this.client) return undefined;
+    const wanted = { key: part.key, body, name };
+    if (!this.shapes.has(shapeKey(wanted))) {
+      const reply = await this.client.regenerate(part.document, [...this.store.getState().meshes.keys()], `describe ${part.key}`, [{ body, name }]);
+      if (reply.ok) this.takeShapes(part.key, [{ body, name }], reply.value.shapes ?? []);
+    }
+    const shape = this.shapes.get(shapeKey(wanted));
+    return shape === 'lost' ? undefined : shape;
+  }
+
+  holdStances(): void {
+    this.heldStances ??= new Map(this.last);
+  }
+
+  returnStances(): void {
+    if (this.heldStances) this.last = this.heldStances;
+    this.heldStances = undefined;
   }
 
   /** The box around everything that is built, where it stands. */
   box(): { readonly min: Point3; readonly max: Point3 } | undefined {
-    const corners = listPlaced(this.store.getState().values).flatMap(({ key, at }) =>
+    const corners = this.placed.flatMap(({ key, at }) =>
       (this.built.get(key)?.bodies ?? []).flatMap(({ properties }) => (properties ? cornersOf(properties.box).map((corner) => toOutside(at, corner)) : [])),
     );
     if (corners.length === 0) return undefined;
@@ -55,12 +86,14 @@ export class AssemblyGeometry {
 
   private async buildAll(client: RegenerationClient, wish: object): Promise<void> {
     this.store.setState({ regeneration: 'running' });
-    for (let next = this.nextUnbuilt(); next; next = this.nextUnbuilt()) {
-      const { key, document } = next;
-      const reply = await client.regenerate(document, [...this.store.getState().meshes.keys()], `part ${key}`);
+    for (let next = this.nextWanted(); next; next = this.nextWanted()) {
+      const { part, describe } = next;
+      const reply = await client.regenerate(part.document, [...this.store.getState().meshes.keys()], `part ${part.key}`, describe);
       if (this.isClosed) return;
-      if (reply.ok) this.take(key, reply.value.result, reply.value.meshes);
-      else if (reply.failure.kind !== 'superseded') this.fail(key, document.name);
+      if (reply.ok) {
+        this.takeShapes(part.key, describe, reply.value.shapes ?? []);
+        this.take(part.key, reply.value.result, reply.value.meshes);
+      } else if (reply.failure.kind !== 'superseded') this.fail(part.key, part.document.name);
       if (this.wish !== wish) return;
       if (!reply.ok) {
         this.store.setState({ regeneration: reply.failure.kind === 'superseded' ? 'idle' : reply.failure });
@@ -70,8 +103,16 @@ export class AssemblyGeometry {
     if (typeof this.store.getState().regeneration === 'string') this.store.setState({ regeneration: 'idle' });
   }
 
-  private nextUnbuilt(): PlacedPart | undefined {
-    return listPlaced(this.store.getState().values).find(({ key }) => !this.built.has(key) && !this.failed.has(key));
+  /** A part that has not been built, or of which faces or edges are still to be described. */
+  private nextWanted(): { readonly part: PlacedPart; readonly describe: readonly NamedGeometry[] } | undefined {
+    const { values } = this.store.getState();
+    const wanted = listWanted(values).filter((one) => !this.shapes.has(shapeKey(one)));
+    for (const part of listPlaced(values)) {
+      if (this.failed.has(part.key)) continue;
+      const describe = wanted.filter(({ key }) => key === part.key).map(({ body, name }) => ({ body, name }));
+      if (!this.built.has(part.key) || describe.length > 0) return { part, describe };
+    }
+    return undefined;
   }
 
   private take(key: string, result: Regenerated, fresh: Readonly<Record<string, BodyMesh>>): void {
@@ -81,6 +122,10 @@ export class AssemblyGeometry {
     this.store.getState().values.settle();
     this.store.setState((state) => ({ version: state.version + 1 }));
     this.show();
+  }
+
+  private takeShapes(key: string, wanted: readonly NamedGeometry[], shapes: readonly (GeometryShape | null)[]): void {
+    wanted.forEach(({ body, name }, i) => this.shapes.set(shapeKey({ key, body, name }), shapes[i] ?? 'lost'));
   }
 
   /** It is not tried again with the same values, and everything that reads it says why. */
@@ -93,8 +138,9 @@ export class AssemblyGeometry {
   }
 
   private show(): void {
-    const { values, placed: before } = this.store.getState();
-    const placed = listPlaced(values).flatMap(({ path, key, document, at }): PlacedBody[] => {
+    const { values, placed: before, meshes } = this.store.getState();
+    const placement = this.place(values);
+    const placed = this.placed.flatMap(({ path, key, document, at }): PlacedBody[] => {
       const result = this.built.get(key);
       const bodies = result?.bodies.flatMap(({ id, key: mesh }) =>
         mesh === undefined ? [] : { path, body: id, key: mesh, colour: colourOfBody(document, id), at, isStale: false },
@@ -103,11 +149,35 @@ export class AssemblyGeometry {
       // The last good picture stays, where it stands now.
       return bodies ?? before.filter((body) => body.path.join(' ') === name).map((body) => ({ ...body, at, isStale: true }));
     });
-    this.forgetOldest(new Set(listPlaced(values).map(({ key }) => key)));
-    const shown = new Set(placed.map(({ key }) => key));
-    const { meshes } = this.store.getState();
-    const kept = new Set([...shown, ...[...this.built.values()].flatMap(({ bodies }) => bodies.flatMap(({ key }) => key ?? []))]);
-    this.store.setState({ placed, meshes: new Map([...meshes].filter(([key]) => kept.has(key))) });
+    this.forgetOldest(new Set(this.placed.map(({ key }) => key)));
+    const kept = new Set([...placed.map(({ key }) => key), ...[...this.built.values()].flatMap(({ bodies }) => bodies.flatMap(({ key }) => key ?? []))]);
+    this.store.setState({ placed, placement, meshes: new Map([...meshes].filter(([key]) => kept.has(key))) });
+  }
+
+  /** Solves where everything stands, on from where it stood. */
+  private place(values: DocumentValues): AssemblyPlacement {
+    const shapeOf = (wanted: WantedShape): GeometryShape | 'lost' | undefined => this.shapes.get(shapeKey(wanted));
+    const components = listRecords(values.document, 'components', 'component');
+    const start = new Map(
+      components.flatMap(({ id, at }) => {
+        const known = this.last.get(id);
+        return known && known.at === at ? [[id, known.stance] as const] : [];
+      }),
+    );
+    const placement = placeComponents(values, shapeOf, start);
+    if (placement.status === 'placed') {
+      for (const { id, at } of components) {
+        const stance = placement.stances.get(id);
+        if (stance) this.last.set(id, { at, stance });
+      }
+    }
+    const below = new Map<DocumentValues, ReadonlyMap<string, Stance>>([[values, placement.stances]]);
+    this.placed = listPlaced(values, (inside) => {
+      const known = below.get(inside) ?? placeComponents(inside, shapeOf).stances;
+      below.set(inside, known);
+      return known;
+    });
+    return placement;
   }
 
   private forgetOldest(used: ReadonlySet<string>): void {
@@ -116,6 +186,10 @@ export class AssemblyGeometry {
       if (!used.has(key)) this.built.delete(key);
     }
   }
+}
+
+function shapeKey({ key, body, name }: WantedShape): string {
+  return `${key} ${body} ${name}`;
 }
 
 function cornersOf({ min, max }: { readonly min: Point3; readonly max: Point3 }): Point3[] {

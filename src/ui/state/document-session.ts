@@ -8,13 +8,14 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
-import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure } from '@/core/document';
+import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type Placement } from '@/core/document';
 import { InstanceLibrary, openValues, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
 import type { LiveNews } from './live';
+import { movedPlaces } from './moved-places';
 import { PageGeometry } from './page-geometry';
 import type { PendingStore } from './pending-store';
 import type { SessionState } from './session-state';
@@ -78,6 +79,7 @@ export class DocumentSession {
       meshes: new Map(),
       pictures: [],
       placed: [],
+      placement: undefined,
       builtTo: undefined,
       before: undefined,
       isPaused: false,
@@ -123,6 +125,7 @@ export class DocumentSession {
     this.takeBackTrial();
     const result = applyEdit(this.document, edit);
     if (!result.ok) return result.failure;
+    this.geometry.holdStances();
     const { document, diff, inverse } = result.value;
     this.trial = { edit, inverse };
     this.values.apply(document, diff);
@@ -135,8 +138,10 @@ export class DocumentSession {
   endTrial(isKept: boolean): void {
     const edit = this.trial?.edit;
     if (!edit) return;
+    // What a drag has led to is where the next solve begins.
+    const places = movedPlaces(this.document, this.store.getState().placement?.stances ?? new Map());
     this.takeBackTrial();
-    if (isKept) this.edit(edit);
+    if (isKept) this.edit(withPlaces(edit, places));
     else this.geometry.regenerate();
   }
 
@@ -145,6 +150,7 @@ export class DocumentSession {
     this.trial = undefined;
     const back = trial && applyEdit(this.document, trial.inverse);
     if (!back?.ok) return;
+    this.geometry.returnStances();
     this.values.apply(back.value.document, back.value.diff);
     this.store.setState((state) => ({ document: back.value.document, version: state.version + 1 }));
   }
@@ -426,6 +432,12 @@ export class DocumentSession {
       canRedo: redo.length > 0,
     };
   }
+}
+
+/** The edit, with where components stand after it. */
+function withPlaces(edit: Edit, places: Readonly<Record<string, Placement>>): Edit {
+  if (Object.keys(places).length === 0) return edit;
+  return { type: 'batch', edits: [...(edit.type === 'batch' ? edit.edits : [edit]), { type: 'component.place', places: { ...places } }] };
 }
 
 /** `weaving_width is 480 mm at its source now, 400 mm here.` */

@@ -11,6 +11,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
+import type { GeometryShape } from '@/core/assembly';
 import { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
@@ -153,6 +154,20 @@ export class PageGeometry {
         resolve();
       });
     });
+  }
+
+  /** Something is tried out: where components stood before it is held, to go back to. */
+  holdStances(): void {
+    this.assembly.holdStances();
+  }
+
+  returnStances(): void {
+    this.assembly.returnStances();
+  }
+
+  /** What a face or edge of a part in an assembly is. */
+  describe(path: readonly string[], body: string, name: string): Promise<GeometryShape | undefined> {
+    return this.assembly.describe(path, body, name);
   }
 
   /** The box around everything that stands in an assembly, in millimetres. */

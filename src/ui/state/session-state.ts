@@ -1,5 +1,6 @@
 /** What the page knows of its open document. */
 import type { DocumentReply } from '@/contract';
+import type { AssemblyPlacement } from '@/core/assembly';
 import type { Document, DocumentValues, Edit } from '@/core/document';
 import type { Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -50,6 +51,8 @@ export interface SessionState {
   readonly pictures: readonly BodyPicture[];
   /** The bodies of all parts of an assembly, where they stand. */
   readonly placed: readonly PlacedBody[];
+  /** Where the components of an assembly stand, and what became of its mates. */
+  readonly placement: AssemblyPlacement | undefined;
   /** The last step that is built; undefined for all of them. */
   readonly builtTo: string | undefined;
   /** The solid that the step at hand is made on, where that is not the one that is shown. */

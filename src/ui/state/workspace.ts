@@ -5,6 +5,7 @@ import type { Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
+import type { MateDraft } from '../assembly/mate-draft';
 import type { StepDraft } from '../steps/step-draft';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
@@ -64,6 +65,8 @@ export interface WorkspaceState {
   /** The step that is being made or changed, if any. */
   readonly draft: StepDraft | undefined;
   readonly picking: PickWish | undefined;
+  /** The mate that is being made, if any. */
+  readonly mating: MateDraft | undefined;
   /** The face or edge that a list points at: it alone is lit, where several are likely. */
   readonly pointed: string | undefined;
   /** Whether a measured value is being made. */
@@ -114,6 +117,7 @@ export function createWorkspace(): WorkspaceStore {
     opened: undefined,
     draft: undefined,
     picking: undefined,
+    mating: undefined,
     pointed: undefined,
     isMeasuring: false,
     selected: undefined,

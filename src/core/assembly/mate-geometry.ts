@@ -1,0 +1,58 @@
+/** What mates hold on to, read off faces and edges; and which mates go with two picks. */
+import type { MateKind } from '../document';
+import { DATUM_FRAMES } from '../geometry';
+import { toOutside, rotate, type Stance } from '../instances';
+import type { EdgeShape, FaceShape } from '../kernel-port';
+import type { MateGeometry } from './model';
+
+export type GeometryShape = FaceShape | EdgeShape;
+
+/** A plane face, the axis of a round one, a straight edge, the axis of a circle; undefined for what a mate cannot hold on to. */
+export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
+  switch (shape.kind) {
+    case 'plane':
+      return { kind: 'plane', point: shape.frame.origin, normal: shape.frame.normal };
+    case 'round':
+      return { kind: 'line', point: shape.axis.origin, direction: shape.axis.direction, radius: shape.radius };
+    case 'line': {
+      const [a, b] = [shape.start, shape.end];
+      const length = Math.hypot(b[0] - a[0], b[1] - a[1], b[2] - a[2]);
+      return length < 1e-9 ? undefined : { kind: 'line', point: a, direction: [(b[0] - a[0]) / length, (b[1] - a[1]) / length, (b[2] - a[2]) / length] };
+    }
+    case 'circle':
+      return { kind: 'line', point: shape.axis.origin, direction: shape.axis.direction, radius: shape.radius };
+    case 'other':
+      return undefined;
+  }
+}
+
+export function datumGeometry(plane: keyof typeof DATUM_FRAMES): MateGeometry {
+  const { origin, normal } = DATUM_FRAMES[plane];
+  return { kind: 'plane', point: origin, normal };
+}
+
+/** Geometry of a part within the component that it stands in. */
+export function placeGeometry(geometry: MateGeometry, at: Stance): MateGeometry {
+  const point = toOutside(at, geometry.point);
+  switch (geometry.kind) {
+    case 'plane':
+      return { kind: 'plane', point, normal: rotate(at.turn, geometry.normal) };
+    case 'line':
+      return { ...geometry, point, direction: rotate(at.turn, geometry.direction) };
+    case 'point':
+      return { kind: 'point', point };
+  }
+}
+
+/** Kinds of mates that two picks allow, the likeliest first. */
+export function matesFor(first: MateGeometry, second: MateGeometry): readonly MateKind[] {
+  if (first.kind === 'plane' && second.kind === 'plane') return ['coplanar', 'parallel', 'perpendicular', 'angle', 'together'];
+  if (first.kind === 'line' && second.kind === 'line') return ['coaxial', 'parallel', 'perpendicular', 'together'];
+  if (first.kind === 'plane' && second.kind === 'line') {
+    return second.radius === undefined
+      ? ['coplanar', 'parallel', 'perpendicular', 'together']
+      : ['tangent', 'coplanar', 'parallel', 'perpendicular', 'together'];
+  }
+  if (second.kind === 'point') return ['coincident', 'together'];
+  return ['together'];
+}

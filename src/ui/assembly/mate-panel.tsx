@@ -1,0 +1,125 @@
+'use client';
+import { useEffect, useMemo, useState } from 'react';
+import { MATE_WORDS, mateSlots, slotOf } from '@/core/document';
+import { Button } from '../design/button';
+import { FormulaBox } from '../formula-box/formula-box';
+import { goToRow } from '../ledger/go-to-row';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { hasSense, kindsOf, mateEdit, usualFormula, withKind, type MateDraft } from './mate-draft';
+
+/** The mate that is being made: what is picked, its kind, its value; the components show where it would put them. */
+export function MatePanel({ draft }: { draft: MateDraft }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const outcome = useSessionState((state) => state.placement?.mates.get(draft.id));
+  const [refusal, setRefusal] = useState<string>();
+  const change = (next: MateDraft): void => {
+    setRefusal(undefined);
+    workspace.setState({ mating: next });
+  };
+  // Where everything stood before it was tried.
+  const [standing] = useState(() => session.store.getState().placement?.stances ?? new Map());
+  const isReady = draft.first !== undefined && draft.second !== undefined;
+  useEffect(() => {
+    // The components follow what is picked and typed, before anything is changed.
+    const edit = mateEdit(session.document, draft, standing);
+    session.endTrial(false);
+    setRefusal(edit ? session.tryOut(edit)?.message : undefined);
+  }, [session, draft, standing]);
+  useEffect(() => () => session.endTrial(false), [session]);
+
+  const close = (): void => workspace.setState({ mating: undefined });
+  const create = (): string | undefined => {
+    const solved = session.store.getState().placement;
+    session.endTrial(false);
+    const edit = mateEdit(session.document, draft, standing, solved?.status === 'placed' ? solved.stances : undefined);
+    const failure = edit && session.edit(edit);
+    if (failure) {
+      setRefusal(failure.message);
+      return failure.message;
+    }
+    close();
+    goToRow(workspace, draft.id);
+    return undefined;
+  };
+  const [slot] = mateSlots(draft.kind);
+  const judged = useMemo(() => slotOf({ kind: slot?.kind ?? 'length', name: slot?.label ?? '', owner: draft.id }), [slot, draft.id]);
+  return (
+    // Escape leaves from anywhere in it.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    <form
+      aria-label="New mate"
+      className="absolute top-2 left-2 z-30 flex w-72 flex-col rounded-box border border-rule bg-sheet shadow-box"
+      onSubmit={(event) => {
+        event.preventDefault();
+        create();
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' && !event.defaultPrevented) close();
+      }}
+    >
+      <header className="border-b border-rule px-3 py-1.5 font-semibold">New mate</header>
+      <div className="px-3 py-2">
+        <ol className="mb-2">
+          {[draft.first, draft.second].map((pick, i) => (
+            <li key={i} className={pick ? '' : 'text-walnut-soft'}>
+              {pick?.words ?? (i === 0 ? 'Click a face or an edge of a component.' : 'Click one of another component: it moves there.')}
+            </li>
+          ))}
+        </ol>
+        {isReady && (
+          <>
+            <div role="radiogroup" aria-label="Kind of mate" className="mb-2 flex flex-wrap gap-1">
+              {kindsOf(draft).map((kind) => (
+                <Button
+                  key={kind}
+                  role="radio"
+                  aria-checked={draft.kind === kind}
+                  tone={draft.kind === kind ? 'strong' : 'plain'}
+                  className="h-6"
+                  onClick={() => change(withKind(draft, kind))}
+                >
+                  {MATE_WORDS[kind]}
+                </Button>
+              ))}
+            </div>
+            {hasSense(draft) && (
+              <Button className="mb-2" onClick={() => change({ ...draft, sense: draft.sense === 1 ? -1 : 1 })}>
+                {draft.sense === 1 ? 'Same way' : 'Opposed'}: reverse
+              </Button>
+            )}
+            {slot && (
+              <div>
+                <span className="text-walnut-soft">{slot.label}</span>
+                <FormulaBox
+                  key={draft.kind}
+                  values={session.values}
+                  initial={draft.formula ?? usualFormula(draft)}
+                  label={slot.label}
+                  slot={judged}
+                  isField
+                  onCancel={close}
+                  onChange={(formula) => change({ ...draft, formula })}
+                  onAccept={(_, then) => (then === 'stay' ? create() : undefined)}
+                />
+              </div>
+            )}
+          </>
+        )}
+      </div>
+      <footer className="border-t border-rule px-3 py-2">
+        {(refusal ?? outcome?.message) !== undefined && (
+          <p role="status" className="mb-1.5 text-madder">
+            {refusal ?? outcome?.message}
+          </p>
+        )}
+        <span className="flex gap-2">
+          <Button tone="strong" type="submit" disabled={!isReady}>
+            Create
+          </Button>
+          <Button onClick={close}>Cancel</Button>
+        </span>
+      </footer>
+    </form>
+  );
+}

@@ -1,0 +1,25 @@
+/** A click on a face or an edge, while a mate is being made. */
+import { placeGeometry, readGeometry } from '@/core/assembly';
+import { describeGeometry, findRecord } from '@/core/document';
+import type { DocumentSession } from '../state/document-session';
+import type { WorkspaceStore } from '../state/workspace';
+import { withPick } from './mate-draft';
+
+/** `shown` is the body as the canvas calls it: the ids of the components down to the part, and that of its body, with spaces between. */
+export async function pickForMate(session: DocumentSession, workspace: WorkspaceStore, shown: string, name: string): Promise<void> {
+  const path = shown.split(' ');
+  const body = path.pop() ?? '';
+  const component = findRecord(session.document, path[0] ?? '', 'component');
+  const shape = await session.geometry.describe(path, body, name);
+  const { mating } = workspace.getState();
+  if (!mating || !component) return;
+  const geometry = shape && readGeometry(shape);
+  const at = session.store.getState().placed.find((one) => one.path.join(' ') === path.join(' '))?.at;
+  if (!geometry || !at) {
+    session.notify('A mate holds on to plane and round faces, straight and round edges: pick one of these.');
+    return;
+  }
+  const inside = session.values.components?.valuesOf(path[0] ?? '')?.document;
+  const words = `${component.name}: ${inside && path.length === 1 ? describeGeometry(inside, name) : 'geometry inside it'}`;
+  workspace.setState({ mating: withPick(mating, { reference: { path, body, name }, geometry: placeGeometry(geometry, at), words }) });
+}
