@@ -4,6 +4,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
 import { publishValues } from '../src/core/links';
+import { loom } from './demo/loom';
 import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
 import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
@@ -160,6 +161,8 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
   feature({ type: 'extrude', id: 'hole-cut', name: 'End hole bored', sketch: 'end-hole', operation: 'remove', extent: 'through', body: 'rail-body' }),
 ]);
 
-const documents = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
+const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
+// Which content a component stands for is written down when the project is imported.
+const documents = [...parts, loom(parts)];
 writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

@@ -11,7 +11,8 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
-import { headsOf, listUnbuilt, type BuiltInstance, type InstanceSource } from '../core/instances';
+import { listWanted, type GeometryShape, type ShapeSource, type WantedShape } from '../core/assembly';
+import { headsOf, listPlaced, listUnbuilt, openValues, type BuiltInstance, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import { readWhole } from '../core/steps';
@@ -120,8 +121,8 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   try {
     for (const document of documents) {
       if (document.kind !== 'part') {
-        if (document.kind === 'assembly') await buildComponents(client, document, source, built);
-        const report = reportDocument(document, source);
+        const shapes = document.kind === 'assembly' ? await buildComponents(client, document, source, built) : undefined;
+        const report = reportDocument(document, source, {}, shapes);
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);
@@ -152,8 +153,13 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   return failed ? 1 : 0;
 }
 
-/** Builds what an assembly reads of its components: what is measured on one may set a value of the next. */
-async function buildComponents(client: RegenerationClient, document: Document, source: InstanceSource, built: Map<string, BuiltInstance>): Promise<void> {
+/** Builds what an assembly reads of its components: what is measured on one may set a value of the next. Gives what its mates hold on to. */
+async function buildComponents(
+  client: RegenerationClient,
+  document: Document,
+  source: InstanceSource,
+  built: Map<string, BuiltInstance>,
+): Promise<ShapeSource> {
   for (let wanted = listUnbuilt(document, source); wanted.length > 0; wanted = listUnbuilt(document, source)) {
     for (const { key, document: part } of wanted) {
       const reply = await client.regenerate(part);
@@ -161,6 +167,20 @@ async function buildComponents(client: RegenerationClient, document: Document, s
       built.set(key, readWhole(reply.value.result));
     }
   }
+  const values = openValues(document, source);
+  const shapes = new Map<string, GeometryShape | 'lost'>();
+  const wanted = listWanted(values);
+  for (const { key, document: part } of listPlaced(values)) {
+    const describe = wanted.filter((one) => one.key === key && !shapes.has(shapeKey(one)));
+    if (describe.length === 0) continue;
+    const reply = await client.regenerate(part, undefined, 'show', describe);
+    describe.forEach((one, i) => shapes.set(shapeKey(one), (reply.ok ? reply.value.shapes?.[i] : undefined) ?? 'lost'));
+  }
+  return (one) => shapes.get(shapeKey(one));
+}
+
+function shapeKey({ key, body, name }: WantedShape): string {
+  return `${key} ${body} ${name}`;
 }
 
 async function exportDocument(client: RegenerationClient, document: Document, format: ExportFormat, directory: string | undefined): Promise<void> {

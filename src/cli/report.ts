@@ -11,6 +11,7 @@ import {
   type Parameter,
   type Take,
 } from '../core/document';
+import { placeComponents, type ShapeSource } from '../core/assembly';
 import { builtInOf, listPlaced, openValues, toMatrix, type InstanceSource } from '../core/instances';
 
 export interface ValueReport {
@@ -34,6 +35,13 @@ export interface ComponentReport {
   readonly placement: readonly number[];
 }
 
+export interface MateReport {
+  readonly name: string;
+  readonly kind: string;
+  readonly status: string;
+  readonly message?: string;
+}
+
 export interface DocumentReport {
   readonly id: string;
   readonly name: string;
@@ -43,6 +51,9 @@ export interface DocumentReport {
   /** Of an assembly: what it sets in its components, by path. */
   readonly driven?: readonly ValueReport[];
   readonly components?: readonly ComponentReport[];
+  readonly mates?: readonly MateReport[];
+  /** How much its components can still move, all together; null while nothing is built. */
+  readonly degreesOfFreedom?: number | null;
   /** In kilograms; null where something has none. */
   readonly mass?: number | null;
 }
@@ -50,7 +61,12 @@ export interface DocumentReport {
 const KILOGRAM = 1e8;
 
 /** `measured`: what regeneration read off its geometry, where it was regenerated. */
-export function reportDocument(document: Document, source: InstanceSource, measured: Readonly<Record<string, MeasuredValue>> = {}): DocumentReport {
+export function reportDocument(
+  document: Document,
+  source: InstanceSource,
+  measured: Readonly<Record<string, MeasuredValue>> = {},
+  shapes?: ShapeSource,
+): DocumentReport {
   const values = openValues(document, source);
   values.setMeasured(measured);
   const rows: (Parameter | Take)[] = [
@@ -66,16 +82,26 @@ export function reportDocument(document: Document, source: InstanceSource, measu
       const value = values.sheet.readNumber(guard.id);
       return { message: guard.message, severity: guard.severity, holds: Number.isNaN(value) ? null : value === 1 };
     }),
-    ...(document.kind === 'assembly' ? reportComponents(values, source) : {}),
+    ...(document.kind === 'assembly' ? reportComponents(values, source, shapes) : {}),
   };
 }
 
-function reportComponents(values: DocumentValues, source: InstanceSource): Required<Pick<DocumentReport, 'driven' | 'components' | 'mass'>> {
+function reportComponents(values: DocumentValues, source: InstanceSource, shapes: ShapeSource = () => undefined): Partial<DocumentReport> {
   const components = listRecords(values.document, 'components', 'component');
+  const placement = placeComponents(values, shapes);
   const mass = builtInOf(values, '', 'mass', source);
   return {
     driven: components.flatMap(({ id, name }) => listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive))),
-    components: listPlaced(values).map(({ name, document, at }) => ({ path: name, document: document.name, placement: toMatrix(at) })),
+    components: listPlaced(values, (inside) => (inside === values ? placement : placeComponents(inside, shapes)).stances).map(({ name, document, at }) => ({
+      path: name,
+      document: document.name,
+      placement: toMatrix(at),
+    })),
+    mates: [...placement.mates].flatMap(([id, { status, message }]) => {
+      const record = values.document.records[id];
+      return record?.type === 'mate' ? { name: record.name, kind: record.kind, status, ...(message === undefined ? {} : { message }) } : [];
+    }),
+    degreesOfFreedom: 'value' in mass ? placement.degreesOfFreedom : null,
     mass: 'value' in mass ? mass.value / KILOGRAM : null,
   };
 }
@@ -124,8 +150,11 @@ export function formatReport(report: DocumentReport): string {
   ]);
   const broken = report.guards.filter((guard) => guard.holds !== true).map((guard) => `  guard broken: ${guard.message}`);
   const placed = (report.components ?? []).map(({ path, document, placement: [, , , x = 0, , , , y = 0, , , , z = 0] }) => {
-    return `  component ${path}: ${document} at ${[x, y, z].map((mm) => mm.toFixed(3)).join(', ')} mm`;
+    return `  component ${path}: ${document} at ${[x, y, z].map((mm) => (Math.round(mm * 1000) / 1000 + 0).toFixed(3)).join(', ')} mm`;
   });
   const mass = report.mass === undefined || report.mass === null || placed.length === 0 ? [] : [`  mass: ${report.mass.toFixed(4)} kg`];
-  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mass, ...broken].join('\n');
+  const mates = (report.mates ?? []).flatMap(({ name, status, message }) =>
+    status === 'holds' || status === 'waiting' ? [] : `  mate ${name}: ${status}${message === undefined ? '' : `, ${message}`}`,
+  );
+  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...mass, ...broken].join('\n');
 }

@@ -30,9 +30,11 @@ export async function setFormula(page: Page, name: string, formula: string): Pro
 function plainProject(text: string, name: string): string {
   const file = JSON.parse(text) as {
     name: string;
-    documents: { id: string; records: Record<string, { sketch?: string; owner?: string }>; lists: Record<string, string[]> }[];
+    documents: { id: string; kind: string; records: Record<string, { sketch?: string; owner?: string }>; lists: Record<string, string[]> }[];
   };
   const extra = new Set(['corners', 'screw-place', 'screw-hole', 'screw-row', 'pawl-slot', 'pawl-slot-cut']);
+  // Journeys of parts and masters are told without the assembly.
+  file.documents = file.documents.filter(({ kind }) => kind !== 'assembly');
   for (const document of file.documents) {
     if (document.id !== 'side-frame') continue;
     const isExtra = (id: string | undefined): boolean => extra.has(id ?? '');

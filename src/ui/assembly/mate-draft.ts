@@ -142,10 +142,10 @@ function directionOf(geometry: MateGeometry | undefined): Point3 | undefined {
 }
 
 /** `pawl on ratchet_wheel`, then `pawl on ratchet_wheel 2`. */
-function freeName(document: Document, { first, second }: MateDraft): string {
+function freeName(document: Document, { id, first, second }: MateDraft): string {
   const nameOf = (pick: MatePick | undefined): string => findRecord(document, pick?.reference.path[0] ?? '', 'component')?.name ?? 'the assembly';
   const base = `${nameOf(second)} on ${nameOf(first)}`.slice(0, 70);
-  const names = new Set(listRecords(document, 'mates', 'mate').map(({ name }) => name));
+  const names = new Set(listRecords(document, 'mates', 'mate').flatMap((mate) => (mate.id === id ? [] : mate.name)));
   let name = base;
   for (let n = 2; names.has(name); n++) name = `${base} ${n}`;
   return name;

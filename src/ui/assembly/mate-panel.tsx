@@ -97,6 +97,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
                   initial={draft.formula ?? usualFormula(draft)}
                   label={slot.label}
                   slot={judged}
+                  forId={draft.valueId}
                   isField
                   onCancel={close}
                   onChange={(formula) => change({ ...draft, formula })}
