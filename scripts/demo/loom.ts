@@ -44,76 +44,97 @@ export function loom(documents: readonly Document[]): Document {
     component('pawl', 'pawl', at(500, 130, 219)),
     drive('sizes', 'weaving-width', 'weaving_width', 'loom_width'),
     drive('sizes', 'frame-stock', 'frame_stock', 'board'),
-    ...mate('right-side', 'Sides apart', 'coplanar', plane('left-side', 'side'), plane('right-side', 'side'), 1, [
-      'side_distance',
-      'sizes.inner_width + board',
-    ]),
-    ...mate('right-front', 'Sides in line', 'coplanar', plane('left-side', 'front'), plane('right-side', 'front'), 1, ['side_shift', '0 mm']),
-    ...mate('right-foot', 'Sides level', 'coplanar', plane('left-side', 'top'), plane('right-side', 'top'), 1, ['side_rise', '0 mm']),
-    ...mate(
-      'rail-foot',
-      'Rail in its mortise',
-      'coplanar',
-      face('left-side', 'side-body', 'openings-cut/side(mortise-bottom)'),
-      face('rail', 'rail-body', 'bar/side(rail-edge-bottom)'),
-      -1,
-      ['rail_play', '0 mm'],
-    ),
-    ...mate(
-      'rail-back',
-      'Rail against its mortise',
-      'coplanar',
-      face('left-side', 'side-body', 'openings-cut/side(mortise-left)'),
-      face('rail', 'rail-body', 'bar/side(rail-edge-left)'),
-      -1,
-      ['rail_gap', '0 mm'],
-    ),
-    ...mate('rail-end', 'Rail flush', 'coplanar', face('left-side', 'side-body', 'board/start'), face('rail', 'rail-body', 'bar/start'), 1, [
-      'rail_stand',
-      '0 mm',
-    ]),
-    ...mate(
-      'beam-axis',
-      'Beam in its bearing',
-      'coaxial',
-      face('left-side', 'side-body', 'openings-cut/side(bearing)'),
-      face('beam', 'beam', 'turned/side(far-rim-side)'),
-      1,
-    ),
-    ...mate(
-      'beam-place',
-      'Beam against the side',
-      'coplanar',
-      face('left-side', 'side-body', 'board/end'),
-      face('beam', 'beam', 'turned/side(near-barrel-side)'),
-      -1,
-      ['beam_play', '0 mm'],
-    ),
-    ...mate('beam-turn', 'Beam turned', 'angle', plane('left-side', 'top'), plane('beam', 'top'), 1, ['beam_turn', '0 deg'], [1, 0, 0]),
-    ...mate(
-      'wheel-axis',
-      'Wheel on the beam',
-      'coaxial',
-      face('beam', 'beam', 'turned/side(far-rim-side)'),
-      face('wheel', 'wheel-body', 'wheel/side(bore)'),
-      1,
-    ),
-    ...mate('wheel-place', 'Wheel beside the side', 'coplanar', face('right-side', 'side-body', 'board/end'), face('wheel', 'wheel-body', 'wheel/start'), -1, [
-      'wheel_gap',
-      '1 mm',
-    ]),
-    ...mate('wheel-turn', 'Wheel turns with the beam', 'parallel', plane('beam', 'top'), plane('wheel', 'top'), 1),
-    ...mate('pawl-side', 'Pawl beside the wheel', 'coplanar', plane('wheel', 'side'), plane('pawl', 'side'), 1, ['pawl_middle', 'board / 2']),
-    ...mate('pawl-front', 'Pawl behind the beam', 'tangent', plane('right-side', 'front'), face('pawl', 'pawl-body', 'blank/side(pivot-hole)'), 1, [
-      'pawl_depth',
-      '-(left_side.bearing_inset + 70 mm) - sizes.screw_hole / 2',
-    ]),
+    mate('right-side', {
+      name: 'Sides apart',
+      kind: 'coplanar',
+      on: [plane('left-side', 'side'), plane('right-side', 'side')],
+      value: ['side_distance', 'sizes.inner_width + board'],
+    }),
+    mate('right-front', {
+      name: 'Sides in line',
+      kind: 'coplanar',
+      on: [plane('left-side', 'front'), plane('right-side', 'front')],
+      value: ['side_shift', '0 mm'],
+    }),
+    mate('right-foot', { name: 'Sides level', kind: 'coplanar', on: [plane('left-side', 'top'), plane('right-side', 'top')], value: ['side_rise', '0 mm'] }),
+    mate('rail-foot', {
+      name: 'Rail in its mortise',
+      kind: 'coplanar',
+      on: [face('left-side', 'side-body', 'openings-cut/side(mortise-bottom)'), face('rail', 'rail-body', 'bar/side(rail-edge-bottom)')],
+      sense: -1,
+      value: ['rail_play', '0 mm'],
+    }),
+    mate('rail-back', {
+      name: 'Rail against its mortise',
+      kind: 'coplanar',
+      on: [face('left-side', 'side-body', 'openings-cut/side(mortise-left)'), face('rail', 'rail-body', 'bar/side(rail-edge-left)')],
+      sense: -1,
+      value: ['rail_gap', '0 mm'],
+    }),
+    mate('rail-end', {
+      name: 'Rail flush',
+      kind: 'coplanar',
+      on: [face('left-side', 'side-body', 'board/start'), face('rail', 'rail-body', 'bar/start')],
+      value: ['rail_stand', '0 mm'],
+    }),
+    mate('beam-axis', {
+      name: 'Beam in its bearing',
+      kind: 'coaxial',
+      on: [face('left-side', 'side-body', 'openings-cut/side(bearing)'), face('beam', 'beam', 'turned/side(far-rim-side)')],
+    }),
+    mate('beam-place', {
+      name: 'Beam against the side',
+      kind: 'coplanar',
+      on: [face('left-side', 'side-body', 'board/end'), face('beam', 'beam', 'turned/side(near-barrel-side)')],
+      sense: -1,
+      value: ['beam_play', '0 mm'],
+    }),
+    mate('beam-turn', {
+      name: 'Beam turned',
+      kind: 'angle',
+      on: [plane('left-side', 'top'), plane('beam', 'top')],
+      value: ['beam_turn', '0 deg'],
+      about: [1, 0, 0],
+    }),
+    mate('wheel-axis', {
+      name: 'Wheel on the beam',
+      kind: 'coaxial',
+      on: [face('beam', 'beam', 'turned/side(far-rim-side)'), face('wheel', 'wheel-body', 'wheel/side(bore)')],
+    }),
+    mate('wheel-place', {
+      name: 'Wheel beside the side',
+      kind: 'coplanar',
+      on: [face('right-side', 'side-body', 'board/end'), face('wheel', 'wheel-body', 'wheel/start')],
+      sense: -1,
+      value: ['wheel_gap', '1 mm'],
+    }),
+    mate('wheel-turn', { name: 'Wheel turns with the beam', kind: 'parallel', on: [plane('beam', 'top'), plane('wheel', 'top')] }),
+    mate('pawl-side', {
+      name: 'Pawl beside the wheel',
+      kind: 'coplanar',
+      on: [plane('wheel', 'side'), plane('pawl', 'side')],
+      value: ['pawl_middle', 'board / 2'],
+    }),
+    mate('pawl-front', {
+      name: 'Pawl behind the beam',
+      kind: 'tangent',
+      on: [plane('right-side', 'front'), face('pawl', 'pawl-body', 'blank/side(pivot-hole)')],
+      value: ['pawl_depth', '-(left_side.bearing_inset + 70 mm) - sizes.screw_hole / 2'],
+    }),
     // A point of the pawl above a plane, but for how it is turned: its axis lies in both.
-    ...mate('pawl-rise', 'Pawl above the beam', 'tangent', plane('right-side', 'top'), face('pawl', 'pawl-body', 'blank/side(pivot-hole)'), 1, [
-      'pawl_height',
-      'left_side.beam_height + 39 mm - sizes.screw_hole / 2',
-    ]),
-    ...mate('pawl-turn', 'Pawl turned', 'angle', plane('right-side', 'top'), plane('pawl', 'top'), 1, ['pawl_turn', '160.9 deg'], [1, 0, 0]),
+    mate('pawl-rise', {
+      name: 'Pawl above the beam',
+      kind: 'tangent',
+      on: [plane('right-side', 'top'), face('pawl', 'pawl-body', 'blank/side(pivot-hole)')],
+      value: ['pawl_height', 'left_side.beam_height + 39 mm - sizes.screw_hole / 2'],
+    }),
+    mate('pawl-turn', {
+      name: 'Pawl turned',
+      kind: 'angle',
+      on: [plane('right-side', 'top'), plane('pawl', 'top')],
+      value: ['pawl_turn', '160.9 deg'],
+      about: [1, 0, 0],
+    }),
   ]);
 }
 
@@ -129,30 +150,24 @@ function face(component: string, body: string, name: string): MateReference {
   return { path: [component], body, name };
 }
 
-function mate(
-  id: string,
-  name: string,
-  kind: MateKind,
-  first: MateReference,
-  second: MateReference,
-  sense: 1 | -1,
-  value?: readonly [name: string, text: string],
-  about?: [number, number, number],
-): Edit[] {
+interface MateWish {
+  readonly name: string;
+  readonly kind: MateKind;
+  readonly on: readonly [MateReference, MateReference];
+  readonly sense?: 1 | -1;
+  /** Name and formula of its value. */
+  readonly value?: readonly [string, string];
+  readonly about?: [number, number, number];
+}
+
+function mate(id: string, { name, kind, on: [first, second], sense = 1, value, about }: MateWish): Edit {
   const [slot] = mateSlots(kind);
   const own = `mate-${id}`;
-  const record: MateRecord = {
-    type: 'mate',
-    id: own,
-    name,
-    kind,
-    first,
-    second,
-    sense,
-    values: slot ? { [slot.slot]: `${own}-value` } : {},
-    ...(about ? { about } : {}),
+  const values = slot ? { [slot.slot]: `${own}-value` } : {};
+  const record: MateRecord = { type: 'mate', id: own, name, kind, first, second, sense, values, ...(about ? { about } : {}) };
+  return {
+    type: 'mate.put',
+    mate: record,
+    values: slot && value ? [{ type: 'parameter', id: `${own}-value`, owner: own, name: value[0], formula: { text: value[1] }, kind: slot.kind }] : [],
   };
-  const values =
-    slot && value ? [{ type: 'parameter' as const, id: `${own}-value`, owner: own, name: value[0], formula: { text: value[1] }, kind: slot.kind }] : [];
-  return [{ type: 'mate.put', mate: record, values }];
 }

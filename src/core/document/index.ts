@@ -45,7 +45,6 @@ export {
 export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
-  MATE_KINDS,
   type Body,
   type Component,
   type ConstraintKind,

@@ -34,7 +34,7 @@ import type { InstanceSource } from './source';
 import { builtInDimension, findGoal, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
 /** Sub-assemblies within sub-assemblies. */
-export const MOST_LEVELS = 32;
+const MOST_LEVELS = 32;
 
 /** A component as it is evaluated; without values where it cannot be, and why. */
 export interface Instance {
