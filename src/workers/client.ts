@@ -4,7 +4,7 @@
  */
 import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { BodyMesh, EdgeShape, FaceShape } from '@/core/kernel-port';
+import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 import type { ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
@@ -49,7 +49,7 @@ export interface ClientOptions {
  * What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, for a part that
  * stands in an assembly with certain values, ...
  */
-export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | `part ${string}` | `describe ${string}`;
+export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | 'overlap' | `part ${string}` | `describe ${string}`;
 
 interface Job {
   readonly request: WorkerRequest;
@@ -107,6 +107,18 @@ export class RegenerationClient {
     const reply = await this.ask({ kind: 'export', id: this.nextId++, document, format, ...(bodies ? { bodies } : {}) }, 'export', onProgress);
     if (!reply.ok) return reply;
     return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  /** Volume that bodies of two parts have in common, the second moved, in cubic millimetres; undefined where the kernel cannot tell. */
+  async overlap(
+    document: Document,
+    other: Document,
+    keys: readonly [string, string],
+    movements: readonly Movement[],
+  ): Promise<Result<number | undefined, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'overlap', id: this.nextId++, document, other, keys, movements }, 'overlap');
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'overlapped' ? succeed(reply.value.volume ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Starts the worker before it is needed. */
@@ -172,7 +184,8 @@ export class RegenerationClient {
   }
 
   private missingFiles(request: WorkerRequest): string[] {
-    const documents = request.kind === 'compare' ? [request.before, request.document] : [request.document];
+    const documents =
+      request.kind === 'compare' ? [request.before, request.document] : request.kind === 'overlap' ? [request.document, request.other] : [request.document];
     const hashes = documents.flatMap((document) => listFiles(document).flatMap(({ hash }) => hash ?? []));
     return this.options.readFile ? [...new Set(hashes)].filter((hash) => !this.brought.has(hash)) : [];
   }
@@ -229,7 +242,11 @@ export class RegenerationClient {
       this.finish(fail({ kind: 'crashed', message: reply.message }));
       return;
     }
-    if ((reply.kind === 'regenerated' || reply.kind === 'compared') && reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)) this.stopWorker();
+    if (
+      (reply.kind === 'regenerated' || reply.kind === 'compared' || reply.kind === 'overlapped') &&
+      reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)
+    )
+      this.stopWorker();
     this.finish(succeed(reply));
   }
 

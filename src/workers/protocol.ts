@@ -3,7 +3,7 @@
  * none of them.
  */
 import type { Document } from '@/core/document';
-import type { BodyMesh, EdgeShape, FaceShape } from '@/core/kernel-port';
+import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
@@ -40,6 +40,16 @@ export type WorkerRequest =
       /** Bodies by id; all of them when absent. */
       readonly bodies?: readonly string[];
     }
+  /** Two parts with the second one's body moved: what they have in common. */
+  | {
+      readonly kind: 'overlap';
+      readonly id: number;
+      readonly document: Document;
+      readonly other: Document;
+      /** Keys of their bodies. */
+      readonly keys: readonly [string, string];
+      readonly movements: readonly Movement[];
+    }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
   | {
       readonly kind: 'compare';
@@ -72,6 +82,8 @@ export type WorkerReply =
       readonly overlaps: { readonly before: readonly Overlap[]; readonly after: readonly Overlap[] };
       readonly memory: number;
     }
+  /** Cubic millimetres; null where the kernel cannot tell. */
+  | { readonly kind: 'overlapped'; readonly id: number; readonly volume: number | null; readonly memory: number }
   /** `bodies` counts those that the file holds: none when nothing could be built. */
   | { readonly kind: 'exported'; readonly id: number; readonly bytes: Uint8Array; readonly bodies: number }
   /** How far a long request is. */

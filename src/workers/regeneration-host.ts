@@ -29,6 +29,11 @@ export class RegenerationHost {
     const result = this.regenerator.regenerate(document, new DocumentValues(document));
     if (request.kind === 'export') return this.exportFile(request, result, report);
     if (request.kind === 'compare') return this.compare(request, result);
+    if (request.kind === 'overlap') {
+      this.regenerator.regenerate(request.other, new DocumentValues(request.other));
+      const volume = this.regenerator.common(...request.keys, request.movements) ?? null;
+      return { reply: { kind: 'overlapped', id, volume, memory: this.kernel.memory() }, transfer: [] };
+    }
     const { known, transfer } = this.readMeshes(result, request.knownMeshes);
     const shapes = request.describe?.map(({ body, name }) => {
       const key = result.bodies.find((one) => one.id === body)?.key;

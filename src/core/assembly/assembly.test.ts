@@ -248,6 +248,23 @@ describe('statuses', () => {
     }
   });
 
+  test('an angle is the way it was asked for, though other mates hold the part already', () => {
+    for (const degrees of [20, 100, 160.9, 200, 300]) {
+      const { stances, status, degreesOfFreedom } = solvePlacements(
+        [held('base'), free('pawl', { origin: [4, 5, 6], turn: [1, 0, 0, 0] })],
+        [
+          mate('coplanar', ['base', plane([0, 0, 0], X)], ['pawl', plane([0, 0, 0], X)], { value: 3 }),
+          mate('coaxial', ['base', line([0, 50, 60], X)], ['pawl', line([0, 0, 0], X)]),
+          mate('angle', ['base', plane([0, 0, 0], Z)], ['pawl', plane([0, 0, 0], Z)], { value: (degrees * Math.PI) / 180, about: X }),
+        ],
+      );
+      expect({ degrees, status, degreesOfFreedom }).toEqual({ degrees, status: 'placed', degreesOfFreedom: 0 });
+      const turned = rotate(stances.get('pawl')?.turn ?? [1, 0, 0, 0], [0, 1, 0]);
+      expect(turned[1]).toBeCloseTo(Math.cos((degrees * Math.PI) / 180), 9);
+      expect(turned[2]).toBeCloseTo(Math.sin((degrees * Math.PI) / 180), 9);
+    }
+  });
+
   test('without anything held the first stays; groups are apart', () => {
     const a = free('a', randomStance(makeRandom(1), 40, 1));
     const { stances } = solvePlacements([a, free('b'), free('c')], [mate('coincident', ['a', spot([1, 2, 3])], ['b', spot([0, 0, 0])])]);

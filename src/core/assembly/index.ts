@@ -1,3 +1,4 @@
+export { boxAt, closePairs, type Box } from './close-pairs';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus } from './model';
 export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 export { listWanted, placeComponents, type AssemblyPlacement, type MateOutcome, type ShapeSource, type WantedShape } from './place';

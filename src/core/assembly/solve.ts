@@ -93,9 +93,14 @@ function groupsOf(count: number, joined: readonly Joined[]): number[][] {
   return [...groups.values()];
 }
 
-/** Bodies that stand the wrong way round for a mate are turned over, outwards from what is held. */
+/**
+ * Bodies that stand the wrong way round for a mate are turned to it, outwards from what is held: about a direction that the mates before have
+ * settled for them, so that these go on holding.
+ */
 function turnOver(joined: readonly Joined[], stances: Stance[], held: readonly boolean[]): void {
   const isSettled = held.slice();
+  /** Directions of bodies that mates before have settled, in the space of the assembly. */
+  const settled = new Map<number, Point3[]>();
   const left = [...joined];
   for (let moved = true; moved && left.length > 0;) {
     moved = false;
@@ -105,30 +110,47 @@ function turnOver(joined: readonly Joined[], stances: Stance[], held: readonly b
       left.splice(i, 1);
       i--;
       moved = true;
-      const isFirstFree = !isSettled[one.first];
-      const free = isFirstFree ? one.first : one.second;
-      if (!isSettled[free]) turnOne(one, free, stances);
+      const free = held[one.second] === true || (!isSettled[one.first] && isSettled[one.second] === true) ? one.first : one.second;
+      if (held[free] !== true) turnOne(one, free, stances, settled);
       isSettled[one.first] = isSettled[one.second] = true;
     }
   }
 }
 
-function turnOne({ mate, first, second }: Joined, free: number, stances: Stance[]): void {
+function turnOne({ mate, first, second }: Joined, free: number, stances: Stance[], settled: Map<number, Point3[]>): void {
   const wanted = wantedDirection(mate);
   const [a, b] = [stances[first], stances[second]];
   const v = directionOf(mate.second.geometry);
   if (!wanted || !v || !a || !b) return;
   const [goal, now]: [Point3, Point3] = [rotate(a.turn, wanted), rotate(b.turn, v)];
-  if (dot(goal, now) >= 0) return;
-  const axis = mate.kind === 'angle' && mate.about ? unit(rotate(a.turn, mate.about)) : awayFrom(now);
+  const before = settled.get(free) ?? [];
+  settled.set(free, [...before, goal]);
+  if (dot(goal, now) >= NEAR) return;
+  const [fixed, ...others] = before;
+  // Two directions that are not one hold it altogether.
+  if (fixed && others.some((other) => Math.abs(dot(other, fixed)) < 1 - 1e-6)) return;
+  const about = mate.kind === 'angle' && mate.about ? unit(rotate(a.turn, mate.about)) : undefined;
+  const normal = cross(now, goal);
+  const axis = fixed ?? about ?? (Math.hypot(...normal) > 1e-6 ? unit(normal) : awayFrom(now));
   const own = stances[free];
   const point = free === second ? mate.second.geometry.point : mate.first.geometry.point;
   if (!own) return;
-  const turn = normalise(multiply(turnAbout(axis, Math.PI), own.turn));
+  const turn = normalise(multiply(turnAbout(axis, (free === second ? 1 : -1) * angleAbout(axis, now, goal)), own.turn));
   // It turns about the point that it is held by.
-  const before = toOutside(own, point);
+  const at = toOutside(own, point);
   const after = rotate(turn, point);
-  stances[free] = { turn, origin: [before[0] - after[0], before[1] - after[1], before[2] - after[2]] };
+  stances[free] = { turn, origin: [at[0] - after[0], at[1] - after[1], at[2] - after[2]] };
+}
+
+/** A direction that is off by more than 60 degrees, by its cosine, is turned to where it should be before anything is solved. */
+const NEAR = 0.5;
+
+/** The angle about an axis that takes one direction to another, as seen along it; half a turn where they tell none. */
+function angleAbout(axis: Point3, from: Point3, to: Point3): number {
+  const flat = (v: Point3): Point3 => [v[0] - dot(v, axis) * axis[0], v[1] - dot(v, axis) * axis[1], v[2] - dot(v, axis) * axis[2]];
+  const [p, q] = [flat(from), flat(to)];
+  if (Math.hypot(...p) < 1e-9 || Math.hypot(...q) < 1e-9) return Math.PI;
+  return Math.atan2(dot(axis, cross(p, q)), dot(p, q));
 }
 
 /** The direction, in the space of the first, that the second's is to have; undefined where a mate leaves that open. */

@@ -1,5 +1,5 @@
 /** What two states of a part have and the other has not, as solids. */
-import type { BodyMesh, KernelPort } from '../kernel-port';
+import type { BodyMesh, KernelPort, Movement } from '../kernel-port';
 import type { Regenerated } from './outcome';
 
 /** A solid that only one of two states has. Volume in cubic millimetres. */
@@ -73,6 +73,21 @@ export function findOverlaps(port: KernelPort, handleOf: (key: string) => number
       return pieces === 0 || isSliver ? [] : [{ bodies: [first.name, second.name], volume }];
     }),
   );
+}
+
+/**
+ * Volume that two bodies have in common, in cubic millimetres, the second moved first; undefined where the kernel cannot tell. 0 for what only
+ * touches, or is less than rounding.
+ */
+export function commonVolume(port: KernelPort, first: number, second: number, movements: readonly Movement[]): number | undefined {
+  const moved = port.move(second, movements);
+  if (!moved.ok) return undefined;
+  const common = port.combine('keep', first, [moved.value]);
+  const least = SLIVER * Math.min(port.measure(first).volume, port.measure(second).volume);
+  const found = common.ok ? port.measure(common.value) : undefined;
+  if (common.ok) port.release(common.value);
+  port.release(moved.value);
+  return found && (found.solids === 0 || found.volume <= least ? 0 : found.volume);
 }
 
 type Box = NonNullable<Regenerated['bodies'][number]['properties']>['box'];

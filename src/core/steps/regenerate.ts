@@ -6,8 +6,8 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, EdgeShape, FaceShape, KernelPort, NamedExport } from '../kernel-port';
-import { findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
+import type { BodyMesh, EdgeShape, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
+import { commonVolume, findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
 import { Run } from './run';
@@ -52,6 +52,12 @@ export class Regenerator {
   /** Bodies of a regeneration that stand in one another. */
   overlaps(state: Regenerated): Overlap[] {
     return findOverlaps(this.cache.port, (key) => this.cache.handlesOf([key])[0], state);
+  }
+
+  /** Volume in common of two built bodies, the second moved first, in cubic millimetres; undefined where it cannot be told. */
+  common(first: string, second: string, movements: readonly Movement[]): number | undefined {
+    const [[a], [b]] = [this.cache.handlesOf([first]), this.cache.handlesOf([second])];
+    return a === undefined || b === undefined ? undefined : commonVolume(this.cache.port, a, b, movements);
   }
 
   /** Bodies of a regeneration as a file; those that are forgotten are left out. */

@@ -12,6 +12,7 @@ import { pickForMate } from './pick-for-mate';
 import { litComponents } from './selection';
 
 const NOTHING: ReadonlySet<string> = new Set();
+const NOBODY: readonly string[] = [];
 
 /** The assembly as it stands: every part where its component puts it. */
 export function AssemblyCanvas() {
@@ -24,6 +25,7 @@ export function AssemblyCanvas() {
   const selected = useWorkspace((state) => state.selected);
   const mating = useWorkspace((state) => state.mating);
   const lit = useMemo(() => (mating ? new Set([mating.first?.reference.path[0]]) : litComponents(document, selected)), [document, selected, mating]);
+  const pointed = useWorkspace((state) => (state.showsInterference ? state.pointedParts : NOBODY));
   const [section, setSection] = useState<Section>();
   const isEmpty = listIds(document, 'components').length === 0;
 
@@ -32,19 +34,20 @@ export function AssemblyCanvas() {
       placed.flatMap(({ path, body, key, colour, at, isStale }): ShownBody[] => {
         const mesh = meshes.get(key);
         if (!mesh) return [];
-        const isSelected = lit.has(path[0] ?? '');
+        const isSelected = pointed.length > 0 ? pointed.includes(path.join(' ')) : lit.has(path[0] ?? '');
+        const isFaded = pointed.length > 0 && !isSelected;
         return [
           {
             key,
             body: `${path.join(' ')} ${body}`,
             mesh,
             colour: isSelected ? SELECTED : colour,
-            look: isStale ? 'stale' : 'solid',
+            look: isStale || isFaded ? 'stale' : 'solid',
             place: byColumns(toMatrix(at)),
           },
         ];
       }),
-    [placed, meshes, lit],
+    [placed, meshes, lit, pointed],
   );
   const box = session.geometry.boxOfAll();
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
@@ -57,7 +60,7 @@ export function AssemblyCanvas() {
         description={`The assembly: ${names.join(', ') || 'empty'}`}
         wants={mating ? 'either' : 'face'}
         onPick={(picked) => {
-          if (!mating) workspace.setState({ selected: picked?.body?.split(' ')[0] });
+          if (!mating) workspace.setState({ pointedParts: [], selected: picked?.body?.split(' ')[0] });
           else if (picked?.body !== undefined) void pickForMate(session, workspace, picked.body, picked.name);
         }}
       />

@@ -24,6 +24,7 @@ import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
 import { ComponentPanel } from '../assembly/component-panel';
+import { InterferencePanel } from '../assembly/interference-panel';
 import { newMate } from '../assembly/mate-draft';
 import { newId } from '../state/identity';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
@@ -56,6 +57,7 @@ export function Ledger() {
   const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
   const rows = useMemo(() => flat ?? buildLedgerRows({ lists, kind }, folded), [flat, lists, kind, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
+  const showsInterference = useWorkspace((state) => state.showsInterference);
   const component = useSessionState((state) => componentOf(state.document, selected));
   const list = useRef<HTMLDivElement>(null);
 
@@ -155,7 +157,15 @@ export function Ledger() {
           </>
         )}
       </div>
-      {showsLooseEnds ? <LooseEndsPanel /> : component !== undefined ? <ComponentPanel key={component} id={component} /> : <ValuePanel order={order} />}
+      {showsLooseEnds ? (
+        <LooseEndsPanel />
+      ) : showsInterference ? (
+        <InterferencePanel />
+      ) : component !== undefined ? (
+        <ComponentPanel key={component} id={component} />
+      ) : (
+        <ValuePanel order={order} />
+      )}
     </section>
   );
 }

@@ -60,7 +60,9 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
   const names = (ids: readonly string[]) =>
     [...new Set(ids.map((id) => id.replace(/[/>].*$/, '')))].flatMap((id) => {
       const record = document.records[id];
-      return record && 'name' in record && id !== selected ? [{ id, name: record.name }] : [];
+      // What is set in a component is called by its path.
+      const name = record?.type === 'drive' ? sheet.nameOf(id) : record && 'name' in record ? record.name : undefined;
+      return name !== undefined && id !== selected ? [{ id, name }] : [];
     });
   return (
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape comes from what stands in it

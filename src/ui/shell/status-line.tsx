@@ -1,6 +1,7 @@
 'use client';
 import { findRecord, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
+import { dismissalOf } from '../assembly/interference-dismissal';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** Regeneration, degrees of freedom, errors, guards, units. */
@@ -24,6 +25,13 @@ export function StatusLine() {
       (record.type === 'parameter' || record.type === 'take' || record.type === 'drive') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const errors = wrongValues + weightless;
+  const showsInterference = useWorkspace((state) => state.showsInterference);
+  const placed = useSessionState((state) => state.placed.length);
+  const interference = useSessionState((state) => {
+    const dismissals = listRecords(state.document, 'dismissals', 'dismissal');
+    return state.interference?.filter((one) => !dismissalOf(dismissals, one)).length;
+  });
+  const freedom = useSessionState((state) => state.placement?.degreesOfFreedom ?? 0);
   const mass = useSessionState(({ document: { kind }, values, placed }) =>
     kind === 'assembly' && placed.length > 0 ? (values.components?.showWhole('mass') ?? '') : '',
   );
@@ -41,6 +49,7 @@ export function StatusLine() {
           </button>
         </>
       )}
+      {placed > 0 && freedom > 0 && <span className="text-weld">{freedom} degrees of freedom</span>}
       {open && open.degreesOfFreedom > 0 && open.status === 'solved' && (
         <button
           type="button"
@@ -67,6 +76,16 @@ export function StatusLine() {
           )}
         </span>
       ))}
+      {interference !== undefined && placed > 1 && (
+        <button
+          type="button"
+          className={`rounded-box px-1.5 hover:underline ${interference > 0 ? 'text-madder' : ''}`}
+          aria-expanded={showsInterference}
+          onClick={() => workspace.setState({ showsInterference: !showsInterference, showsLooseEnds: false })}
+        >
+          interference {interference}
+        </button>
+      )}
       {mass !== '' && <span className="font-mono tabular-nums">{mass}</span>}
       <span className="flex-1" />
       <button

@@ -3,18 +3,22 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { listWanted, placeComponents, type AssemblyPlacement, type GeometryShape, type WantedShape } from '@/core/assembly';
+import { boxAt, listWanted, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type WantedShape } from '@/core/assembly';
 import { listRecords, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, toOutside, type InstanceLibrary, type PlacedPart, type Stance } from '@/core/instances';
+import { listPlaced, type InstanceLibrary, type PlacedPart, type Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { RegenerationClient } from '@/workers/client';
 import type { NamedGeometry } from '@/workers/protocol';
+import { candidatePairs, LEAST_VOLUME, type Interference, type JudgedBody } from './interference';
 import type { PlacedBody, SessionState } from './session-state';
 
 /** Built parts that are kept, to go back to. */
 const MOST_BUILT = 200;
+const MOST_VOLUMES = 20_000;
+/** How long nothing moves before it is looked whether parts stand in one another, in milliseconds. */
+const JUDGE_REST_MS = 400;
 
 export class AssemblyGeometry {
   private readonly built = new Map<string, Regenerated>();
@@ -26,6 +30,9 @@ export class AssemblyGeometry {
   /** The same before something was tried out. */
   private heldStances: typeof this.last | undefined;
   private placed: readonly PlacedPart[] = [];
+  /** Volumes in common, by what the two are and how they stand to one another. */
+  private readonly volumes = new Map<string, number | undefined>();
+  private judging: ReturnType<typeof setTimeout> | undefined;
   private wish: object | undefined;
   private isClosed = false;
 
@@ -41,7 +48,7 @@ export class AssemblyGeometry {
     this.wish = wish;
     this.show();
     if (this.client && this.nextWanted()) void this.buildAll(this.client, wish);
-    else this.store.setState({ regeneration: 'idle' });
+    else this.rest(wish);
   }
 
   /** What a face or edge of a part in the assembly is; undefined where it is not there, or cannot be told now. */
@@ -67,21 +74,19 @@ export class AssemblyGeometry {
   }
 
   /** The box around everything that is built, where it stands. */
-  box(): { readonly min: Point3; readonly max: Point3 } | undefined {
-    const corners = this.placed.flatMap(({ key, at }) =>
-      (this.built.get(key)?.bodies ?? []).flatMap(({ properties }) => (properties ? cornersOf(properties.box).map((corner) => toOutside(at, corner)) : [])),
+  box(): Box | undefined {
+    const boxes = this.placed.flatMap(({ key, at }) =>
+      (this.built.get(key)?.bodies ?? []).flatMap(({ properties }) => (properties ? boxAt(properties.box, at) : [])),
     );
-    if (corners.length === 0) return undefined;
-    const along = (pick: (...values: number[]) => number, i: 0 | 1 | 2): number =>
-      corners.reduce((best, corner) => pick(best, corner[i]), corners[0]?.[i] ?? 0);
-    return {
-      min: [along(Math.min, 0), along(Math.min, 1), along(Math.min, 2)],
-      max: [along(Math.max, 0), along(Math.max, 1), along(Math.max, 2)],
-    };
+    const [first, ...rest] = boxes;
+    const least = (a: Point3, b: Point3): Point3 => [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.min(a[2], b[2])];
+    const most = (a: Point3, b: Point3): Point3 => [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.max(a[2], b[2])];
+    return first && rest.reduce((all, box) => ({ min: least(all.min, box.min), max: most(all.max, box.max) }), first);
   }
 
   close(): void {
     this.isClosed = true;
+    clearTimeout(this.judging);
   }
 
   private async buildAll(client: RegenerationClient, wish: object): Promise<void> {
@@ -100,7 +105,40 @@ export class AssemblyGeometry {
         if (reply.failure.kind === 'superseded') return;
       }
     }
-    if (typeof this.store.getState().regeneration === 'string') this.store.setState({ regeneration: 'idle' });
+    if (typeof this.store.getState().regeneration === 'string') this.rest(wish);
+  }
+
+  /** Everything is built: what stands in one another is looked for once nothing has moved for a moment. */
+  private rest(wish: object): void {
+    this.store.setState({ regeneration: 'idle' });
+    clearTimeout(this.judging);
+    this.judging = setTimeout(() => void this.judge(wish), JUDGE_REST_MS);
+  }
+
+  private async judge(wish: object): Promise<void> {
+    const { client } = this;
+    if (!client || this.wish !== wish || this.isClosed) return;
+    const parts = new Map(this.placed.map((part) => [part.path.join(' '), part]));
+    const bodies = this.placed.flatMap(({ path, key, at }): JudgedBody[] =>
+      (this.built.get(key)?.bodies ?? []).flatMap(({ id, key: shape, properties }) =>
+        shape === undefined || !properties ? [] : { path, body: id, key: shape, box: properties.box, at },
+      ),
+    );
+    const found: Interference[] = [];
+    for (const { key, first, second, movements } of candidatePairs(bodies)) {
+      const [one, other] = [parts.get(first.path.join(' ')), parts.get(second.path.join(' '))];
+      if (!one || !other) continue;
+      if (!this.volumes.has(key)) {
+        this.store.setState({ interference: undefined });
+        const reply = await client.overlap(one.document, other.document, [first.key, second.key], movements);
+        if (this.wish !== wish || this.isClosed) return;
+        this.volumes.set(key, reply.ok ? reply.value : undefined);
+      }
+      const volume = this.volumes.get(key);
+      if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
+    }
+    if (this.volumes.size > MOST_VOLUMES) this.volumes.clear();
+    this.store.setState({ interference: found });
   }
 
   /** A part that has not been built, or of which faces or edges are still to be described. */
@@ -190,8 +228,4 @@ export class AssemblyGeometry {
 
 function shapeKey({ key, body, name }: WantedShape): string {
   return `${key} ${body} ${name}`;
-}
-
-function cornersOf({ min, max }: { readonly min: Point3; readonly max: Point3 }): Point3[] {
-  return [min[0], max[0]].flatMap((x) => [min[1], max[1]].flatMap((y) => [min[2], max[2]].map((z): Point3 => [x, y, z])));
 }

@@ -80,6 +80,7 @@ export class DocumentSession {
       pictures: [],
       placed: [],
       placement: undefined,
+      interference: undefined,
       builtTo: undefined,
       before: undefined,
       isPaused: false,

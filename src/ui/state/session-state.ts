@@ -6,6 +6,7 @@ import type { Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationFailure } from '@/workers/client';
+import type { Interference } from './interference';
 import type { BodyPicture } from './pictures';
 
 /** An edit that could not be made; kept in sight, not away. */
@@ -53,6 +54,8 @@ export interface SessionState {
   readonly placed: readonly PlacedBody[];
   /** Where the components of an assembly stand, and what became of its mates. */
   readonly placement: AssemblyPlacement | undefined;
+  /** Parts of an assembly that stand in one another; undefined while that is being found out. */
+  readonly interference: readonly Interference[] | undefined;
   /** The last step that is built; undefined for all of them. */
   readonly builtTo: string | undefined;
   /** The solid that the step at hand is made on, where that is not the one that is shown. */

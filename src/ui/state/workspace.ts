@@ -102,6 +102,10 @@ export interface WorkspaceState {
   /** What a careful designer would look at again; found beside the work. */
   readonly looseEnds: readonly LooseEnd[];
   readonly showsLooseEnds: boolean;
+  /** Whether parts that stand in one another are listed. */
+  readonly showsInterference: boolean;
+  /** Parts that a list points at, by the paths of their components: they are lit. */
+  readonly pointedParts: readonly string[];
   /** The formula language beside the work. */
   readonly showsReference: boolean;
   /** Rises with each wish to see what of the open sketch can move. */
@@ -137,6 +141,8 @@ export function createWorkspace(): WorkspaceStore {
     saved: undefined,
     looseEnds: [],
     showsLooseEnds: false,
+    showsInterference: false,
+    pointedParts: [],
     showsReference: false,
     wiggle: 0,
     dimensionText: 'value',
