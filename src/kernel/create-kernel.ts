@@ -123,7 +123,7 @@ class Kernel {
 
   /** The kernel accepts nonsense without an error: what it gives back is looked at. */
   private check(operation: string, { isValid, solids, volume }: BodyProperties): void {
-    if (solids === 0) throw new KernelRefusal(operation, 'Nothing is left of the body.');
+    if (solids === 0) throw new KernelRefusal(operation, 'Nothing is left of the body.', undefined, true);
     if (!isValid || !(volume > 0)) throw new KernelRefusal(operation, 'The result would not be a valid solid.');
   }
 

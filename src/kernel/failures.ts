@@ -9,6 +9,7 @@ export class KernelRefusal extends Error {
     readonly reason: string,
     /** The name that was looked for in vain. */
     readonly lost?: string,
+    readonly isEmpty = false,
   ) {
     super(`${operation}: ${reason}`);
   }
@@ -18,8 +19,8 @@ export class KernelRefusal extends Error {
 export function describeFailure(oc: Oc, operation: string, problem: unknown): KernelFailure {
   if (problem instanceof WebAssembly.RuntimeError) throw new Error(`The geometry kernel broke down in ${operation} (${problem.message}).`);
   if (problem instanceof KernelRefusal) {
-    const { reason, lost } = problem;
-    return { operation: problem.operation, reason, ...(lost === undefined ? {} : { lost }) };
+    const { reason, lost, isEmpty } = problem;
+    return { operation: problem.operation, reason, ...(lost === undefined ? {} : { lost }), ...(isEmpty ? { isEmpty } : {}) };
   }
   if (problem instanceof WebAssembly.Exception) {
     const [type, message] = oc.getExceptionMessage(problem);

@@ -12,6 +12,7 @@ import type { BuiltInstance } from '@/core/instances';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
+import { buildAssembly } from './assembly-build';
 import type { Published, Together } from './calculation/operations';
 import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
@@ -158,7 +159,7 @@ export async function buildInstance(part: Document): Promise<BuiltInstance> {
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
 export async function scheduleMissing(): Promise<void> {
   database();
-  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision', 'size'], where: { kind: 'part', revision: { [Op.gt]: 0 } } });
+  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision', 'size'], where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } } });
   const tried = await RevisionRow.findAll({
     attributes: ['documentId', 'number'],
     where: { documentId: rows.map(({ id }) => id), [Op.or]: [{ bodies: { [Op.not]: null } }, { unbuilt: { [Op.not]: null } }] },
@@ -175,6 +176,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   const row = await RevisionRow.findOne({ where: { documentId, number } });
   if (!row) return;
   const document = unpack<Document>(row.body);
+  if (document.kind === 'assembly') await attachAssembly(client, row, document);
   if (document.kind !== 'part') return;
   const content = geometryHash(document);
   const known = builtContents().get(content);
@@ -188,6 +190,16 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   await row.update({ bodies: pack(built.bodies), published: pack(published) });
   forgetPlanned(documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: documentId, revision: number } });
+  publish({ type: 'project', project: owner.projectId });
+}
+
+async function attachAssembly(client: RegenerationClient, row: RevisionRow, document: Document): Promise<void> {
+  const built = await buildAssembly(client, document, await readSnapshots([document]));
+  const owner = built && (await DocumentRow.findByPk(row.documentId, { attributes: ['projectId'] }));
+  if (!built || !owner) return;
+  await row.update({ bodies: pack(built.bodies), published: pack(built.published) });
+  forgetPlanned(row.documentId);
+  await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: row.documentId, revision: row.number } });
   publish({ type: 'project', project: owner.projectId });
 }
 

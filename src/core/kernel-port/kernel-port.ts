@@ -17,6 +17,8 @@ export interface KernelFailure {
   readonly reason: string;
   /** The face or edge that was looked for and is not there any more. */
   readonly lost?: string;
+  /** It was done, and nothing is left of the body. */
+  readonly isEmpty?: boolean;
 }
 
 interface ProfileRequest {

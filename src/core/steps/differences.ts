@@ -75,6 +75,8 @@ export function findOverlaps(port: KernelPort, handleOf: (key: string) => number
   );
 }
 
+const NOTHING_IN_COMMON = { volume: 0, solids: 0 } as const;
+
 /**
  * Volume that two bodies have in common, in cubic millimetres, the second moved first; undefined where the kernel cannot tell. 0 for what only
  * touches, or is less than rounding.
@@ -84,7 +86,7 @@ export function commonVolume(port: KernelPort, first: number, second: number, mo
   if (!moved.ok) return undefined;
   const common = port.combine('keep', first, [moved.value]);
   const least = SLIVER * Math.min(port.measure(first).volume, port.measure(second).volume);
-  const found = common.ok ? port.measure(common.value) : undefined;
+  const found = common.ok ? port.measure(common.value) : common.failure.isEmpty === true ? NOTHING_IN_COMMON : undefined;
   if (common.ok) port.release(common.value);
   port.release(moved.value);
   return found && (found.solids === 0 || found.volume <= least ? 0 : found.volume);
