@@ -11,13 +11,13 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
-import { listWanted, type GeometryShape, type ShapeSource, type WantedShape } from '../core/assembly';
+import { assemblyTree, listWanted, placeComponents, type GeometryShape, type ShapeSource, type WantedShape } from '../core/assembly';
 import { headsOf, listPlaced, listUnbuilt, openValues, type BuiltInstance, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import { readWhole } from '../core/steps';
-import type { RegenerationClient } from '../workers/client';
-import { EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
+import type { ExportedFile, RegenerationClient } from '../workers/client';
+import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { formatReport, reportDocument, type DocumentReport } from './report';
 
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -126,6 +126,15 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);
+        if (shapes) {
+          const values = openValues(document, source);
+          const tree = assemblyTree(values, (inside) => placeComponents(inside, shapes).stances);
+          for (const format of ASSEMBLY_FORMATS) {
+            const file = options.files[format] === undefined ? undefined : await client.exportAssembly(document, format, tree.root, tree.parts);
+            if (file && !file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);
+            if (file) writeExport(document, format, options.files[format], file.value);
+          }
+        }
         continue;
       }
       const reply = await client.regenerate(document);
@@ -187,10 +196,14 @@ async function exportDocument(client: RegenerationClient, document: Document, fo
   if (directory === undefined) return;
   const file = await client.exportFile(document, format);
   if (!file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);
-  if (file.value.bodies === 0) return;
+  writeExport(document, format, directory, file.value);
+}
+
+function writeExport(document: Document, format: ExportFormat, directory: string | undefined, { bytes, bodies }: ExportedFile): void {
+  if (bodies === 0 || directory === undefined) return;
   mkdirSync(directory, { recursive: true });
   const name = document.name.replace(/[^\p{L}\p{Nd}]+/gu, '-').toLowerCase();
-  writeFileSync(path.join(directory, `${name}.${format}`), file.value.bytes);
+  writeFileSync(path.join(directory, `${name}.${format}`), bytes);
 }
 
 function hasErrors(reports: readonly DocumentReport[]): boolean {

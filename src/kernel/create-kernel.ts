@@ -9,7 +9,7 @@ import { combine } from './boolean';
 import { chamfer, draft, fillet, shell } from './dress';
 import { extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
-import { readBody, readStep, writeBody, writeStep, writeStl } from './files';
+import { readBody, readStep, writeBody, writeStep, writeStepProducts, writeStl } from './files';
 import { describeEdge, describeFace, distance } from './inspect';
 import { nameEdges } from './lookup';
 import { measure } from './measure';
@@ -101,6 +101,17 @@ class Kernel {
               shapes.map(({ shape }) => shape),
             );
       },
+      exportProducts: (products, root) =>
+        writeStepProducts(
+          oc,
+          new Map(
+            [...products].map(([key, { name, parts, bodies }]) => [
+              key,
+              { name, parts, shapes: bodies.map(({ body, ...rest }) => ({ ...rest, shape: this.require(body).shape })) },
+            ]),
+          ),
+          root,
+        ),
       release: (body) => {
         this.release(body);
       },

@@ -1,7 +1,8 @@
 /** Bodies as bytes: the kernel's own format for caches, STEP and STL for others. */
-import type { TopoDS_Shape } from 'replicad-opencascadejs';
-import type { NamedExport } from '@/core/kernel-port';
+import type { TDF_Label, TopoDS_Shape } from 'replicad-opencascadejs';
+import type { ExportedProduct, Movement, NamedExport } from '@/core/kernel-port';
 import { KernelRefusal } from './failures';
+import { transformationOf } from './move';
 import { withScope } from './scope';
 import { gather, nameFaces, type NamedBody } from './named-body';
 import { solidsOf, type Oc } from './shapes';
@@ -31,18 +32,68 @@ export interface NamedShape extends Pick<NamedExport, 'name' | 'colour'> {
 
 /** STEP with the names and colours of bodies (ISO 10303-242, as the kernel's writer gives it). */
 export function writeStep(oc: Oc, shapes: readonly NamedShape[]): Uint8Array {
+  return writeDocument(oc, (writer) => {
+    for (const shape of shapes) writer.addShape(shape);
+  });
+}
+
+/** A product with its shapes, and what is put into it: see {@link ExportedProduct}. */
+export interface ShapedProduct extends Pick<ExportedProduct, 'name' | 'parts'> {
+  readonly shapes: readonly NamedShape[];
+}
+
+/** STEP with product structure: each product once, its occurrences named and placed. */
+export function writeStepProducts(oc: Oc, products: ReadonlyMap<string, ShapedProduct>, root: string): Uint8Array {
+  return writeDocument(oc, (writer) => {
+    const labels = new Map<string, TDF_Label>();
+    const labelOf = (key: string): TDF_Label => {
+      const known = labels.get(key);
+      if (known) return known;
+      const { name, shapes, parts } = products.get(key) ?? { name: key, shapes: [], parts: [] };
+      const [only] = shapes;
+      const label = parts.length === 0 && shapes.length === 1 && only ? writer.addShape({ ...only, name }) : writer.addAssembly(name);
+      labels.set(key, label);
+      if (parts.length > 0 || shapes.length !== 1) for (const shape of shapes) writer.addOccurrence(label, writer.addShape(shape), shape.name, []);
+      for (const part of parts) writer.addOccurrence(label, labelOf(part.product), part.name, part.movements);
+      return label;
+    };
+    labelOf(root);
+  });
+}
+
+/** What is put into a document that the kernel writes. */
+interface DocumentWriter {
+  readonly addShape: (shape: NamedShape) => TDF_Label;
+  readonly addAssembly: (name: string) => TDF_Label;
+  readonly addOccurrence: (assembly: TDF_Label, product: TDF_Label, name: string, movements: readonly Movement[]) => void;
+}
+
+function writeDocument(oc: Oc, fill: (writer: DocumentWriter) => void): Uint8Array {
   return withScope((scope) => {
     const text = (words: string) => scope.own(new oc.TCollection_ExtendedString(words, true));
     const document = scope.own(new oc.TDocStd_Document(text('XmlOcaf')));
     oc.XCAFDoc_ShapeTool.SetAutoNaming(false);
     const main = scope.own(document.Main());
     const [tool, colours] = [scope.own(oc.XCAFDoc_DocumentTool.ShapeTool(main)), scope.own(oc.XCAFDoc_DocumentTool.ColorTool(main))];
-    for (const { shape, name, colour } of shapes) {
+    const addNamed = (name: string): TDF_Label => {
       const label = scope.own(tool.NewShape());
-      tool.SetShape(label, shape);
       scope.own(oc.TDataStd_Name.Set(label, text(name)));
-      if (colour) colours.SetColor(label, scope.own(new oc.Quantity_ColorRGBA(...toLinear(colour), 1)), 'XCAFDoc_ColorSurf');
-    }
+      return label;
+    };
+    fill({
+      addShape: ({ shape, name, colour }) => {
+        const label = addNamed(name);
+        tool.SetShape(label, shape);
+        if (colour) colours.SetColor(label, scope.own(new oc.Quantity_ColorRGBA(...toLinear(colour), 1)), 'XCAFDoc_ColorSurf');
+        return label;
+      },
+      addAssembly: addNamed,
+      addOccurrence: (assembly, product, name, movements) => {
+        const place = scope.own(new oc.TopLoc_Location(transformationOf(oc, scope, movements)));
+        const occurrence = scope.own(tool.AddComponent(assembly, product, place));
+        scope.own(oc.TDataStd_Name.Set(occurrence, text(name)));
+      },
+    });
     tool.UpdateAssemblies();
     const writer = scope.own(new oc.STEPCAFControl_Writer());
     writer.SetColorMode(true);

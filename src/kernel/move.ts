@@ -6,10 +6,16 @@ import { nameFaces, type NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
 import { ShapeMap, type Oc } from './shapes';
 
+/** Several movements as one. */
+export function transformationOf(oc: Oc, scope: Scope, movements: readonly Movement[]): gp_Trsf {
+  const transformation = scope.own(new oc.gp_Trsf());
+  for (const movement of movements) transformation.PreMultiply(makeTransformation(oc, scope, movement));
+  return transformation;
+}
+
 export function move(oc: Oc, body: NamedBody, movements: readonly Movement[], prefix: string | undefined): NamedBody {
   return withScope((scope) => {
-    const transformation = scope.own(new oc.gp_Trsf());
-    for (const movement of movements) transformation.PreMultiply(makeTransformation(oc, scope, movement));
+    const transformation = transformationOf(oc, scope, movements);
     const maker = scope.own(new oc.BRepBuilderAPI_Transform(body.shape, transformation, true, false));
     if (!maker.IsDone()) throw new KernelRefusal('move', 'The body could not be moved.');
     const shape = maker.Shape();

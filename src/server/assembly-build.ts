@@ -1,8 +1,8 @@
 /** An assembly built whole in the background: what it publishes, what it weighs, and a small picture of it. */
 import type { SavedBody } from '@/contract';
-import { listWanted, placeComponents, type GeometryShape, type ShapeSource, type WantedShape } from '@/core/assembly';
+import { listWanted, placeComponents, placeMesh, type GeometryShape, type ShapeSource, type WantedShape } from '@/core/assembly';
 import type { Document } from '@/core/document';
-import { builtInOf, listPlaced, openValues, pinText, rotate, toOutside, type BuiltInstance, type InstanceSource, type Stance } from '@/core/instances';
+import { builtInOf, listPlaced, openValues, pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { publishValues } from '@/core/links';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
@@ -60,19 +60,4 @@ export async function buildAssembly(
 
 function shapeKey({ key, body, name }: WantedShape): string {
   return `${key} ${body} ${name}`;
-}
-
-/** The mesh where it stands, for a picture. */
-function placeMesh(mesh: BodyMesh, at: Stance): BodyMesh {
-  const each = (from: Float32Array, place: (x: number, y: number, z: number) => readonly number[]): Float32Array => {
-    const moved = new Float32Array(from.length);
-    for (let i = 0; i + 2 < from.length; i += 3) moved.set(place(from[i] ?? 0, from[i + 1] ?? 0, from[i + 2] ?? 0), i);
-    return moved;
-  };
-  return {
-    ...mesh,
-    positions: each(mesh.positions, (x, y, z) => toOutside(at, [x, y, z])),
-    normals: each(mesh.normals, (x, y, z) => rotate(at.turn, [x, y, z])),
-    edgePoints: each(mesh.edgePoints, (x, y, z) => toOutside(at, [x, y, z])),
-  };
 }

@@ -2,11 +2,12 @@
  * The client of a regeneration worker: one request at a time, of those that wait for one purpose the newest, a time limit, and a
  * fresh worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
  */
+import type { TreeNode } from '@/core/assembly';
 import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
-import type { ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
+import type { AssemblyFormat, ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
 export interface WorkerLink {
@@ -109,6 +110,18 @@ export class RegenerationClient {
     return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
+  /** An assembly as a file: `parts` by key, with the values that they have in it, standing in a tree. To cancel, close the client. */
+  async exportAssembly(
+    document: Document,
+    format: AssemblyFormat,
+    root: TreeNode,
+    parts: Readonly<Record<string, Document>>,
+  ): Promise<Result<ExportedFile, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'export-assembly', id: this.nextId++, document, format, root, parts }, 'export');
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
   /** Volume that bodies of two parts have in common, the second moved, in cubic millimetres; undefined where the kernel cannot tell. */
   async overlap(
     document: Document,
@@ -185,7 +198,13 @@ export class RegenerationClient {
 
   private missingFiles(request: WorkerRequest): string[] {
     const documents =
-      request.kind === 'compare' ? [request.before, request.document] : request.kind === 'overlap' ? [request.document, request.other] : [request.document];
+      request.kind === 'compare'
+        ? [request.before, request.document]
+        : request.kind === 'overlap'
+          ? [request.document, request.other]
+          : request.kind === 'export-assembly'
+            ? Object.values(request.parts)
+            : [request.document];
     const hashes = documents.flatMap((document) => listFiles(document).flatMap(({ hash }) => hash ?? []));
     return this.options.readFile ? [...new Set(hashes)].filter((hash) => !this.brought.has(hash)) : [];
   }

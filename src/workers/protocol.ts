@@ -3,11 +3,16 @@
  * none of them.
  */
 import type { Document } from '@/core/document';
+import type { TreeNode } from '@/core/assembly';
 import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
+
+/** Formats of a whole assembly. */
+export const ASSEMBLY_FORMATS = ['step', '3mf', 'glb'] as const satisfies readonly ExportFormat[];
+export type AssemblyFormat = (typeof ASSEMBLY_FORMATS)[number];
 
 /** Contents of files come before the request that needs them, and are not answered. */
 export interface FileNotice {
@@ -39,6 +44,16 @@ export type WorkerRequest =
       readonly format: ExportFormat;
       /** Bodies by id; all of them when absent. */
       readonly bodies?: readonly string[];
+    }
+  /** An assembly as a file: STEP with its structure, meshes as the bodies stand. */
+  | {
+      readonly kind: 'export-assembly';
+      readonly id: number;
+      readonly document: Document;
+      readonly format: AssemblyFormat;
+      /** Parts with the values that they have there, by key. */
+      readonly parts: Readonly<Record<string, Document>>;
+      readonly root: TreeNode;
     }
   /** Two parts with the second one's body moved: what they have in common. */
   | {

@@ -3,6 +3,7 @@ import { DocumentValues } from '@/core/document';
 import type { BodyMesh, KernelPort } from '@/core/kernel-port';
 import { colourOfBody, Regenerator, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
+import { exportAssembly } from './assembly-export';
 import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
 
 interface Answer {
@@ -26,6 +27,10 @@ export class RegenerationHost {
   /** `report` is told how far a long request is, before the answer. */
   async answer(request: WorkerRequest, report: Report): Promise<Answer> {
     const { document, id } = request;
+    if (request.kind === 'export-assembly') {
+      const { bytes, bodies } = await exportAssembly(this.regenerator, request);
+      return { reply: { kind: 'exported', id, bytes, bodies }, transfer: [bytes.buffer as ArrayBuffer] };
+    }
     const result = this.regenerator.regenerate(document, new DocumentValues(document));
     if (request.kind === 'export') return this.exportFile(request, result, report);
     if (request.kind === 'compare') return this.compare(request, result);

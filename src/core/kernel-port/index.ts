@@ -11,6 +11,7 @@ export type {
   KernelPort,
   LoftRequest,
   Movement,
+  ExportedProduct,
   NamedExport,
   RevolveRequest,
   SavedBody,

@@ -70,6 +70,14 @@ export interface NamedExport {
   readonly colour?: readonly [number, number, number];
 }
 
+/** A product of a file with structure: bodies of its own, and others put into it. */
+export interface ExportedProduct {
+  readonly name: string;
+  readonly bodies: readonly NamedExport[];
+  /** Each is of a product by its key, called by its own name, and stands where the movements bring it. */
+  readonly parts: readonly { readonly name: string; readonly product: string; readonly movements: readonly Movement[] }[];
+}
+
 /** A line in space; the direction is a unit vector. */
 export interface Axis {
   readonly origin: Point3;
@@ -170,6 +178,8 @@ export interface KernelPort {
   load: (saved: SavedBody) => BodyHandle;
   /** STEP with names and colours, or the triangles as binary STL. */
   exportFile: (bodies: readonly NamedExport[], format: 'step' | 'stl') => Uint8Array;
+  /** STEP with product structure: products by key, each written once however often it is put in; `root` is the key of the whole. */
+  exportProducts: (products: ReadonlyMap<string, ExportedProduct>, root: string) => Uint8Array;
   release: (body: BodyHandle) => void;
   /** Bytes of memory that the kernel has taken; it never gives any back. */
   memory: () => number;

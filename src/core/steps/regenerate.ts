@@ -6,11 +6,16 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, EdgeShape, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
+import type { BodyMesh, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
 import { commonVolume, findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
 import { Run } from './run';
+
+/** A product with its bodies by the keys of their shapes. */
+export interface KeyedProduct extends Omit<ExportedProduct, 'bodies'> {
+  readonly bodies: readonly (Omit<NamedExport, 'body'> & { readonly key: string })[];
+}
 
 /** Regenerates documents on one kernel, and remembers results by their keys. */
 export class Regenerator {
@@ -58,6 +63,15 @@ export class Regenerator {
   common(first: string, second: string, movements: readonly Movement[]): number | undefined {
     const [[a], [b]] = [this.cache.handlesOf([first]), this.cache.handlesOf([second])];
     return a === undefined || b === undefined ? undefined : commonVolume(this.cache.port, a, b, movements);
+  }
+
+  /** STEP with product structure; bodies by the keys of their shapes, those that are forgotten are left out. */
+  exportProducts(products: ReadonlyMap<string, KeyedProduct>, root: string): Uint8Array {
+    const held = [...products].map(([key, { bodies, ...rest }]) => {
+      const handles = bodies.flatMap(({ key: shape, ...named }) => this.cache.handlesOf([shape]).map((body) => ({ ...named, body })));
+      return [key, { ...rest, bodies: handles }] as const;
+    });
+    return this.cache.port.exportProducts(new Map(held), root);
   }
 
   /** Bodies of a regeneration as a file; those that are forgotten are left out. */

@@ -2,7 +2,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { RegenerationClient } from '@/workers/client';
-import type { ExportFormat } from '@/workers/protocol';
+import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { COLUMNS, writeTable } from '@/core/value-table';
@@ -21,11 +21,12 @@ const FORMATS: readonly { readonly format: ExportFormat; readonly label: string 
 type State =
   { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly of: number } | { readonly kind: 'failed'; readonly message: string };
 
-/** The bodies of the part as a file; in a worker of its own, so that it can be cancelled and nothing waits for it. */
+/** The bodies of the part, or the assembly as it stands, as a file; in a worker of its own, so that it can be cancelled and nothing waits for it. */
 export function ExportMenu() {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const isPart = useSessionState((state) => state.document.kind === 'part');
+  const kind = useSessionState((state) => state.document.kind);
+  const formats = kind === 'part' ? FORMATS : kind === 'assembly' ? FORMATS.filter(({ format }) => format !== 'stl') : [];
   const [state, setState] = useState<State>({ kind: 'idle' });
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
@@ -35,7 +36,9 @@ export function ExportMenu() {
     const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
     client.current = worker;
     setState({ kind: 'running', done: 0, of: 1 });
-    const file = await worker.exportFile(document, format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) });
+    const file = await (document.kind === 'assembly' && format !== 'stl'
+      ? exportAssembly(session, worker, format)
+      : worker.exportFile(document, format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) }));
     worker.close();
     if (!file.ok) {
       setState(
@@ -57,7 +60,7 @@ export function ExportMenu() {
         </DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
-            {(isPart ? FORMATS : []).map(({ format, label }) => (
+            {formats.map(({ format, label }) => (
               <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void run(format)}>
                 {label}
               </DropdownMenu.Item>
@@ -101,6 +104,11 @@ export function ExportMenu() {
       )}
     </span>
   );
+}
+
+function exportAssembly(session: DocumentSession, worker: RegenerationClient, format: AssemblyFormat) {
+  const { root, parts } = session.geometry.tree();
+  return worker.exportAssembly(session.document, format, root, parts);
 }
 
 const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';

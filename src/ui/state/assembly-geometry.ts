@@ -3,10 +3,10 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { boxAt, listWanted, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type WantedShape } from '@/core/assembly';
+import { assemblyTree, boxAt, listWanted, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type WantedShape } from '@/core/assembly';
 import { listRecords, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, type InstanceLibrary, type PlacedPart, type Stance } from '@/core/instances';
+import { listPlaced, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { RegenerationClient } from '@/workers/client';
@@ -30,6 +30,7 @@ export class AssemblyGeometry {
   /** The same before something was tried out. */
   private heldStances: typeof this.last | undefined;
   private placed: readonly PlacedPart[] = [];
+  private standing: Standing = () => new Map();
   /** Volumes in common, by what the two are and how they stand to one another. */
   private readonly volumes = new Map<string, number | undefined>();
   private judging: ReturnType<typeof setTimeout> | undefined;
@@ -82,6 +83,11 @@ export class AssemblyGeometry {
     const least = (a: Point3, b: Point3): Point3 => [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.min(a[2], b[2])];
     const most = (a: Point3, b: Point3): Point3 => [Math.max(a[0], b[0]), Math.max(a[1], b[1]), Math.max(a[2], b[2])];
     return first && rest.reduce((all, box) => ({ min: least(all.min, box.min), max: most(all.max, box.max) }), first);
+  }
+
+  /** As it stands, with its parts by key. */
+  tree() {
+    return assemblyTree(this.store.getState().values, this.standing);
   }
 
   close(): void {
@@ -210,11 +216,12 @@ export class AssemblyGeometry {
       }
     }
     const below = new Map<DocumentValues, ReadonlyMap<string, Stance>>([[values, placement.stances]]);
-    this.placed = listPlaced(values, (inside) => {
+    this.standing = (inside) => {
       const known = below.get(inside) ?? placeComponents(inside, shapeOf).stances;
       below.set(inside, known);
       return known;
-    });
+    };
+    this.placed = listPlaced(values, this.standing);
     return placement;
   }
 

@@ -2,7 +2,7 @@
  * Which parts of an assembly stand in one another: boxes first, then the common volume of the pairs that are left, by the kernel. What was
  * found is kept by what the two are and how they stand to one another, so that only what moved is looked at again.
  */
-import { boxAt, closePairs, type Box } from '@/core/assembly';
+import { boxAt, closePairs, movementsOf, type Box } from '@/core/assembly';
 import { inverse, multiply, rotate, type Stance } from '@/core/instances';
 import type { Movement } from '@/core/kernel-port';
 
@@ -55,13 +55,4 @@ function within(outer: Stance, inner: Stance): Stance {
     turn: multiply(back, inner.turn),
     origin: rotate(back, [inner.origin[0] - outer.origin[0], inner.origin[1] - outer.origin[1], inner.origin[2] - outer.origin[2]]),
   };
-}
-
-/** A stance as movements of what stands at the origin: turned, then shifted. */
-export function movementsOf({ origin, turn: [w, x, y, z] }: Stance): Movement[] {
-  const sine = Math.hypot(x, y, z);
-  const shift: Movement = { kind: 'shift', by: [...origin] };
-  if (sine < 1e-12) return [shift];
-  const about = { origin: [0, 0, 0], direction: [x / sine, y / sine, z / sine] } as const;
-  return [{ kind: 'turn', about, angle: 2 * Math.atan2(sine, w) }, shift];
 }

@@ -170,6 +170,11 @@ export class PageGeometry {
     return this.assembly.describe(path, body, name);
   }
 
+  /** An assembly as it stands, for files with structure. */
+  tree() {
+    return this.assembly.tree();
+  }
+
   /** The box around everything that stands in an assembly, in millimetres. */
   boxOfAll() {
     return this.assembly.box();
