@@ -48,9 +48,10 @@ function plainProject(text: string, name: string): string {
   return JSON.stringify({ ...file, name });
 }
 
-/** A project of its own from the demo file, so that a journey does not disturb another. Gives its address. */
-export async function importDemo(page: Page, name: string): Promise<string> {
-  const text = plainProject(readFileSync('demo/table-loom.json', 'utf8'), name);
+/** A project of its own from the demo file, so that a journey does not disturb another; whole, or plain parts alone. Gives its address. */
+export async function importDemo(page: Page, name: string, isWhole = false): Promise<string> {
+  const demo = readFileSync('demo/table-loom.json', 'utf8');
+  const text = isWhole ? JSON.stringify({ ...(JSON.parse(demo) as object), name }) : plainProject(demo, name);
   const reply = await page.request.post('/api/projects', { data: text, headers: { 'Content-Type': 'text/plain', Origin: new URL(page.url()).origin } });
   expect(reply.ok()).toBe(true);
   const { id } = (await reply.json()) as { id: string };

@@ -232,9 +232,18 @@ export class PlanState {
   }
 
   private listChanges(before: Before['shown'], after: DocumentValues): ValueChange[] {
-    const changes = Object.values(this.document.records).flatMap((record) => (isNamed(record) ? (this.changeOf(record, before, after) ?? []) : []));
+    const components = [...this.edits.values()].flatMap((edit) => (edit.type === 'component.catchUp' ? this.changeOfComponent(edit) : []));
+    const changes = [
+      ...components,
+      ...Object.values(this.document.records).flatMap((record) => (isNamed(record) ? (this.changeOf(record, before, after) ?? []) : [])),
+    ];
     // What comes in first, then what follows from it.
     return changes.sort((a, b) => Number(b.isTaken) - Number(a.isTaken));
+  }
+
+  private changeOfComponent({ id, revision }: EditOf<'component.catchUp'>): ValueChange[] {
+    const before = findRecord(this.planned.document, id, 'component');
+    return before ? [{ id, name: before.name, before: `revision ${before.revision}`, after: `revision ${revision}`, isTaken: true }] : [];
   }
 
   private changeOf(record: NamedRecord, before: Before['shown'], after: DocumentValues): ValueChange | undefined {

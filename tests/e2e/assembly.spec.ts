@@ -1,0 +1,152 @@
+/** Assemblies as a designer makes and changes them. */
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision } from './support';
+
+const TYPING = { delay: 40 };
+const footer = (page: Page) => page.locator('footer[data-version]');
+
+test('an assembly is put together, its values are set from above and read, two faces are mated', async ({ page }) => {
+  test.setTimeout(180_000);
+  await page.goto('/');
+  const project = await importDemo(page, 'Assembly: made');
+  await page.goto(project);
+  await page.getByRole('button', { name: 'New assembly' }).click();
+  await page.getByRole('textbox', { name: 'Name' }).fill('Bench');
+  await page.getByRole('button', { name: 'Create' }).click();
+  await page.getByRole('link', { name: 'Bench', exact: true }).click();
+  await expect(page.getByText('An assembly is put together of parts')).toBeVisible();
+  await expectAccessible(page);
+
+  await test.step('components are chosen, and stand beside one another', async () => {
+    await page.getByRole('button', { name: 'Add components' }).last().click();
+    const dialog = page.getByRole('dialog', { name: 'Add components' });
+    await dialog.getByRole('textbox', { name: 'Search' }).fill('ra');
+    await dialog.getByRole('checkbox', { name: /Cross rail/ }).check();
+    await dialog.getByRole('checkbox', { name: /Side frame/ }).check();
+    await expectAccessible(page);
+    await dialog.getByRole('button', { name: 'Add 2 components' }).click();
+    await expect(row(page, 'cross_rail')).toContainText('anchored');
+    await expectRegenerated(page);
+    await expect(footer(page)).toContainText(/\d\.\d+ kg/, { timeout: 60_000 });
+    await expectAccessible(page);
+  });
+
+  await test.step('a value of a component is set by a formula of the assembly, and what follows from it is read', async () => {
+    await page.keyboard.press('Escape');
+    await page.getByRole('button', { name: 'Add a value' }).click();
+    await page.keyboard.type('span = 600 mm', TYPING);
+    await page.keyboard.press('Enter');
+    await row(page, 'cross_rail').click();
+    const panel = page.getByRole('complementary', { name: 'Component' });
+    await panel.getByRole('button', { name: 'Set inner_width from here' }).click();
+    await page.keyboard.type('span - 2 * cross_rail.tenon', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'inner_width')).toContainText('564 mm');
+    await expectRegenerated(page);
+    await page.getByRole('button', { name: 'Add a value' }).click();
+    await page.keyboard.type('bar = cross_rail.rail_length', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'bar')).toContainText('600 mm');
+    await page.getByRole('button', { name: 'Add a value' }).click();
+    await page.keyboard.type('weight = cross_rail.mass', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'weight')).toContainText(/0\.5\d* kg/, { timeout: 30_000 });
+  });
+
+  await test.step('a value that would depend on itself is refused with the path', async () => {
+    await row(page, 'span').click();
+    await page.keyboard.type('bar', TYPING);
+    await expect(page.getByText('span → bar → cross_rail.rail_length → cross_rail.inner_width → span')).toBeVisible();
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('two faces are picked, mated at an offset that has a name', async () => {
+    await page.getByRole('button', { name: 'Add a mate' }).click();
+    const form = page.getByRole('form', { name: 'New mate' });
+    const canvas = page.getByRole('img', { name: /^The assembly/ });
+    const pick = async (component: string): Promise<void> => {
+      const box = await canvas.boundingBox();
+      if (!box) throw new Error('no canvas');
+      const picked = form.getByText(new RegExp(`^${component}: (end|start|side)`));
+      for (let down = 0.35; down < 0.95; down += 0.05) {
+        for (let across = 0.08; across < 0.95; across += 0.06) {
+          if ((await picked.count()) > 0) return;
+          await page.mouse.click(box.x + across * box.width, box.y + down * box.height);
+          await page.waitForTimeout(30);
+        }
+      }
+      await expect(picked).toBeVisible();
+    };
+    await pick('side_frame');
+    await pick('cross_rail');
+    await form.getByRole('radio', { name: 'plane on plane' }).click();
+    await form.getByRole('textbox', { name: 'Offset' }).click();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('play = -2 mm', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'play')).toContainText('-2 mm');
+    await expect(footer(page)).toContainText('degrees of freedom');
+    await expect(page.getByRole('row', { name: /on / })).toContainText('plane on plane');
+  });
+
+  await test.step('undo takes the mate back, and the value with it', async () => {
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'play')).toHaveCount(0);
+  });
+});
+
+test('the loom is driven from above, judged, and caught up with its master in one go', async ({ page }) => {
+  test.setTimeout(180_000);
+  await page.goto('/');
+  const project = await importDemo(page, 'Assembly: driven', true);
+  await openIn(page, project, 'Loom');
+  await expectRegenerated(page);
+  await expect(footer(page)).toContainText('4.5', { timeout: 60_000 });
+
+  await test.step('one value changes everything', async () => {
+    await row(page, 'loom_width').click();
+    await page.keyboard.type('560 mm', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'weaving_width')).toContainText('560 mm');
+    await expect(row(page, 'side_distance')).toContainText('602 mm');
+    await expectRegenerated(page);
+    await expect(footer(page)).toContainText('5.9', { timeout: 60_000 });
+    await row(page, 'loom_width').click();
+    await page.keyboard.type('2 m', TYPING);
+    await expect(page.getByText('This is above the most allowed, 900 mm.')).toBeVisible();
+    await page.keyboard.press('Escape');
+  });
+
+  await test.step('what stands in one another is told by its volume', async () => {
+    await row(page, 'rail_play').click();
+    await page.keyboard.type('-3 mm', TYPING);
+    await page.keyboard.press('Enter');
+    const judged = footer(page).getByRole('button', { name: /^interference [1-9]/ });
+    await judged.click({ timeout: 60_000 });
+    const panel = page.getByRole('complementary', { name: 'Interference' });
+    await expect(panel.getByRole('button', { name: 'left_side and rail' })).toBeVisible();
+    await panel.getByRole('button', { name: 'left_side and rail' }).click();
+    await expectAccessible(page);
+    await panel.getByRole('button', { name: 'Close' }).click();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(footer(page).getByRole('button', { name: 'interference 0' })).toBeVisible({ timeout: 60_000 });
+    await saveRevision(page);
+  });
+
+  await test.step('the master changes; parts and assembly catch up together', async () => {
+    await openIn(page, project, 'Loom sizes');
+    await row(page, 'beam_dia').click();
+    await page.keyboard.type('50 mm', TYPING);
+    await page.keyboard.press('Enter');
+    await saveRevision(page);
+    await page.goto(project);
+    await page.getByRole('button', { name: /^Catch up \d documents/ }).click();
+    const preview = page.getByRole('dialog');
+    await expect(preview).toContainText('Loom');
+    await preview.getByRole('button', { name: /^Catch up \d documents/ }).click();
+    await expect(page.getByRole('button', { name: 'Catch up', exact: true })).toBeDisabled({ timeout: 60_000 });
+    await openIn(page, project, 'Loom');
+    await expect(row(page, 'beam')).toContainText('revision 2');
+    await expectRegenerated(page);
+  });
+});
