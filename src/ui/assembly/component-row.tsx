@@ -54,7 +54,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       tabIndex={-1}
       data-row={id}
       aria-selected={isSelected}
-      aria-label={component.name}
+      aria-label={`${component.name} ${component.sourceName}`}
       onKeyDown={onKeyDown}
       onFocus={(event) => {
         if (event.target === event.currentTarget) select();
@@ -122,7 +122,7 @@ export function DriveRow({ id, onMove }: RowProps) {
       tabIndex={-1}
       data-row={id}
       aria-selected={isSelected}
-      aria-label={name}
+      aria-label={`${name} ${problem === undefined ? shown : 'error'}`}
       className={`${cell ? '' : 'ledger-row'} flex h-7 items-center gap-2 border-b border-rule/50 pr-2 pl-10 ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onClick={() => workspace.setState({ selected: id })}
       onDoubleClick={() => !cell && edit()}
