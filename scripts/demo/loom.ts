@@ -132,7 +132,7 @@ export function loom(documents: readonly Document[]): Document {
       name: 'Pawl turned',
       kind: 'angle',
       on: [plane('right-side', 'top'), plane('pawl', 'top')],
-      value: ['pawl_turn', '163 deg'],
+      value: ['pawl_turn', '157 deg'],
       about: [1, 0, 0],
     }),
   ]);
