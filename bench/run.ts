@@ -2,6 +2,7 @@
  * npm run bench: every hot path against a named library or the bare work, in one run. CPU time, medians of
  * interleaved rounds; only the ratios mean anything on another machine. `npm run bench -- sketch` runs one.
  */
+import { benchAssembly } from './assembly';
 import { benchFormula } from './formula';
 import { benchLedger } from './ledger';
 import { benchLinks } from './links';
@@ -29,6 +30,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   'loose-ends': benchLooseEnds,
   regenerate: benchRegenerate,
   scene: benchScene,
+  assembly: benchAssembly,
   ledger: benchLedger,
 };
 

@@ -6,7 +6,7 @@ import { builtInOf, listPlaced, openValues, pinText, type BuiltInstance, type In
 import type { BodyMesh } from '@/core/kernel-port';
 import { publishValues } from '@/core/links';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
-import type { RegenerationClient } from '@/workers/client';
+import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
 import type { Published } from './calculation/operations';
 import { drawThumbnail } from './thumbnail';
 
@@ -18,12 +18,12 @@ export interface BuiltAssembly {
 
 const KILOGRAM = 1e8;
 
-/** `stands`: what its components stand for, by `id@revision`. Undefined where a part could not be built at all. */
+/** `stands`: what its components stand for, by `id@revision`. The failure of a part that could not be built at all. */
 export async function buildAssembly(
   client: RegenerationClient,
   document: Document,
   stands: Readonly<Record<string, Document>>,
-): Promise<BuiltAssembly | undefined> {
+): Promise<BuiltAssembly | { readonly failure: RegenerationFailure }> {
   const built = new Map<string, BuiltInstance>();
   const results = new Map<string, Regenerated>();
   const meshes = new Map<string, BodyMesh>();
@@ -36,7 +36,7 @@ export async function buildAssembly(
     if (!next) break;
     const describe = wanted.filter(({ key }) => key === next.key);
     const reply = await client.regenerate(next.document, [...meshes.keys()], 'show', describe);
-    if (!reply.ok) return undefined;
+    if (!reply.ok) return { failure: reply.failure };
     built.set(next.key, readWhole(reply.value.result));
     results.set(next.key, reply.value.result);
     for (const [key, mesh] of Object.entries(reply.value.meshes)) meshes.set(key, mesh);

@@ -195,8 +195,14 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
 
 async function attachAssembly(client: RegenerationClient, row: RevisionRow, document: Document): Promise<void> {
   const built = await buildAssembly(client, document, await readSnapshots([document]));
-  const owner = built && (await DocumentRow.findByPk(row.documentId, { attributes: ['projectId'] }));
-  if (!built || !owner) return;
+  if ('failure' in built) {
+    const { failure } = built;
+    // Tried in vain, it would be tried in vain again at every start.
+    if (failure.kind === 'timed-out' || failure.kind === 'crashed') await row.update({ unbuilt: describeFailure(failure) });
+    return;
+  }
+  const owner = await DocumentRow.findByPk(row.documentId, { attributes: ['projectId'] });
+  if (!owner) return;
   await row.update({ bodies: pack(built.bodies), published: pack(built.published) });
   forgetPlanned(row.documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: row.documentId, revision: row.number } });

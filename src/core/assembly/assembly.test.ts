@@ -1,41 +1,9 @@
+import { free, held, line, mate, plane, randomAssembly, randomStance, spot, STILL, X, Z } from '../../../tests/support/random-assembly';
 import { makeRandom } from '../../../tests/support/random';
 import type { MateKind } from '../document';
 import type { Point3 } from '../geometry';
-import { combine, multiply, normalise, rotate, toOutside, turnAbout, type Stance } from '../instances';
+import { combine, multiply, rotate, toOutside, turnAbout, type Stance } from '../instances';
 import { equationsOf, evaluate, solvePlacements, type Mate, type MatedBody, type MateGeometry } from '.';
-
-const STILL: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
-const held = (id: string, at: Stance = STILL): MatedBody => ({ id, at, isHeld: true });
-const free = (id: string, at: Stance = STILL): MatedBody => ({ id, at, isHeld: false });
-const plane = (point: Point3, normal: Point3): MateGeometry => ({ kind: 'plane', point, normal });
-const line = (point: Point3, direction: Point3, radius?: number): MateGeometry => ({
-  kind: 'line',
-  point,
-  direction,
-  ...(radius === undefined ? {} : { radius }),
-});
-const spot = (point: Point3): MateGeometry => ({ kind: 'point', point });
-
-let count = 0;
-const mate = (kind: MateKind, a: readonly [string, MateGeometry], b: readonly [string, MateGeometry], more: Partial<Mate> = {}): Mate => ({
-  id: `m${count++}`,
-  kind,
-  first: { body: a[0], geometry: a[1] },
-  second: { body: b[0], geometry: b[1] },
-  sense: 1,
-  value: 0,
-  ...more,
-});
-
-const Z: Point3 = [0, 0, 1];
-const X: Point3 = [1, 0, 0];
-
-const randomStance = (random: () => number, reach: number, angle: number): Stance => {
-  const axis = [random() - 0.5, random() - 0.5, random() - 0.5].map((v) => v + 1e-3) as [number, number, number];
-  const length = Math.hypot(...axis);
-  const place = (): number => (random() - 0.5) * 2 * reach;
-  return { origin: [place(), place(), place()], turn: turnAbout([axis[0] / length, axis[1] / length, axis[2] / length], angle * random()) };
-};
 
 const at = (stances: ReadonlyMap<string, Stance>, body: string, point: Point3): Point3 => toOutside(stances.get(body) ?? STILL, point);
 
@@ -275,57 +243,11 @@ describe('statuses', () => {
 });
 
 describe('random assemblies', () => {
-  /** Bodies at known places, joined by mates that hold there: a tree, and some loops that are redundant or not. */
-  const make = (seed: number, bodies: number, loops: number) => {
-    const random = makeRandom(seed);
-    const truth = Array.from({ length: bodies }, (_, i) => (i === 0 ? STILL : randomStance(random, 300, 3)));
-    const inside = (body: number, point: Point3): Point3 => {
-      const { origin, turn } = truth[body] ?? STILL;
-      const [w, x, y, z] = turn;
-      return rotate([w, -x, -y, -z], [point[0] - origin[0], point[1] - origin[1], point[2] - origin[2]]);
-    };
-    const turned = (body: number, direction: Point3): Point3 => {
-      const [w, x, y, z] = truth[body]?.turn ?? [1, 0, 0, 0];
-      return rotate([w, -x, -y, -z], direction);
-    };
-    const mates: Mate[] = [];
-    const join = (a: number, b: number): void => {
-      for (let k = 0; k < 3; k++) {
-        const point: Point3 = [random() * 200, random() * 200, random() * 200];
-        const normal: Point3 = rotate(randomStance(random, 0, 3).turn, X);
-        const offset = (random() - 0.5) * 40;
-        const sense = random() < 0.5 ? 1 : -1;
-        const beyond: Point3 = [point[0] + offset * normal[0], point[1] + offset * normal[1], point[2] + offset * normal[2]];
-        if (k < 2) {
-          const back: Point3 = [normal[0] * sense, normal[1] * sense, normal[2] * sense];
-          mates.push(
-            mate('coplanar', [`b${a}`, plane(inside(a, point), turned(a, normal))], [`b${b}`, plane(inside(b, beyond), turned(b, back))], {
-              sense,
-              value: offset,
-            }),
-          );
-        } else mates.push(mate('coincident', [`b${a}`, spot(inside(a, point))], [`b${b}`, spot(inside(b, point))]));
-      }
-    };
-    for (let b = 1; b < bodies; b++) join(Math.floor(random() * b), b);
-    for (let k = 0; k < loops; k++) join(Math.floor(random() * bodies), 1 + Math.floor(random() * (bodies - 1)));
-    const started = truth.map(({ origin, turn }, i): MatedBody => {
-      const off = randomStance(random, 15, 0.1);
-      return i === 0
-        ? held('b0')
-        : free(`b${i}`, {
-            origin: [origin[0] + off.origin[0], origin[1] + off.origin[1], origin[2] + off.origin[2]],
-            turn: normalise(multiply(off.turn, turn)),
-          });
-    });
-    return { truth, mates: mates.filter(({ first, second }) => first.body !== second.body), started };
-  };
-
   test('disturbed by 5 % of their size and 0.1 rad, they are placed where they were', () => {
     let worst = 0;
     let iterations = 0;
     for (let seed = 1; seed <= 40; seed++) {
-      const { truth, mates, started } = make(seed, 3 + (seed % 12), seed % 3);
+      const { truth, mates, started } = randomAssembly(seed, 3 + (seed % 12), seed % 3);
       const found = solvePlacements(started, mates);
       expect({ seed, status: found.status, left: found.degreesOfFreedom }).toEqual({ seed, status: 'placed', left: 0 });
       iterations = Math.max(iterations, found.iterations);
@@ -345,7 +267,7 @@ describe('random assemblies', () => {
   });
 
   test('moving everything rigidly, and the order of mates, change nothing', () => {
-    const { mates, started } = make(5, 6, 1);
+    const { mates, started } = randomAssembly(5, 6, 1);
     const by = randomStance(makeRandom(77), 200, 3);
     const plainly = solvePlacements(started, mates).stances;
     const carried = solvePlacements(

@@ -2,5 +2,6 @@ export { instanceKey, type InstanceKey } from './drive-document';
 export { builtInOf, Instances, openValues, type Instance } from './instances';
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
 export { listPlaced, type PlacedPart, type Standing } from './list-placed';
+export { meaningText } from './meaning';
 export type { BuiltInstance, InstanceSource } from './source';
 export { combine, inverse, multiply, normalise, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';

@@ -15,9 +15,8 @@ import {
   inputOf,
   isNamed,
   isTable,
-  listIds,
   listRecords,
-  listSteps,
+  stableJson,
   type Component,
   type ComponentValues,
   type Document,
@@ -30,6 +29,7 @@ import { sameData } from '../kit';
 import type { Definition, FormulaDefinition, InputDefinition } from '../network';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
+import { driven, pinnedPart, refused, shapeNodes } from './nodes';
 import type { InstanceSource } from './source';
 import { builtInDimension, findGoal, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
@@ -45,13 +45,18 @@ export interface Instance {
   readonly setBy: ReadonlyMap<string, readonly string[]>;
 }
 
+interface Contents {
+  readonly document: Document;
+  readonly components: readonly Component[];
+  readonly drives: readonly Drive[];
+  readonly byName: ReadonlyMap<string, Component>;
+}
+
 /** A component that sets values for others, and what it sets. */
 interface Setter {
   readonly component: Component;
   readonly set: SetAbove;
 }
-
-const NOTHING_SET: ReadonlyMap<string, readonly string[]> = new Map();
 
 export class Instances implements ComponentValues {
   private readonly instances = new Map<string, Instance>();
@@ -61,6 +66,13 @@ export class Instances implements ComponentValues {
   /** What formulas read of components, by path of names. */
   private readonly read = new Map<string, { readonly id: string; readonly definition: InputDefinition }>();
   private readonly drives = new Map<string, Definition>();
+  private drivenPaths: ReadonlySet<string> | undefined;
+  private listed: Contents | undefined;
+  private readonly described = new Map<
+    string,
+    { readonly drive: Drive; readonly owner: Component; readonly snapshot: Document; readonly definition: Definition }
+  >();
+  private readonly opened = new Map<string, { readonly inputs: readonly unknown[]; readonly instance: Instance }>();
   /** Drives with a value that came out well, by id: what the picture shows while one is wrong. */
   private readonly lastGood = new Map<string, TakenValue>();
 
@@ -85,7 +97,7 @@ export class Instances implements ComponentValues {
   }
 
   *listPaths(): Iterable<string> {
-    for (const component of this.components()) {
+    for (const component of this.contents().components) {
       const snapshot = this.source.snapshot(component.source, component.revision);
       if (snapshot) for (const name of listReadable(snapshot, this.source)) yield `${component.name}.${name}`;
     }
@@ -125,13 +137,14 @@ export class Instances implements ComponentValues {
   defineDrive(drive: Drive): Definition {
     const definition = this.describeDrive(drive);
     this.drives.set(drive.id, definition);
+    this.drivenPaths = undefined;
     return definition;
   }
 
   update(): ReadonlyMap<string, Definition | undefined> {
     const changed = new Map<string, Definition | undefined>();
     this.updateInstances();
-    for (const drive of this.listDrives()) {
+    for (const drive of this.contents().drives) {
       const before = changed.size;
       for (const [id, definition] of this.describeBounds(drive)) this.note(changed, id, definition);
       // It is judged by its limits when it is looked at.
@@ -140,10 +153,7 @@ export class Instances implements ComponentValues {
     }
     for (const [path, { id, definition }] of this.read) {
       const now = this.readPath(path);
-      if (!now) {
-        this.read.delete(path);
-        changed.set(id, undefined);
-      } else if (now.id !== id) {
+      if (now?.id !== id) {
         this.read.delete(path);
         changed.set(id, undefined);
       } else if (!sameData(definition, now.definition)) {
@@ -157,22 +167,44 @@ export class Instances implements ComponentValues {
   private note(changed: Map<string, Definition | undefined>, id: string, definition: Definition): void {
     if (sameData(this.drives.get(id), definition)) return;
     this.drives.set(id, definition);
+    this.drivenPaths = undefined;
     changed.set(id, definition);
   }
 
-  private components(): readonly Component[] {
-    return listRecords(this.host.document, 'components', 'component');
+  /** What is in the document, listed once for each state of it. */
+  private contents(): Contents {
+    const { document } = this.host;
+    if (this.listed?.document !== document) {
+      const components = listRecords(document, 'components', 'component');
+      const drives = components.flatMap(({ id }) => listRecords(document, `${id}/drives`, 'drive'));
+      this.listed = { document, components, drives, byName: new Map(components.map((component) => [component.name, component])) };
+      const there = new Set(drives.map(({ id }) => id));
+      for (const id of this.drives.keys()) if (!there.has(id.split('>', 1)[0] ?? id)) this.drives.delete(id);
+      this.drivenPaths = undefined;
+    }
+    return this.listed;
   }
 
-  private listDrives(): Drive[] {
-    return this.components().flatMap(({ id }) => listRecords(this.host.document, `${id}/drives`, 'drive'));
+  /** Whether a path is one that the assembly sets. */
+  private isDriven(path: string): boolean {
+    this.drivenPaths ??= new Set([...this.drives.values()].map(({ name }) => name));
+    return this.drivenPaths.has(path);
   }
 
   // ---- what is set
 
-  private describeDrive({ id, component, path, sourceName, formula }: Drive): Definition {
-    const owner = findRecord(this.host.document, component, 'component');
+  private describeDrive(drive: Drive): Definition {
+    const owner = findRecord(this.host.document, drive.component, 'component');
     const snapshot = owner && this.source.snapshot(owner.source, owner.revision);
+    const known = this.described.get(drive.id);
+    if (known && known.drive === drive && known.owner === owner && known.snapshot === snapshot) return known.definition;
+    const definition = this.readDrive(drive, owner, snapshot);
+    // What is refused may be there the next time.
+    if (owner && snapshot && definition.kind === 'formula') this.described.set(drive.id, { drive, owner, snapshot, definition });
+    return definition;
+  }
+
+  private readDrive({ id, path, sourceName, formula }: Drive, owner: Component | undefined, snapshot: Document | undefined): Definition {
     const fallback = `${owner?.name ?? '?'}.${sourceName}`;
     if (!owner || !snapshot) return refused(fallback, `${owner?.sourceName ?? 'Its component'} is being loaded.`);
     const goal = findGoal(snapshot, path, this.source);
@@ -211,16 +243,21 @@ export class Instances implements ComponentValues {
   // ---- instances
 
   private updateInstances(): void {
-    const components = this.components();
+    const { components } = this.contents();
     const there = new Set(components.map(({ id }) => id));
-    for (const id of this.instances.keys()) if (!there.has(id)) this.instances.delete(id);
+    for (const id of this.instances.keys()) {
+      if (there.has(id)) continue;
+      this.instances.delete(id);
+      this.opened.delete(id);
+    }
     // What sets values for others comes first.
     const above: Setter[] = [];
     for (const component of components.filter(({ at }) => at === undefined)) {
-      this.instances.set(component.id, this.open(component, []));
+      this.instances.set(component.id, this.open(component, [], ''));
       above.push({ component, set: this.setAbove(component) });
     }
-    for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above));
+    const aboveKey = above.length === 0 ? '' : stableJson(above.map(({ set }) => ({ ...set, values: Object.fromEntries(set.values) })));
+    for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above, aboveKey));
     const used = new Set([...this.instances.values()].map(({ key }) => key));
     for (const [key, values] of this.shared) {
       if (used.has(key)) {
@@ -236,16 +273,34 @@ export class Instances implements ComponentValues {
     for (const key of this.spare.keys()) if (!pinned.has(key)) this.spare.delete(key);
   }
 
-  private open(component: Component, above: readonly Setter[]): Instance {
+  /** The instance of a component: as it was, where nothing that decides it is another. */
+  private open(component: Component, above: readonly Setter[], aboveKey: string): Instance {
+    const drives = listRecords(this.host.document, `${component.id}/drives`, 'drive');
+    const readings = drives.map(({ id }) => this.host.sheet.read(id));
+    const inputs = [
+      component,
+      this.source.snapshot(component.source, component.revision),
+      aboveKey,
+      ...drives,
+      ...readings.flatMap((reading) => [reading?.value, reading?.type, reading?.diagnostics]),
+    ];
+    const known = this.opened.get(component.id);
+    if (known?.inputs.length === inputs.length && known.inputs.every((input, i) => Object.is(input, inputs[i]))) return known.instance;
+    const instance = this.openAnew(component, drives, above);
+    this.opened.set(component.id, { inputs, instance });
+    return instance;
+  }
+
+  private openAnew(component: Component, drives: readonly Drive[], above: readonly Setter[]): Instance {
     const { source, revision, sourceName } = component;
     const chain = [...this.within, this.host.document.id];
     const snapshot = this.source.snapshot(source, revision);
-    const fail = (problem: string): Instance => ({ key: '', values: undefined, problem, setBy: NOTHING_SET });
+    const fail = (problem: string): Instance => ({ key: '', values: undefined, problem, setBy: new Map() });
     if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is an assembly that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
     if (chain.length > MOST_LEVELS) return fail(`Assemblies stand in one another at most ${MOST_LEVELS} levels deep.`);
     const { values, setBy } = this.setBelow(snapshot, above);
-    for (const drive of listRecords(this.host.document, `${component.id}/drives`, 'drive')) {
+    for (const drive of drives) {
       const value = this.valueOfDrive(drive);
       const path = drive.path.join(' ');
       if (value) values.set(path, value);
@@ -356,10 +411,10 @@ export class Instances implements ComponentValues {
   private readPath(path: string): { readonly id: string; readonly definition: InputDefinition } | undefined {
     const dot = path.indexOf('.');
     const [name, rest] = [path.slice(0, dot), path.slice(dot + 1)];
-    const component = this.components().find((one) => one.name === name);
+    const component = this.contents().byName.get(name);
     if (!component) return undefined;
     // A value that is set from here is its drive.
-    if (this.listDrives().some((drive) => drive.component === component.id && this.drives.get(drive.id)?.name === path)) return undefined;
+    if (this.isDriven(path)) return undefined;
     const instance = this.instances.get(component.id);
     if (!instance) return { id: `${component.id}>${rest}`, definition: refused(path, `${component.sourceName} is being loaded.`) };
     if (!instance.values) return { id: `${component.id}>${rest}`, definition: refused(path, instance.problem ?? '') };
@@ -426,34 +481,6 @@ const NONE: readonly string[] = [];
 /** Stands for the node of a drive that has had no value yet, further down: whatever is read waits for it. */
 const ANYWHERE = '';
 
-/** The part of a key that tells the snapshot. */
-function pinnedPart(key: InstanceKey): string {
-  return key.split('?', 1)[0] ?? key;
-}
-
-/** The nodes themselves and everything that reads them, directly or through others. */
-function driven({ sheet }: DocumentValues, nodes: Iterable<string>): Set<string> {
-  const wave = [...nodes];
-  const found = new Set(wave);
-  for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
-    for (const reader of sheet.listReaders(node)) {
-      if (found.has(reader)) continue;
-      found.add(reader);
-      wave.push(reader);
-    }
-  }
-  return found;
-}
-
-/** Nodes that decide the shape and the mass of a document; for an assembly, everything that it sets. */
-function shapeNodes(document: Document): string[] {
-  if (document.kind === 'assembly') {
-    return listRecords(document, 'components', 'component').flatMap(({ id }) => [`${id}/suppressed`, ...listIds(document, `${id}/drives`)]);
-  }
-  const last = listSteps(document).at(-1);
-  return [...(last ? [`${last.id}/built`] : []), ...listIds(document, 'bodies').map((id) => `${id}/density`)];
-}
-
 /** Mass or volume of an instance, all its bodies or components together. */
 export function builtInOf(
   values: DocumentValues,
@@ -472,10 +499,6 @@ export function builtInOf(
     sum += part.value;
   }
   return { value: sum };
-}
-
-function refused(name: string, problem: string): InputDefinition {
-  return { kind: 'input', name, type: undefined, value: NaN, problem };
 }
 
 function openInstance(document: Document, source: InstanceSource, within: readonly string[]): DocumentValues {

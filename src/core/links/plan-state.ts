@@ -19,7 +19,7 @@ import {
   type ShownValue,
   type TakenValue,
 } from '../document';
-import { listPins, type InstanceSource } from '../instances';
+import { listPins, meaningText, type InstanceSource } from '../instances';
 import { sameData } from '../kit';
 import { publishValues, valuesAsPublished } from './offered';
 import { listSources } from './sources';
@@ -152,7 +152,7 @@ export class PlanState {
     this.stoodOn ??= this.listStoodOn();
     for (const component of listRecords(this.document, 'components', 'component')) {
       const source = stateOf(component.source);
-      if (!source || !this.takesAlong(component, source) || !source.differsFrom(component)) continue;
+      if (!source || !this.takesAlong(component, source) || !this.isOther(component, source)) continue;
       const edit: CatchUpEdit = {
         type: 'component.catchUp',
         id: component.id,
@@ -177,10 +177,12 @@ export class PlanState {
     return source ? listPins(this.document, source).flatMap((pin) => source.snapshot(pin.source, pin.revision) ?? []) : [];
   }
 
-  /** Whether the revision that it will have holds something else than the component stands for. */
-  private differsFrom({ revision, hash }: Component): boolean {
-    if (this.nextRevision() <= revision) return false;
-    return this.edits.size > 0 || hash !== this.planned.hash;
+  /** Whether the revision that the source will have means something else than what the component stands for. */
+  private isOther({ source: id, revision, hash }: Component, source: PlanState): boolean {
+    const next = source.nextRevision();
+    if (next <= revision || (source.edits.size === 0 && hash === source.planned.hash)) return false;
+    const [before, after] = [this.source?.snapshot(id, revision), this.source?.snapshot(id, next)];
+    return !before || !after || meaningText(before) !== meaningText(after);
   }
 
   /** New names of values that are read of a component. */

@@ -31,7 +31,8 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
   const add = async (): Promise<void> => {
     setAdding(true);
     const chosen: ChosenDocument[] = [];
-    for (const { id, name, revision, bodies } of documents.filter((one) => wanted.has(one.id))) {
+    // In the order in which they were chosen: the first one is what the others stand beside.
+    for (const { id, name, revision, bodies } of [...wanted].flatMap((id) => documents.find((one) => one.id === id) ?? [])) {
       const reply = await api.readRevision(id, revision);
       if (!reply.ok) {
         setAdding(false);

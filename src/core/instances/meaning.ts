@@ -1,0 +1,28 @@
+/** What decides the values and the shape of a document: notes, colours, how values are shown and where texts stand do not. */
+import { stableJson, type Document, type DocumentRecord } from '../document';
+
+/** Documents never change, so neither does what they mean. */
+const known = new WeakMap<Document, string>();
+
+/** Equal texts, equal values and equal shapes; of a document that is put into another, that is all that matters. */
+export function meaningText(document: Document): string {
+  const text = known.get(document) ?? readMeaning(document);
+  known.set(document, text);
+  return text;
+}
+
+const SHOWN_ONLY = ['note', 'pinned', 'offered', 'displayUnit', 'decimals', 'colour', 'sourceName', 'policy'] as const;
+
+function readMeaning(document: Document): string {
+  const records = Object.entries(document.records).flatMap(([id, record]) => (record.type === 'dismissal' ? [] : [[id, strip(record)] as const]));
+  return stableJson({ kind: document.kind, units: document.units, records: Object.fromEntries(records), lists: document.lists });
+}
+
+function strip(record: DocumentRecord): Record<string, unknown> {
+  const rest: Record<string, unknown> = { ...record };
+  for (const key of SHOWN_ONLY) Reflect.deleteProperty(rest, key);
+  // Where the text of a dimension stands, and which revision a link has seen.
+  if (record.type === 'dimension') Reflect.deleteProperty(rest, 'at');
+  if (record.type === 'link') return { ...rest, revision: 0, hash: '' };
+  return rest;
+}

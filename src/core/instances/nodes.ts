@@ -1,0 +1,37 @@
+/** Nodes of the values of instances, and small facts about them. */
+import { listIds, listRecords, listSteps, type Document, type DocumentValues } from '../document';
+import type { InputDefinition } from '../network';
+import type { InstanceKey } from './drive-document';
+
+/** The part of a key that tells the snapshot. */
+export function pinnedPart(key: InstanceKey): string {
+  return key.split('?', 1)[0] ?? key;
+}
+
+/** The nodes themselves and everything that reads them, directly or through others. */
+export function driven({ sheet }: DocumentValues, nodes: Iterable<string>): Set<string> {
+  const wave = [...nodes];
+  const found = new Set(wave);
+  for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
+    for (const reader of sheet.listReaders(node)) {
+      if (found.has(reader)) continue;
+      found.add(reader);
+      wave.push(reader);
+    }
+  }
+  return found;
+}
+
+/** Nodes that decide the shape and the mass of a document; for an assembly, everything that it sets. */
+export function shapeNodes(document: Document): string[] {
+  if (document.kind === 'assembly') {
+    return listRecords(document, 'components', 'component').flatMap(({ id }) => [`${id}/suppressed`, ...listIds(document, `${id}/drives`)]);
+  }
+  const last = listSteps(document).at(-1);
+  return [...(last ? [`${last.id}/built`] : []), ...listIds(document, 'bodies').map((id) => `${id}/density`)];
+}
+
+/** An input that is refused, and why. */
+export function refused(name: string, problem: string): InputDefinition {
+  return { kind: 'input', name, type: undefined, value: NaN, problem };
+}
