@@ -35,7 +35,7 @@ export interface DocumentCard {
   /** Values with an error at the latest revision. */
   readonly failing: number;
   readonly brokenGuards: number;
-  /** The documents that it takes from, and how many values. */
+  /** The documents that it takes from, and how many values, or how often they stand in it. */
   readonly links: readonly { readonly source: string; readonly policy: Link['policy']; readonly values: number }[];
   readonly bodies: readonly SavedBody[];
   /** Whether there is a small picture of it. */

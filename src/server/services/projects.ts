@@ -1,7 +1,7 @@
 /** Projects: listing, importing and exporting the open file, the state of all their documents. */
 import type { z } from 'zod';
-import type { newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
-import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type FileProblem } from '@/core/document';
+import type { DocumentCard, newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
+import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { BaseError, Op, type Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
@@ -68,15 +68,24 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
       behind: listBehind(standing, document.id).length,
       failing: Object.values(published).filter(({ kind }) => kind === 'refused').length,
       brokenGuards,
-      links: listRecords(document, 'links', 'link').map(({ id: link, source, policy }) => ({
-        source,
-        policy,
-        values: listIds(document, `${link}/takes`).length,
-      })),
+      links: listTakings(document),
       bodies,
       hasThumbnail: pictured.has(document.id),
     })),
   });
+}
+
+/** What it takes from each source: values through a link, or components. */
+function listTakings(document: Document): DocumentCard['links'] {
+  const links = listRecords(document, 'links', 'link').map(({ id: link, source, policy }) => ({
+    source,
+    policy,
+    values: listIds(document, `${link}/takes`).length,
+  }));
+  const components = listRecords(document, 'components', 'component');
+  const sources = new Map(components.map((component) => [component.source, component.policy]));
+  const counted = [...sources].map(([source, policy]) => ({ source, policy, values: components.filter((one) => one.source === source).length }));
+  return [...links, ...counted];
 }
 
 /** Imports a project file. Documents whose ids are taken get fresh ones, and links follow. */

@@ -120,7 +120,8 @@ export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
         </div>
       </div>
       <p className="mt-1 text-[13px] text-walnut-soft">
-        Dotted threads ask before they take something new, solid ones follow at once, faint ones are on hold. A number is how many values are taken.
+        Dotted threads ask before they take something new, solid ones follow at once, faint ones are on hold. A number is how many values are taken, or how
+        often a part stands in an assembly.
       </p>
     </div>
   );

@@ -208,7 +208,10 @@ export class AssemblyGeometry {
         return known && known.at === at ? [[id, known.stance] as const] : [];
       }),
     );
-    const placement = placeComponents(values, shapeOf, start);
+    const solved = placeComponents(values, shapeOf, start);
+    // What cannot be stays as it stood: mates that pull apart tear nothing.
+    const placement =
+      solved.status === 'placed' ? solved : { ...solved, stances: new Map([...solved.stances].map(([id, stance]) => [id, start.get(id) ?? stance])) };
     if (placement.status === 'placed') {
       for (const { id, at } of components) {
         const stance = placement.stances.get(id);
