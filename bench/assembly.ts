@@ -1,7 +1,6 @@
 import { solvePlacements } from '../src/core/assembly';
 import type { Document } from '../src/core/document';
-import { Instances, openValues } from '../src/core/instances';
-import { diffDocuments } from '../src/core/instances/diff-documents';
+import { diffDocuments, Instances, openValues } from '../src/core/instances';
 import { component, driven, sourceOf, withComponents, withParameters } from '../tests/support/assemblies';
 import { edited } from '../tests/support/demo';
 import { randomAssembly } from '../tests/support/random-assembly';

@@ -11,7 +11,7 @@ import {
   type Parameter,
   type Take,
 } from '../core/document';
-import { placeComponents, type ShapeSource } from '../core/assembly';
+import { listParts, placeComponents, type PartsRow, type ShapeSource } from '../core/assembly';
 import { builtInOf, listPlaced, openValues, toMatrix, type InstanceSource } from '../core/instances';
 
 export interface ValueReport {
@@ -54,6 +54,8 @@ export interface DocumentReport {
   readonly mates?: readonly MateReport[];
   /** How much its components can still move, all together; null while nothing is built. */
   readonly degreesOfFreedom?: number | null;
+  /** What it is made of: each make once. */
+  readonly parts?: readonly PartsRow[];
   /** In kilograms; null where something has none. */
   readonly mass?: number | null;
 }
@@ -101,6 +103,7 @@ function reportComponents(values: DocumentValues, source: InstanceSource, shapes
       const record = values.document.records[id];
       return record?.type === 'mate' ? { name: record.name, kind: record.kind, status, ...(message === undefined ? {} : { message }) } : [];
     }),
+    parts: listParts(values, source),
     degreesOfFreedom: 'value' in mass ? placement.degreesOfFreedom : null,
     mass: 'value' in mass ? mass.value / KILOGRAM : null,
   };

@@ -8,7 +8,7 @@ import { unpack } from '@/server/db/packing';
 import { startJobsWith } from '@/server/jobs';
 import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
 import { undoChangeSet } from '@/server/services/change-sets';
-import { deleteDocument } from '@/server/services/deletion';
+import { deleteDocument, purgeDeleted } from '@/server/services/deletion';
 import { readState } from '@/server/services/document-store';
 import { postEdits, readDocument, readStandingOf } from '@/server/services/documents';
 import { createDocumentIn, exportProject, importProject, readProject } from '@/server/services/projects';
@@ -165,6 +165,7 @@ test('what was deleted stays in the assembly as it was taken; the project is exp
   const loom = ids['Loom'] ?? '';
   await edit(loom, addValue('reach', 'rail.rail_length'));
   await deleteDocument(ids['Cross rail'] ?? '');
+  await purgeDeleted(new Date(Date.now() + 90 * 86_400_000));
   expect((await open(loom)).read('reach')).toBe('460 mm');
   expect((await previewCatchUp(project)).documents).toEqual([]);
   const text = await exportProject(project);

@@ -2,6 +2,7 @@ export { boxAt, closePairs, type Box } from './close-pairs';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus } from './model';
 export { movementsOf } from './movements';
 export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+export { listParts, partsTable, type PartsRow } from './parts-list';
 export { listWanted, placeComponents, type AssemblyPlacement, type MateOutcome, type ShapeSource, type WantedShape } from './place';
 export { placeMesh } from './place-mesh';
 export { evaluate, equationsOf, type Equation } from './residuals';

@@ -1,3 +1,4 @@
+export { diffDocuments } from './diff-documents';
 export { instanceKey, type InstanceKey } from './drive-document';
 export { builtInOf, Instances, openValues, type Instance } from './instances';
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';

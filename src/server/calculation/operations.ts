@@ -171,14 +171,23 @@ export type OperationName = keyof Operations;
 export type Argument<N extends OperationName> = Parameters<Operations[N]>[0];
 export type Outcome<N extends OperationName> = ReturnType<Operations[N]>;
 
-/** Every value that a document takes; one that is taken twice through one link, under two names, is told once. */
+/**
+ * Every value that a document takes; one that is taken twice through one link, under two names, is told once. A component is told under its own
+ * id in the place of the value: its source is kept as long as it stands for it.
+ */
 export function listLinkedValues(document: Document): LinkedValue[] {
   const rows = listRecords(document, 'links', 'link').flatMap((link) =>
     listRecords(document, `${link.id}/takes`, 'take').map(
       (take) => [`${link.id} ${take.parameter}`, { linkId: link.id, sourceId: link.source, parameterId: take.parameter, seenRevision: link.revision }] as const,
     ),
   );
-  return [...new Map(rows).values()].map((row) => ({ documentId: document.id, ...row }));
+  const components = listRecords(document, 'components', 'component').map(({ id, source, revision }) => ({
+    linkId: id,
+    sourceId: source,
+    parameterId: id,
+    seenRevision: revision,
+  }));
+  return [...new Map(rows).values(), ...components].map((row) => ({ documentId: document.id, ...row }));
 }
 
 /** A document with all that is kept of it and of its first revision. */

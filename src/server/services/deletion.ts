@@ -2,11 +2,11 @@
  * Deleted projects and documents: out of every list at once, kept for a while, restored as they were, then gone for good. What
  * others took from a deleted document they keep; their links stand as they are until it is restored or they are changed.
  */
-import { Op } from 'sequelize';
+import { col, Op } from 'sequelize';
 import type { DeletedCard } from '@/contract';
 import { fail, succeed, type Result } from '@/core/kit';
 import { database } from '../db/connect';
-import { DocumentRow, ProjectRow } from '../db/models';
+import { DocumentRow, LinkRow, ProjectRow } from '../db/models';
 import { publish } from '../events';
 import { checkProjectSizes } from './document-store';
 import { purgeFiles } from './files';
@@ -78,7 +78,9 @@ function cardOf({ id, name, deletedAt }: Pick<DocumentRow, 'id' | 'name' | 'dele
 export async function purgeDeleted(now = new Date()): Promise<void> {
   database();
   const where = { deletedAt: { [Op.lt]: new Date(now.getTime() - KEPT_MS) } };
-  await DocumentRow.unscoped().destroy({ where });
+  // What stands in an assembly stays as it was taken, however long ago its document was deleted.
+  const standing = await LinkRow.findAll({ attributes: ['sourceId'], where: { linkId: col('parameter_id') } });
+  await DocumentRow.unscoped().destroy({ where: { ...where, id: { [Op.notIn]: [...new Set(standing.map(({ sourceId }) => sourceId))] } } });
   await ProjectRow.unscoped().destroy({ where });
   await purgeFiles();
 }

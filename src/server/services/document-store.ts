@@ -1,7 +1,8 @@
 /** Documents in the database: reading them, and writing states, edits, revisions and the link index. */
 import { col, fn, Op, type Transaction } from 'sequelize';
 import type { Envelope, LoggedEdit } from '@/contract';
-import { applyEdit, LIMITS, listFiles, listRecords, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, LIMITS, listFiles, type Document, type TakenValue } from '@/core/document';
+import { listSources } from '@/core/links';
 import { listLinkedValues, type LinkedValue } from '../calculation/operations';
 import { contentHash } from '../content-hash';
 import { DocumentRow, EditRow, LinkRow, RevisionRow } from '../db/models';
@@ -175,7 +176,7 @@ export async function findKnownKeys(documentId: string, keys: readonly string[],
 }
 
 function touchesLinks(before: Document, after: Document): boolean {
-  return listRecords(after, 'links', 'link').some((link) => before.records[link.id] !== link);
+  return listSources(after).some((source) => before.records[source.id] !== source);
 }
 
 async function indexLinks(documents: readonly Document[], transaction: Transaction): Promise<void> {

@@ -5,6 +5,7 @@ import { RegenerationClient } from '@/workers/client';
 import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
+import { partsTable } from '@/core/assembly';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
 import { readFileContent } from '../state/api';
@@ -65,6 +66,11 @@ export function ExportMenu() {
                 {label}
               </DropdownMenu.Item>
             ))}
+            {(kind === 'assembly' ? (['csv', 'xlsx'] as const) : []).map((format) => (
+              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void saveParts(session, format)}>
+                {format.toUpperCase()} of the parts list
+              </DropdownMenu.Item>
+            ))}
             <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'csv')}>
               CSV of the ledger
             </DropdownMenu.Item>
@@ -112,6 +118,12 @@ function exportAssembly(session: DocumentSession, worker: RegenerationClient, fo
 }
 
 const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';
+
+async function saveParts(session: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
+  const cells = partsTable(session.partsList());
+  const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, session.document.name);
+  save(bytes, `${session.document.name} parts.${format}`);
+}
 
 async function saveTable({ document, values }: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
   const cells = [[...COLUMNS], ...writeTable(values).map((row) => COLUMNS.map((column) => row[column]))];

@@ -9,6 +9,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type Placement } from '@/core/document';
+import { listParts, type PartsRow } from '@/core/assembly';
 import { InstanceLibrary, openValues, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
@@ -335,6 +336,11 @@ export class DocumentSession {
     this.geometry.regenerate();
     void this.fetchSnapshots();
     void this.refreshStanding();
+  }
+
+  /** What the assembly is made of. */
+  partsList(): PartsRow[] {
+    return listParts(this.values, this.library);
   }
 
   /** A document as a revision has it, for a component that is about to stand for it. */

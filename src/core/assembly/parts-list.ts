@@ -1,0 +1,76 @@
+/** What an assembly is made of: each part that is of one make once, with how many there are. */
+import { listRecords, type Document, type DocumentValues } from '../document';
+import { diffDocuments, listPlaced, type InstanceSource, type PlacedPart } from '../instances';
+
+export interface PartsRow {
+  /** From 1, in the order of the components. */
+  readonly item: number;
+  readonly quantity: number;
+  readonly document: string;
+  readonly revision: number;
+  /** What the assembly sets in it: `rail_length 300 mm`. */
+  readonly set: string;
+  /** Of its bodies. */
+  readonly materials: string;
+  /** Kilograms; undefined where it has none, or is not built. */
+  readonly mass: number | undefined;
+}
+
+const KILOGRAM = 1e8;
+
+/** Parts of sub-assemblies count where they stand: the list is flat. Parts of one revision under equal values are of one make. */
+export function listParts(values: DocumentValues, source: InstanceSource): PartsRow[] {
+  const makes = new Map<string, PlacedPart[]>();
+  for (const part of listPlaced(values)) {
+    const known = makes.get(part.key);
+    if (known) known.push(part);
+    else makes.set(part.key, [part]);
+  }
+  return [...makes].flatMap(([key, [part, ...others]], i): PartsRow[] => {
+    if (!part) return [];
+    const revision = Number(/@(\d+)/.exec(key)?.[1] ?? 0);
+    const mass = source.built(key, part.document)?.mass;
+    return [
+      {
+        item: i + 1,
+        quantity: 1 + others.length,
+        document: part.document.name,
+        revision,
+        set: wordsOfSet(part, source.snapshot(part.document.id, revision)),
+        materials: [...new Set(listRecords(part.document, 'bodies', 'body').flatMap(({ material }) => (material === '' ? [] : material)))].join(', '),
+        mass: mass && 'value' in mass ? mass.value / KILOGRAM : undefined,
+      },
+    ];
+  });
+}
+
+/** Values that are others here than at home. */
+function wordsOfSet({ document, values }: PlacedPart, home: Document | undefined): string {
+  if (!home || home === document) return '';
+  return diffDocuments(home, document)
+    .records.flatMap(({ after }) => (after?.type === 'parameter' || after?.type === 'take' ? `${after.name} ${values.show(after.id)?.shown ?? ''}` : []))
+    .join(', ');
+}
+
+const PARTS_COLUMNS = ['item', 'quantity', 'document', 'revision', 'set here', 'material', 'mass each in kg', 'mass together in kg'] as const;
+
+/** The list as a table, with its heading and the sum of the masses; a mass that is not known leaves its cell empty. */
+export function partsTable(rows: readonly PartsRow[]): string[][] {
+  const weigh = (kilograms: number | undefined): string => (kilograms === undefined ? '' : kilograms.toFixed(4));
+  const isWhole = rows.every(({ mass }) => mass !== undefined);
+  const all = rows.reduce((sum, { mass = 0, quantity }) => sum + mass * quantity, 0);
+  return [
+    [...PARTS_COLUMNS],
+    ...rows.map(({ item, quantity, document, revision, set, materials, mass }) => [
+      `${item}`,
+      `${quantity}`,
+      document,
+      `${revision}`,
+      set,
+      materials,
+      weigh(mass),
+      weigh(mass === undefined ? undefined : mass * quantity),
+    ]),
+    ['', `${rows.reduce((sum, { quantity }) => sum + quantity, 0)}`, '', '', '', '', '', isWhole ? weigh(all) : ''],
+  ];
+}
