@@ -88,7 +88,7 @@ test('every screen passes the accessibility check, by day and by night', async (
     await expect(page.getByRole('link', { name: /Table loom/ })).toBeVisible();
     await expectAccessible(page);
     await page.getByRole('link', { name: /Table loom/ }).click();
-    await expect(page.getByRole('row', { name: /Side frame/ })).toBeVisible();
+    await expect(page.getByRole('row', { name: /^Side frame/ })).toBeVisible();
     await expectAccessible(page);
     await openDocument(page, 'Loom sizes');
     await row(page, 'bearing_dia').click();
