@@ -14,7 +14,7 @@ test('an assembly is put together, its values are set from above and read, two f
   await page.getByRole('textbox', { name: 'Name' }).fill('Bench');
   await page.getByRole('button', { name: 'Create' }).click();
   await page.getByRole('link', { name: 'Bench', exact: true }).click();
-  await expect(page.getByText('An assembly is put together of parts')).toBeVisible();
+  await expect(page.getByText('An assembly is made of parts')).toBeVisible();
   await expectAccessible(page);
 
   await test.step('components are chosen, and stand beside one another', async () => {

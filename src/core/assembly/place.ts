@@ -57,7 +57,7 @@ export function placeComponents(values: DocumentValues, shapes: ShapeSource, sta
   const solved = solvePlacements(bodies, mates);
   for (const { id } of mates) {
     if (solved.conflicting.includes(id)) outcomes.set(id, { status: 'conflicting', message: conflictWords(solved.conflicting, id, values) });
-    else if (solved.redundant.includes(id)) outcomes.set(id, { status: 'redundant', message: 'It adds nothing to the mates before it.' });
+    else if (solved.redundant.includes(id)) outcomes.set(id, { status: 'redundant', message: 'Earlier mates already hold this.' });
     else outcomes.set(id, solved.status === 'not-converged' ? { status: 'failed', message: 'No placement was found.' } : { status: 'holds' });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
@@ -72,7 +72,7 @@ function conflictWords(conflicting: readonly string[], id: string, values: Docum
     const record = values.document.records[other];
     return other !== id && record?.type === 'mate' ? record.name : [];
   });
-  return `It cannot hold together with ${others.join(', ')}.`;
+  return `This mate conflicts with ${others.join(', ')}.`;
 }
 
 type ReadMate = { readonly mate: Mate } | MateOutcome;
@@ -103,7 +103,7 @@ function readMate(record: MateRecord, values: DocumentValues, components: Instan
     ...(record.about ? { about: record.about } : {}),
     ...(record.within ? { within: record.within } : {}),
   };
-  return equationsOf(mate, 0, 1) ? { mate } : { status: 'failed', message: 'What it was made on is of another kind now: pick again.' };
+  return equationsOf(mate, 0, 1) ? { mate } : { status: 'failed', message: 'Its geometry is of another kind now. Pick it again.' };
 }
 
 /** What a reference means in the space of the component that it begins with. */
@@ -119,7 +119,7 @@ function geometryOf(reference: MateReference, values: DocumentValues, components
   if (!geometry)
     return {
       status: 'failed',
-      message: shape === 'lost' ? 'A face or edge that it was made on is no longer there; pick another.' : 'It cannot hold on to such a face.',
+      message: shape === 'lost' ? 'A face or edge that it was made on is no longer there; pick another.' : 'A mate cannot use this kind of face. Pick another.',
     };
   return placeGeometry(geometry, found.at);
 }

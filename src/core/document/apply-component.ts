@@ -102,7 +102,7 @@ function putMate(draft: Draft, { mate, values, readers = { mode: 'refuse' } }: E
   const there = findAny(draft.document, mate.id);
   if (there && there.type !== 'mate') return otherKind(mate.id);
   if (mate.first.path[0] !== undefined && mate.first.path[0] === mate.second.path[0]) {
-    return { code: 'bad-reference', message: 'A mate holds two components: both picks are of the same one.' };
+    return { code: 'bad-reference', message: 'A mate needs two different components. Pick on another one.' };
   }
   const list = `${mate.id}/values`;
   const kept = new Set(Object.values(mate.values));

@@ -5,7 +5,7 @@ import type { MateKind } from './schema';
 export const MATE_WORDS: Readonly<Record<MateKind, string>> = {
   coplanar: 'plane on plane',
   coaxial: 'axis on axis',
-  coincident: 'point on',
+  coincident: 'coincident',
   parallel: 'parallel',
   perpendicular: 'perpendicular',
   angle: 'angle',

@@ -298,7 +298,7 @@ export class Instances implements ComponentValues {
     const fail = (problem: string): Instance => ({ key: '', values: undefined, problem, setBy: new Map() });
     if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is an assembly that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
-    if (chain.length > MOST_LEVELS) return fail(`Assemblies stand in one another at most ${MOST_LEVELS} levels deep.`);
+    if (chain.length > MOST_LEVELS) return fail(`Assemblies can be nested at most ${MOST_LEVELS} levels deep.`);
     const { values, setBy } = this.setBelow(snapshot, above);
     for (const drive of drives) {
       const value = this.valueOfDrive(drive);

@@ -59,7 +59,7 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
   return (
     <TaskDialog
       title="Add components"
-      description="Documents of this project, as their latest revisions have them. A master has no shape: it sets values for the others that take them."
+      description="Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it."
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={4} />}

@@ -49,7 +49,9 @@ export function AssemblyCanvas() {
       }),
     [placed, meshes, lit, pointed],
   );
-  const box = session.geometry.boxOfAll();
+  // What stands there decides it.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const box = useMemo(() => session.geometry.boxOfAll(), [session, placed]);
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
   return (
     <div className="relative h-full">
@@ -66,7 +68,7 @@ export function AssemblyCanvas() {
       />
       {isEmpty && (
         <div className="absolute inset-x-0 top-1/3 mx-auto w-80 rounded-box border border-rule bg-sheet p-4 text-center">
-          <p className="mb-3">An assembly is put together of parts and other assemblies of this project.</p>
+          <p className="mb-3">An assembly is made of parts and other assemblies of this project.</p>
           <Button tone="strong" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
             Add components
           </Button>

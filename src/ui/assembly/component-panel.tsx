@@ -70,7 +70,7 @@ export function ComponentPanel({ id }: { id: string }) {
                   session.edit({ type: 'component.put', component: event.target.checked ? { ...free, isAnchored: true } : free });
                 }}
               />
-              Anchored: it stays where it is
+              Anchored: does not move
             </label>
           )}
           <SuppressedWhen component={component} onPut={put} />
@@ -91,7 +91,7 @@ function Place({ component }: { component: Component }) {
   };
   return (
     <fieldset>
-      <legend className="text-walnut-soft">Its origin, in mm</legend>
+      <legend className="text-walnut-soft">Origin, in mm</legend>
       <div className="flex gap-1">
         {AXES.map((axis, i) => (
           <span key={axis} className="flex min-w-0 flex-1 items-center gap-1">
@@ -138,7 +138,7 @@ function SetValues({ component }: { component: Component }) {
       {all.length > 8 && (
         <input
           aria-label="Search values"
-          placeholder="Search its values"
+          placeholder="Search values"
           className="mb-1 h-7 w-full rounded-box border border-rule bg-sheet px-1.5"
           value={text}
           onChange={(event) => setText(event.target.value)}
@@ -160,7 +160,7 @@ function SetValues({ component }: { component: Component }) {
                     tone="quiet"
                     className="h-6"
                     onClick={() => session.edit({ type: 'drive.remove', id: drive.id })}
-                    title="It is what its own document says again"
+                    title="Use the value of its own document"
                   >
                     Reset
                   </Button>
@@ -199,7 +199,7 @@ function SetValues({ component }: { component: Component }) {
           );
         })}
       </ul>
-      {shown.length === 0 && <p className="text-walnut-soft">{all.length === 0 ? 'It has no values that can be set.' : 'No value matches.'}</p>}
+      {shown.length === 0 && <p className="text-walnut-soft">{all.length === 0 ? 'No value of it can be set.' : 'No value matches.'}</p>}
     </section>
   );
 }

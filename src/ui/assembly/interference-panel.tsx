@@ -24,8 +24,8 @@ export function InterferencePanel() {
           Close
         </Button>
       </header>
-      {found === undefined && <p role="status">Looking for parts that stand in one another…</p>}
-      {found?.length === 0 && <p className="text-walnut-soft">No part stands in another.</p>}
+      {found === undefined && <p role="status">Checking for interference…</p>}
+      {found?.length === 0 && <p className="text-walnut-soft">No interference.</p>}
       <ul>
         {found?.map((one) => {
           const key = interferenceKey(one);
@@ -70,7 +70,7 @@ export function InterferencePanel() {
                     aria-label="Reason"
                     required
                     maxLength={400}
-                    placeholder="Why it is meant: a press fit"
+                    placeholder="Reason, for example: press fit"
                     className="h-7 min-w-0 flex-1 rounded-box border border-rule bg-sheet px-1.5"
                     autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
                   />

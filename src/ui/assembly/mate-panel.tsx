@@ -63,7 +63,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
         <ol className="mb-2">
           {[draft.first, draft.second].map((pick, i) => (
             <li key={i} className={pick ? '' : 'text-walnut-soft'}>
-              {pick?.words ?? (i === 0 ? 'Click a face or an edge of a component.' : 'Click one of another component: it moves there.')}
+              {pick?.words ?? (i === 0 ? 'Click a face or an edge of a component.' : 'Click a face or an edge of another component.')}
             </li>
           ))}
         </ol>
@@ -85,7 +85,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
             </div>
             {hasSense(draft) && (
               <Button className="mb-2" onClick={() => change({ ...draft, sense: draft.sense === 1 ? -1 : 1 })}>
-                {draft.sense === 1 ? 'Same way' : 'Opposed'}: reverse
+                {draft.sense === 1 ? 'Same way' : 'Opposed'}: reverse direction
               </Button>
             )}
             {slot && (

@@ -57,7 +57,7 @@ export function MateRow({ id, onMove }: MateRowProps) {
             className="h-6"
             onClick={() => session.edit({ type: 'mate.put', mate: { ...mate, sense: mate.sense === 1 ? -1 : 1 }, values: [] })}
           >
-            Reverse
+            Reverse direction
           </Button>
         )}
         {isSelected && (

@@ -16,7 +16,7 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
   const geometry = shape && readGeometry(shape);
   const at = session.store.getState().placed.find((one) => one.path.join(' ') === path.join(' '))?.at;
   if (!geometry || !at) {
-    session.notify('A mate holds on to plane and round faces, straight and round edges: pick one of these.');
+    session.notify('A mate needs a plane or cylindrical face, or a straight or circular edge. Pick one of these.');
     return;
   }
   const inside = session.values.components?.valuesOf(path[0] ?? '')?.document;

@@ -1,4 +1,5 @@
 'use client';
+import { useMemo } from 'react';
 import { findRecord, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { dismissalOf } from '../assembly/interference-dismissal';
@@ -27,14 +28,14 @@ export function StatusLine() {
   const errors = wrongValues + weightless;
   const showsInterference = useWorkspace((state) => state.showsInterference);
   const placed = useSessionState((state) => state.placed.length);
+  // It goes over every component: with the values, not with every change of the page.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const mass = useMemo(() => (placed > 0 ? (session.values.components?.showWhole('mass') ?? '') : ''), [session, version, placed]);
   const interference = useSessionState((state) => {
     const dismissals = listRecords(state.document, 'dismissals', 'dismissal');
     return state.interference?.filter((one) => !dismissalOf(dismissals, one)).length;
   });
   const freedom = useSessionState((state) => state.placement?.degreesOfFreedom ?? 0);
-  const mass = useSessionState(({ document: { kind }, values, placed }) =>
-    kind === 'assembly' && placed.length > 0 ? (values.components?.showWhole('mass') ?? '') : '',
-  );
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (

@@ -138,7 +138,8 @@ export class AssemblyGeometry {
         this.store.setState({ interference: undefined });
         const reply = await client.overlap(one.document, other.document, [first.key, second.key], movements);
         if (this.wish !== wish || this.isClosed) return;
-        this.volumes.set(key, reply.ok ? reply.value : undefined);
+        // One that was cut short is made again the next time.
+        if (reply.ok) this.volumes.set(key, reply.value);
       }
       const volume = this.volumes.get(key);
       if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
