@@ -11,11 +11,10 @@ import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
-import { assemblyTree, listWanted, placeComponents, type GeometryShape, type ShapeSource, type WantedShape } from '../core/assembly';
-import { headsOf, listPlaced, listUnbuilt, openValues, type BuiltInstance, type InstanceSource } from '../core/instances';
+import { assemblyTree } from '../core/assembly';
+import { headsOf, type BuiltInstance } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
-import { readWhole } from '../core/steps';
 import type { ExportedFile, RegenerationClient } from '../workers/client';
 import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { formatReport, reportDocument, type DocumentReport } from './report';
@@ -111,7 +110,11 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
 
 async function regenerate(documents: readonly Document[], options: Options): Promise<number> {
   // Loaded when needed: most commands build no geometry.
-  const [{ RegenerationClient }, { startSourceThread }] = await Promise.all([import('../workers/client'), import('../workers/start-thread')]);
+  const [{ RegenerationClient }, { startSourceThread }, { buildWhole }] = await Promise.all([
+    import('../workers/client'),
+    import('../workers/start-thread'),
+    import('../workers/part-book'),
+  ]);
   const client = new RegenerationClient(startSourceThread);
   const parts: unknown[] = [];
   const lines: string[] = [];
@@ -121,14 +124,14 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   try {
     for (const document of documents) {
       if (document.kind !== 'part') {
-        const shapes = document.kind === 'assembly' ? await buildComponents(client, document, source, built) : undefined;
-        const report = reportDocument(document, source, {}, shapes);
+        const whole = document.kind === 'assembly' ? await buildWhole(client, document, source.snapshot, { built }) : undefined;
+        if (whole && 'failure' in whole) throw new CommandProblem(`${whole.part} could not be regenerated in ${document.name} (${whole.failure.kind}).`);
+        const report = reportDocument(document, source, {}, whole?.shapes);
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);
-        if (shapes) {
-          const values = openValues(document, source);
-          const tree = assemblyTree(values, (inside) => placeComponents(inside, shapes).stances);
+        if (whole) {
+          const tree = assemblyTree(whole.values, whole.standing);
           for (const format of ASSEMBLY_FORMATS) {
             const file = options.files[format] === undefined ? undefined : await client.exportAssembly(document, format, tree.root, tree.parts);
             if (file && !file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);
@@ -160,36 +163,6 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   }
   print(options.json ? JSON.stringify({ documents: parts }, null, 2) : lines.join('\n'));
   return failed ? 1 : 0;
-}
-
-/** Builds what an assembly reads of its components: what is measured on one may set a value of the next. Gives what its mates hold on to. */
-async function buildComponents(
-  client: RegenerationClient,
-  document: Document,
-  source: InstanceSource,
-  built: Map<string, BuiltInstance>,
-): Promise<ShapeSource> {
-  for (let wanted = listUnbuilt(document, source); wanted.length > 0; wanted = listUnbuilt(document, source)) {
-    for (const { key, document: part } of wanted) {
-      const reply = await client.regenerate(part);
-      if (!reply.ok) throw new CommandProblem(`${part.name} could not be regenerated in ${document.name} (${reply.failure.kind}).`);
-      built.set(key, readWhole(reply.value.result));
-    }
-  }
-  const values = openValues(document, source);
-  const shapes = new Map<string, GeometryShape | 'lost'>();
-  const wanted = listWanted(values);
-  for (const { key, document: part } of listPlaced(values)) {
-    const describe = wanted.filter((one) => one.key === key && !shapes.has(shapeKey(one)));
-    if (describe.length === 0) continue;
-    const reply = await client.regenerate(part, undefined, 'show', describe);
-    describe.forEach((one, i) => shapes.set(shapeKey(one), (reply.ok ? reply.value.shapes?.[i] : undefined) ?? 'lost'));
-  }
-  return (one) => shapes.get(shapeKey(one));
-}
-
-function shapeKey({ key, body, name }: WantedShape): string {
-  return `${key} ${body} ${name}`;
 }
 
 async function exportDocument(client: RegenerationClient, document: Document, format: ExportFormat, directory: string | undefined): Promise<void> {

@@ -3,14 +3,14 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { assemblyTree, boxAt, listWanted, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type WantedShape } from '@/core/assembly';
+import { assemblyTree, boxAt, placeComponents, type AssemblyPlacement, type Box, type GeometryShape } from '@/core/assembly';
 import { listRecords, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { RegenerationClient } from '@/workers/client';
-import type { NamedGeometry } from '@/workers/protocol';
+import { PartBook } from '@/workers/part-book';
 import { candidatePairs, LEAST_VOLUME, type Interference, type JudgedBody } from './interference';
 import type { PlacedBody, SessionState } from './session-state';
 
@@ -21,10 +21,7 @@ const MOST_VOLUMES = 20_000;
 const JUDGE_REST_MS = 400;
 
 export class AssemblyGeometry {
-  private readonly built = new Map<string, Regenerated>();
-  /** Keys that were tried in vain. */
-  private readonly failed = new Set<string>();
-  private readonly shapes = new Map<string, GeometryShape | 'lost'>();
+  private readonly book = new PartBook();
   /** Where components stood last, and where they had been put then: a solve goes on from there. */
   private last = new Map<string, { readonly at: Placement | undefined; readonly stance: Stance }>();
   /** The same before something was tried out. */
@@ -48,7 +45,7 @@ export class AssemblyGeometry {
     const wish = {};
     this.wish = wish;
     this.show();
-    if (this.client && this.nextWanted()) void this.buildAll(this.client, wish);
+    if (this.client && this.book.next(this.store.getState().values)) void this.buildAll(this.client, wish);
     else this.rest(wish);
   }
 
@@ -57,11 +54,11 @@ export class AssemblyGeometry {
     const part = this.placed.find((one) => one.path.join(' ') === path.join(' '));
     if (!part || !this.client) return undefined;
     const wanted = { key: part.key, body, name };
-    if (!this.shapes.has(shapeKey(wanted))) {
+    if (this.book.shapes(wanted) === undefined) {
       const reply = await this.client.regenerate(part.document, [...this.store.getState().meshes.keys()], `describe ${part.key}`, [{ body, name }]);
-      if (reply.ok) this.takeShapes(part.key, [{ body, name }], reply.value.shapes ?? []);
+      if (reply.ok) this.book.takeShapes(part.key, [{ body, name }], reply.value.shapes);
     }
-    const shape = this.shapes.get(shapeKey(wanted));
+    const shape = this.book.shapes(wanted);
     return shape === 'lost' ? undefined : shape;
   }
 
@@ -77,7 +74,7 @@ export class AssemblyGeometry {
   /** The box around everything that is built, where it stands. */
   box(): Box | undefined {
     const boxes = this.placed.flatMap(({ key, at }) =>
-      (this.built.get(key)?.bodies ?? []).flatMap(({ properties }) => (properties ? boxAt(properties.box, at) : [])),
+      (this.book.results.get(key)?.bodies ?? []).flatMap(({ properties }) => (properties ? boxAt(properties.box, at) : [])),
     );
     const [first, ...rest] = boxes;
     const least = (a: Point3, b: Point3): Point3 => [Math.min(a[0], b[0]), Math.min(a[1], b[1]), Math.min(a[2], b[2])];
@@ -97,12 +94,13 @@ export class AssemblyGeometry {
 
   private async buildAll(client: RegenerationClient, wish: object): Promise<void> {
     this.store.setState({ regeneration: 'running' });
-    for (let next = this.nextWanted(); next; next = this.nextWanted()) {
+    const nextWanted = () => this.book.next(this.store.getState().values);
+    for (let next = nextWanted(); next; next = nextWanted()) {
       const { part, describe } = next;
       const reply = await client.regenerate(part.document, [...this.store.getState().meshes.keys()], `part ${part.key}`, describe);
       if (this.isClosed) return;
       if (reply.ok) {
-        this.takeShapes(part.key, describe, reply.value.shapes ?? []);
+        this.book.takeShapes(part.key, describe, reply.value.shapes);
         this.take(part.key, reply.value.result, reply.value.meshes);
       } else if (reply.failure.kind !== 'superseded') this.fail(part.key, part.document.name);
       if (this.wish !== wish) return;
@@ -126,7 +124,7 @@ export class AssemblyGeometry {
     if (!client || this.wish !== wish || this.isClosed) return;
     const parts = new Map(this.placed.map((part) => [part.path.join(' '), part]));
     const bodies = this.placed.flatMap(({ path, key, at }): JudgedBody[] =>
-      (this.built.get(key)?.bodies ?? []).flatMap(({ id, key: shape, properties }) =>
+      (this.book.results.get(key)?.bodies ?? []).flatMap(({ id, key: shape, properties }) =>
         shape === undefined || !properties ? [] : { path, body: id, key: shape, box: properties.box, at },
       ),
     );
@@ -148,20 +146,8 @@ export class AssemblyGeometry {
     this.store.setState({ interference: found });
   }
 
-  /** A part that has not been built, or of which faces or edges are still to be described. */
-  private nextWanted(): { readonly part: PlacedPart; readonly describe: readonly NamedGeometry[] } | undefined {
-    const { values } = this.store.getState();
-    const wanted = listWanted(values).filter((one) => !this.shapes.has(shapeKey(one)));
-    for (const part of listPlaced(values)) {
-      if (this.failed.has(part.key)) continue;
-      const describe = wanted.filter(({ key }) => key === part.key).map(({ body, name }) => ({ body, name }));
-      if (!this.built.has(part.key) || describe.length > 0) return { part, describe };
-    }
-    return undefined;
-  }
-
   private take(key: string, result: Regenerated, fresh: Readonly<Record<string, BodyMesh>>): void {
-    this.built.set(key, result);
+    this.book.results.set(key, result);
     this.library.keep(key, readWhole(result));
     this.store.setState((state) => ({ meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
     this.store.getState().values.settle();
@@ -169,13 +155,9 @@ export class AssemblyGeometry {
     this.show();
   }
 
-  private takeShapes(key: string, wanted: readonly NamedGeometry[], shapes: readonly (GeometryShape | null)[]): void {
-    wanted.forEach(({ body, name }, i) => this.shapes.set(shapeKey({ key, body, name }), shapes[i] ?? 'lost'));
-  }
-
   /** It is not tried again with the same values, and everything that reads it says why. */
   private fail(key: string, name: string): void {
-    this.failed.add(key);
+    this.book.fail(key);
     const problem = { problem: `${name} could not be built.` };
     this.library.keep(key, { measured: {}, mass: problem, volume: problem });
     this.store.getState().values.settle();
@@ -186,7 +168,7 @@ export class AssemblyGeometry {
     const { values, placed: before, meshes } = this.store.getState();
     const placement = this.place(values);
     const placed = this.placed.flatMap(({ path, key, document, at }): PlacedBody[] => {
-      const result = this.built.get(key);
+      const result = this.book.results.get(key);
       const bodies = result?.bodies.flatMap(({ id, key: mesh }) =>
         mesh === undefined ? [] : { path, body: id, key: mesh, colour: colourOfBody(document, id), at, isStale: false },
       );
@@ -194,14 +176,14 @@ export class AssemblyGeometry {
       // The last good picture stays, where it stands now.
       return bodies ?? before.filter((body) => body.path.join(' ') === name).map((body) => ({ ...body, at, isStale: true }));
     });
-    this.forgetOldest(new Set(this.placed.map(({ key }) => key)));
-    const kept = new Set([...placed.map(({ key }) => key), ...[...this.built.values()].flatMap(({ bodies }) => bodies.flatMap(({ key }) => key ?? []))]);
+    this.book.forgetOldest(MOST_BUILT, new Set(this.placed.map(({ key }) => key)));
+    const kept = new Set([...placed.map(({ key }) => key), ...[...this.book.results.values()].flatMap(({ bodies }) => bodies.flatMap(({ key }) => key ?? []))]);
     this.store.setState({ placed, placement, meshes: new Map([...meshes].filter(([key]) => kept.has(key))) });
   }
 
   /** Solves where everything stands, on from where it stood. */
   private place(values: DocumentValues): AssemblyPlacement {
-    const shapeOf = (wanted: WantedShape): GeometryShape | 'lost' | undefined => this.shapes.get(shapeKey(wanted));
+    const { shapes } = this.book;
     const components = listRecords(values.document, 'components', 'component');
     const start = new Map(
       components.flatMap(({ id, at }) => {
@@ -209,7 +191,7 @@ export class AssemblyGeometry {
         return known && known.at === at ? [[id, known.stance] as const] : [];
       }),
     );
-    const solved = placeComponents(values, shapeOf, start);
+    const solved = placeComponents(values, shapes, start);
     // What cannot be stays as it stood: mates that pull apart tear nothing.
     const placement =
       solved.status === 'placed' ? solved : { ...solved, stances: new Map([...solved.stances].map(([id, stance]) => [id, start.get(id) ?? stance])) };
@@ -221,22 +203,11 @@ export class AssemblyGeometry {
     }
     const below = new Map<DocumentValues, ReadonlyMap<string, Stance>>([[values, placement.stances]]);
     this.standing = (inside) => {
-      const known = below.get(inside) ?? placeComponents(inside, shapeOf).stances;
+      const known = below.get(inside) ?? placeComponents(inside, shapes).stances;
       below.set(inside, known);
       return known;
     };
     this.placed = listPlaced(values, this.standing);
     return placement;
   }
-
-  private forgetOldest(used: ReadonlySet<string>): void {
-    for (const key of this.built.keys()) {
-      if (this.built.size <= MOST_BUILT) return;
-      if (!used.has(key)) this.built.delete(key);
-    }
-  }
-}
-
-function shapeKey({ key, body, name }: WantedShape): string {
-  return `${key} ${body} ${name}`;
 }
