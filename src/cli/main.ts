@@ -126,7 +126,8 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
       if (document.kind !== 'part') {
         const whole = document.kind === 'assembly' ? await buildWhole(client, document, source.snapshot, { built }) : undefined;
         if (whole && 'failure' in whole) throw new CommandProblem(`${whole.part} could not be regenerated in ${document.name} (${whole.failure.kind}).`);
-        const report = reportDocument(document, source, {}, whole?.shapes);
+        const own = whole?.measured.find((one) => one.document === document);
+        const report = reportDocument(document, source, own?.measured, whole?.shapes);
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);

@@ -4,7 +4,7 @@
  */
 import initOpenCascade from 'replicad-opencascadejs';
 import { fail, succeed } from '@/core/kit';
-import type { BodyHandle, BodyProperties, KernelPort } from '@/core/kernel-port';
+import type { BodyHandle, BodyProperties, KernelPort, NamedPlace } from '@/core/kernel-port';
 import { combine } from './boolean';
 import { chamfer, draft, fillet, shell } from './dress';
 import { extrude } from './extrude';
@@ -79,7 +79,10 @@ class Kernel {
         const named = this.require(body);
         return { faces: named.faces.map(({ name }) => name), edges: [...new Set(nameEdges(oc, named).map(({ name }) => name))] };
       },
-      distance: (body, first, second) => distance(oc, this.require(body), first, second),
+      distance: (first, second) => {
+        const place = ({ body, name }: NamedPlace) => ({ body: this.require(body), name });
+        return distance(oc, place(first), place(second));
+      },
       measure: (body) => this.measured.get(body) ?? measure(oc, this.require(body).shape),
       mesh: (body) => mesh(oc, this.require(body)),
       save: (body) => {

@@ -87,9 +87,14 @@ function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {
   });
 }
 
-/** Least distance between two faces or edges of a body; undefined when one is not there. */
-export function distance(oc: Oc, body: NamedBody, first: string, second: string): number | undefined {
-  const [a, b] = [findShape(oc, body, first), findShape(oc, body, second)];
+interface Place {
+  readonly body: NamedBody;
+  readonly name: string | undefined;
+}
+
+/** Least distance between two bodies, or faces or edges of them; undefined when one is not there. */
+export function distance(oc: Oc, first: Place, second: Place): number | undefined {
+  const [a, b] = [findShape(oc, first), findShape(oc, second)];
   if (!a || !b) return undefined;
   return withScope((scope) => {
     const extrema = scope.own(new oc.BRepExtrema_DistShapeShape());
@@ -100,7 +105,8 @@ export function distance(oc: Oc, body: NamedBody, first: string, second: string)
   });
 }
 
-function findShape(oc: Oc, body: NamedBody, name: string): TopoDS_Shape | undefined {
+function findShape(oc: Oc, { body, name }: Place): TopoDS_Shape | undefined {
+  if (name === undefined) return body.shape;
   return name.startsWith('edge[') ? findEdges(oc, body, name)[0]?.edge : findFaces(oc, body, name)[0];
 }
 

@@ -8,12 +8,13 @@ import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
-import type { BuiltInstance } from '@/core/instances';
+import { pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
+import { buildWhole, type WholeAssembly } from '@/workers/part-book';
 import { buildAssembly } from './assembly-build';
-import type { Published, Together } from './calculation/operations';
+import type { Published, ToBuild, Together } from './calculation/operations';
 import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
 import { database } from './db/connect';
@@ -119,12 +120,17 @@ export function countScheduled(): number {
 /** What a document publishes, with what its geometry measures; without a kernel where it measures nothing. `size` in characters. */
 export async function publishWithGeometry(document: Document, size: number): Promise<Published> {
   if (document.kind === 'assembly') return calculate('publish', { document, together: await buildTogether(document, size) }, size);
-  const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry(document) : undefined;
+  const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry({ document, stands: {} }) : undefined;
   return calculate('publish', { document, measured: built?.measured }, size);
 }
 
-/** What a part measures and which of its steps fail; undefined where it could not be built at all. */
-export async function buildGeometry(document: Document): Promise<Regenerated | undefined> {
+/** What a document measures and which of its steps fail; undefined where it could not be built at all. */
+export async function buildGeometry({ document, stands }: ToBuild): Promise<Regenerated | undefined> {
+  if (document.kind === 'assembly') {
+    const whole = await measureWhole(document, stands);
+    const own = whole?.measured.find((one) => one.document === whole.values.document);
+    return whole && { steps: [], bodies: [], measured: own?.measured ?? {}, rebuilt: 0 };
+  }
   const reply = await enqueue(jobs().awaited, (client) => client.regenerate(document));
   return reply.ok ? reply.value.result : undefined;
 }
@@ -135,24 +141,34 @@ export async function buildTogether(document: Document, size: number): Promise<T
   const built = new Map<string, BuiltInstance>();
   for (;;) {
     const unbuilt = await calculate('listUnbuilt', { document, together: { stands, built } }, size);
-    if (unbuilt.length === 0) return { stands, built };
-    for (const part of unbuilt) built.set(contentHash(part), await buildInstance(part));
+    if (unbuilt.length === 0) break;
+    for (const part of unbuilt) built.set(contentHash(part), await buildInstance({ document: part, stands: {} }));
   }
+  if (![document, ...Object.values(stands)].some((one) => one.kind === 'assembly' && measuresGeometry(one))) return { stands, built };
+  for (const one of (await measureWhole(document, stands))?.measured ?? []) built.set(contentHash(one.document), { measured: one.measured });
+  return { stands, built };
+}
+
+async function measureWhole(document: Document, stands: ToBuild['stands']): Promise<WholeAssembly | undefined> {
+  const snapshot: InstanceSource['snapshot'] = (source, revision) => stands[pinText({ source, revision })];
+  const whole = await enqueue(jobs().awaited, (client) => buildWhole(client, document, snapshot));
+  return 'failure' in whole ? undefined : whole;
 }
 
 /** Instances that were built lately. */
 const MOST_INSTANCES = 2_000;
 
 /** What an assembly reads of a part, whose values are set from outside as a rule; why it cannot, where it could not be built. */
-export async function buildInstance(part: Document): Promise<BuiltInstance> {
+export async function buildInstance({ document: part, stands }: ToBuild): Promise<BuiltInstance> {
   const kept = (shared.warpbeamInstances ??= new LRUCache({ max: MOST_INSTANCES }));
-  const content = geometryHash(part);
-  const known = kept.get(content);
+  // What is read off an assembly depends on what it stands on too.
+  const content = part.kind === 'part' ? geometryHash(part) : undefined;
+  const known = content === undefined ? undefined : kept.get(content);
   if (known) return known;
-  const result = await buildGeometry(part);
+  const result = await buildGeometry({ document: part, stands });
   const problem = { problem: `${part.name} could not be built.` };
   const built = result ? readWhole(result) : { measured: {}, mass: problem, volume: problem };
-  kept.set(content, built);
+  if (content !== undefined) kept.set(content, built);
   return built;
 }
 

@@ -6,7 +6,7 @@ import type { TreeNode } from '@/core/assembly';
 import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
-import type { Regenerated } from '@/core/steps';
+import type { KeyedPlace, Regenerated } from '@/core/steps';
 import type { AssemblyFormat, ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
@@ -50,7 +50,8 @@ export interface ClientOptions {
  * What a request is for: to show the present state, to foresee what an edit would break, to pick from what a step is made on, for a part that
  * stands in an assembly with certain values, ...
  */
-export type Purpose = 'show' | 'ground' | 'foresee' | 'compare' | 'export' | 'overlap' | `part ${string}` | `describe ${string}`;
+export type Purpose =
+  'show' | 'ground' | 'foresee' | 'compare' | 'export' | 'overlap' | 'clearance' | `part ${string}` | `describe ${string}` | `clearance ${string}`;
 
 interface Job {
   readonly request: WorkerRequest;
@@ -122,16 +123,21 @@ export class RegenerationClient {
     return reply.value.kind === 'exported' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
-  /** Volume that bodies of two parts have in common, the second moved, in cubic millimetres; undefined where the kernel cannot tell. */
-  async overlap(
-    document: Document,
-    other: Document,
-    keys: readonly [string, string],
+  /**
+   * Between bodies of two parts, or faces or edges of them, the second moved: the volume that they have in common in cubic millimetres, or the
+   * least distance in millimetres; undefined where the kernel cannot tell.
+   */
+  async between(
+    wants: 'overlap' | 'clearance',
+    parts: readonly [Document, Document],
+    places: readonly [KeyedPlace, KeyedPlace],
     movements: readonly Movement[],
+    purpose: Purpose = wants,
   ): Promise<Result<number | undefined, RegenerationFailure>> {
-    const reply = await this.ask({ kind: 'overlap', id: this.nextId++, document, other, keys, movements }, 'overlap');
+    const [document, other] = parts;
+    const reply = await this.ask({ kind: 'between', id: this.nextId++, wants, document, other, places, movements }, purpose);
     if (!reply.ok) return reply;
-    return reply.value.kind === 'overlapped' ? succeed(reply.value.volume ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+    return reply.value.kind === 'between' ? succeed(reply.value.amount ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Starts the worker before it is needed. */
@@ -200,7 +206,7 @@ export class RegenerationClient {
     const documents =
       request.kind === 'compare'
         ? [request.before, request.document]
-        : request.kind === 'overlap'
+        : request.kind === 'between'
           ? [request.document, request.other]
           : request.kind === 'export-assembly'
             ? Object.values(request.parts)
@@ -262,7 +268,7 @@ export class RegenerationClient {
       return;
     }
     if (
-      (reply.kind === 'regenerated' || reply.kind === 'compared' || reply.kind === 'overlapped') &&
+      (reply.kind === 'regenerated' || reply.kind === 'compared' || reply.kind === 'between') &&
       reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)
     )
       this.stopWorker();

@@ -5,7 +5,7 @@
 import type { Document } from '@/core/document';
 import type { TreeNode } from '@/core/assembly';
 import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
-import type { BodyDifference, Overlap, Regenerated } from '@/core/steps';
+import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
 export type ExportFormat = (typeof EXPORT_FORMATS)[number];
@@ -55,14 +55,14 @@ export type WorkerRequest =
       readonly parts: Readonly<Record<string, Document>>;
       readonly root: TreeNode;
     }
-  /** Two parts with the second one's body moved: what they have in common. */
+  /** Bodies of two parts, or faces or edges of them, the second moved: what they have in common, or how far they are apart. */
   | {
-      readonly kind: 'overlap';
+      readonly kind: 'between';
       readonly id: number;
+      readonly wants: 'overlap' | 'clearance';
       readonly document: Document;
       readonly other: Document;
-      /** Keys of their bodies. */
-      readonly keys: readonly [string, string];
+      readonly places: readonly [KeyedPlace, KeyedPlace];
       readonly movements: readonly Movement[];
     }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
@@ -97,8 +97,8 @@ export type WorkerReply =
       readonly overlaps: { readonly before: readonly Overlap[]; readonly after: readonly Overlap[] };
       readonly memory: number;
     }
-  /** Cubic millimetres; null where the kernel cannot tell. */
-  | { readonly kind: 'overlapped'; readonly id: number; readonly volume: number | null; readonly memory: number }
+  /** Cubic millimetres or millimetres; null where the kernel cannot tell. */
+  | { readonly kind: 'between'; readonly id: number; readonly amount: number | null; readonly memory: number }
   /** `bodies` counts those that the file holds: none when nothing could be built. */
   | { readonly kind: 'exported'; readonly id: number; readonly bytes: Uint8Array; readonly bodies: number }
   /** How far a long request is. */

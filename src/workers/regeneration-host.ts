@@ -34,10 +34,13 @@ export class RegenerationHost {
     const result = this.regenerator.regenerate(document, new DocumentValues(document));
     if (request.kind === 'export') return this.exportFile(request, result, report);
     if (request.kind === 'compare') return this.compare(request, result);
-    if (request.kind === 'overlap') {
+    if (request.kind === 'between') {
       this.regenerator.regenerate(request.other, new DocumentValues(request.other));
-      const volume = this.regenerator.common(...request.keys, request.movements) ?? null;
-      return { reply: { kind: 'overlapped', id, volume, memory: this.kernel.memory() }, transfer: [] };
+      const { places, movements } = request;
+      const [first, second] = places;
+      const found =
+        request.wants === 'overlap' ? this.regenerator.common(first.key, second.key, movements) : this.regenerator.clearance(first, second, movements);
+      return { reply: { kind: 'between', id, amount: found ?? null, memory: this.kernel.memory() }, transfer: [] };
     }
     const { known, transfer } = this.readMeshes(result, request.knownMeshes);
     const shapes = request.describe?.map(({ body, name }) => {

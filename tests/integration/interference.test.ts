@@ -1,5 +1,5 @@
 /** What two bodies have in common, one of them moved, against closed forms; and which pairs are looked at. */
-import { boxAt, closePairs, movementsOf, type Box } from '@/core/assembly';
+import { boxAt, candidatePairs, closePairs, movementsOf, type Box, type JudgedBody } from '@/core/assembly';
 import { DocumentValues } from '@/core/document';
 import { toOutside, turnAbout, type Stance } from '@/core/instances';
 import type { KernelPort, Movement } from '@/core/kernel-port';
@@ -7,7 +7,6 @@ import { DATUM_FRAMES } from '@/core/geometry';
 import { Regenerator } from '@/core/steps';
 import { commonVolume } from '@/core/steps/differences';
 import { createKernel } from '@/kernel/create-kernel';
-import { candidatePairs, type JudgedBody } from '@/ui/state/interference';
 import { demoDocument } from '../support/demo';
 import { circle, prism, rectangle, relative, take } from '../support/kernel-shapes';
 import { makeRandom } from '../support/random';

@@ -52,7 +52,7 @@ async function importDocuments(...documents: readonly Document[]): Promise<{ rea
 }
 
 async function volumeOf(document: Document): Promise<number> {
-  const built = await buildGeometry(document);
+  const built = await buildGeometry({ document, stands: {} });
   expect(built?.steps.flatMap(({ problem }) => problem?.message ?? [])).toEqual([]);
   return built?.bodies[0]?.properties?.volume ?? NaN;
 }

@@ -1,4 +1,6 @@
 export { boxAt, closePairs, type Box } from './close-pairs';
+export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, type CandidatePair, type Interference } from './interference';
+export { clearancePairs, listMeasured, measureInterference, measuresOf, measureStill, type ClearancePair, type MeasuredAssembly } from './measures';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus } from './model';
 export { movementsOf } from './movements';
 export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
@@ -7,4 +9,5 @@ export { listWanted, placeComponents, type AssemblyPlacement, type MateOutcome, 
 export { placeMesh } from './place-mesh';
 export { evaluate, equationsOf, type Equation } from './residuals';
 export { solvePlacements } from './solve';
+export { listSolids, type JudgedBody, type PlacedSolid } from './solids';
 export { assemblyTree, type TreeNode } from './tree';

@@ -2,6 +2,7 @@
 import { listRecords, type Component, type DocumentValues, type MateRecord, type MateReference } from '../document';
 import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
 import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+import { measuresOf } from './measures';
 import type { Mate, MateGeometry, Placements } from './model';
 import { equationsOf } from './residuals';
 import { solvePlacements } from './solve';
@@ -150,12 +151,12 @@ export function listWanted(values: DocumentValues): WantedShape[] {
   const visit = (inside: DocumentValues): void => {
     const { components, document } = inside;
     if (!(components instanceof Instances)) return;
-    for (const mate of listRecords(document, 'mates', 'mate')) {
-      for (const reference of [mate.first, mate.second]) {
-        if (!('body' in reference)) continue;
-        const key = keyAt(components, reference.path);
-        if (key !== undefined) wanted.set(`${key} ${reference.body} ${reference.name}`, { key, body: reference.body, name: reference.name });
-      }
+    const mated = listRecords(document, 'mates', 'mate').flatMap(({ first, second }) => [first, second]);
+    for (const reference of [...mated, ...measuresOf(document).flatMap(({ measure }) => ('on' in measure ? measure.on : []))]) {
+      if (!('body' in reference) || reference.body === undefined || reference.name === undefined) continue;
+      const { path, body, name } = reference;
+      const key = keyAt(components, path);
+      if (key !== undefined) wanted.set(`${key} ${body} ${name}`, { key, body, name });
     }
     const seen = new Set<DocumentValues>();
     for (const component of listRecords(document, 'components', 'component')) {

@@ -6,6 +6,7 @@ import type { Draft } from './draft';
 import { notFound, type EditFailure } from './edit-failure';
 import type { EditOf } from './edit-schema';
 import { renameEverywhere, resolveTyped } from './formulas-in';
+import { isOfAssembly } from './measure';
 import { claimName } from './naming';
 import type { Parameter } from './schema';
 
@@ -19,6 +20,7 @@ export function applyParameterEdit(draft: Draft, edit: ParameterEdit): EditFailu
       return addParameter(draft, edit);
     case 'measure.add': {
       const { owner, measure } = edit.parameter;
+      if (measure && isOfAssembly(measure)) return measureAssembly(draft, edit.parameter);
       const step = owner === undefined ? undefined : findStep(draft.document, owner);
       if (!step) return notFound('The step that is measured');
       if (!measure) return { code: 'wrong-owner', message: 'This is not a measured value.' };
@@ -43,6 +45,20 @@ function addParameter(draft: Draft, { parameter, names, after }: EditOf<'paramet
   const formula = resolveTyped(draft.document, { ...parameter.formula, ...(names ? { names } : {}) });
   draft.put(parameter.id, { ...parameter, formula });
   draft.insert('parameters', parameter.id, after);
+  return undefined;
+}
+
+/** A value that is read off an assembly as it stands is one of its own values. */
+function measureAssembly(draft: Draft, parameter: Parameter): EditFailure | undefined {
+  const { measure, owner, id, name } = parameter;
+  if (draft.document.kind !== 'assembly' || owner !== undefined) return { code: 'wrong-owner', message: 'This is measured in an assembly only.' };
+  if (findAny(draft.document, id)) return { code: 'already-there', message: `${name} is here already.` };
+  const gone = measure?.of === 'components' && measure.on.some(({ path: [first = ''] }) => !findRecord(draft.document, first, 'component'));
+  if (gone) return notFound('A component that is measured');
+  const failure = claimName(draft, id, name);
+  if (failure) return failure;
+  draft.put(id, parameter);
+  draft.insert('parameters', id);
   return undefined;
 }
 

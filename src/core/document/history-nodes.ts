@@ -7,15 +7,17 @@ import { quantityType } from '../formula';
 import type { InputDefinition } from '../network';
 import { PLAIN } from '../units';
 import { findRecord, listIds, listRecords, listSteps } from './access';
-import { kindOfMeasure, type Measure } from './measure';
+import { kindOfMeasure, type StepMeasure } from './measure';
+import { allPlacements, placementNode, placementNodes } from './placement-nodes';
 import type { Document, Parameter, SketchDimension } from './schema';
 import type { QuantityKind } from '../units';
 import { allBodiesUnder, allStepsUnder } from './sketch-sources';
 import { sketchesOf } from './step-kinds';
 import type { Step } from './step-schema';
 
-/** A node for each step (`<step>/built`) and each sketch's own solution (`<step>/solved`). */
+/** A node for each step (`<step>/built`) and each sketch's own solution (`<step>/solved`); for the placements of an assembly that is measured. */
 export function historyNodes(document: Document): Map<string, InputDefinition> {
+  if (document.kind === 'assembly') return measuresGeometry(document) ? placementNodes(document) : new Map<string, InputDefinition>();
   const nodes = new Map<string, InputDefinition>();
   let before: string | undefined;
   for (const step of listSteps(document)) {
@@ -51,6 +53,8 @@ export function measureSource(
   dimension: SketchDimension | undefined,
 ): { readonly reads: readonly string[]; readonly kind: QuantityKind } | undefined {
   const { measure, owner } = parameter;
+  if (measure?.of === 'assembly') return { reads: [allPlacements], kind: kindOfMeasure(measure) };
+  if (measure?.of === 'components') return { reads: measure.on.map(({ path: [first = ''] }) => placementNode(first)), kind: kindOfMeasure(measure) };
   if (owner === undefined) return undefined;
   if (measure) return { reads: measureReads(owner, measure), kind: kindOfMeasure(measure) };
   if (dimension?.isReference) return { reads: [`${owner}/solved`], kind: dimension.kind === 'angle' ? 'angle' : 'length' };
@@ -60,13 +64,11 @@ export function measureSource(
 /** Whether any value of the document is read off its geometry. */
 export function measuresGeometry(document: Document): boolean {
   return Object.values(document.records).some(
-    (record) =>
-      (record.type === 'parameter' && record.owner !== undefined && record.measure !== undefined) ||
-      (record.type === 'dimension' && record.isReference === true),
+    (record) => (record.type === 'parameter' && record.measure !== undefined) || (record.type === 'dimension' && record.isReference === true),
   );
 }
 
-function measureReads(owner: string, measure: Measure): readonly string[] {
+function measureReads(owner: string, measure: StepMeasure): readonly string[] {
   if (measure.of === 'region') return [`${owner}/solved`];
   const isWeighed = measure.of === 'body' && (measure.what === 'mass' || measure.what.startsWith('inertia'));
   return [`${owner}/built`, ...(isWeighed ? [`${measure.body}/density`] : [])];

@@ -83,7 +83,20 @@ export {
   type StepType,
   type ValuedStep,
 } from './step-schema';
-export { BODY_MEASURES, describeMeasure, GEOMETRY_MEASURES, kindOfMeasure, REGION_MEASURES, type Measure } from './measure';
+export {
+  ASSEMBLY_MEASURES,
+  BODY_MEASURES,
+  describeMeasure,
+  GEOMETRY_MEASURES,
+  isOfAssembly,
+  kindOfMeasure,
+  PAIR_MEASURES,
+  REGION_MEASURES,
+  type AssemblyMeasure,
+  type Measure,
+  type StepMeasure,
+  type PlacedGeometry,
+} from './measure';
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';
 export { showTaken, writeTaken } from './taken-text';

@@ -25,6 +25,16 @@ export const BODY_MEASURES = [
 
 export const GEOMETRY_MEASURES = ['length', 'radius', 'area', 'distance', 'angle'] as const;
 
+export const ASSEMBLY_MEASURES = ['interference', 'mass', 'volume', 'centre-x', 'centre-y', 'centre-z', 'size-x', 'size-y', 'size-z'] as const;
+export const PAIR_MEASURES = ['clearance', 'angle'] as const;
+
+/** A component of an assembly, reached through others; a body of it, or a face or edge of that body, where one is meant. */
+export const placedGeometrySchema = z
+  .strictObject({ path: z.array(id).min(1).max(32), body: id.optional(), name: z.string().min(1).max(1000).optional() })
+  .refine(({ body, name }) => name === undefined || body !== undefined, 'a face or edge stands on a body');
+
+export type PlacedGeometry = Readonly<z.infer<typeof placedGeometrySchema>>;
+
 export const measureSchema = z.discriminatedUnion('of', [
   /** The regions of the owning sketch; with `curve`, the one that this curve bounds from outside. */
   z.strictObject({ of: z.literal('region'), what: z.enum(REGION_MEASURES), curve: id.optional() }),
@@ -32,9 +42,21 @@ export const measureSchema = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('body'), what: z.enum(BODY_MEASURES), body: id }),
   /** One or two faces or edges of a body as it is after the owning step. */
   z.strictObject({ of: z.literal('geometry'), what: z.enum(GEOMETRY_MEASURES), body: id, on: z.array(z.string().max(1000)).min(1).max(2) }),
+  /** An assembly as it stands: what its parts have in common where they stand in one another, its mass, ... */
+  z.strictObject({ of: z.literal('assembly'), what: z.enum(ASSEMBLY_MEASURES) }),
+  /** Between two components of an assembly, or faces or edges of them, as they stand: the least distance, or the angle of their directions. */
+  z.strictObject({ of: z.literal('components'), what: z.enum(PAIR_MEASURES), on: z.tuple([placedGeometrySchema, placedGeometrySchema]) }),
 ]);
 
 export type Measure = Readonly<z.infer<typeof measureSchema>>;
+/** Read off an assembly as it stands. */
+export type AssemblyMeasure = Extract<Measure, { readonly of: 'assembly' | 'components' }>;
+/** Read after a step of a part. */
+export type StepMeasure = Exclude<Measure, AssemblyMeasure>;
+
+export function isOfAssembly(measure: Measure): measure is AssemblyMeasure {
+  return measure.of === 'assembly' || measure.of === 'components';
+}
 
 const SECOND_MOMENT = 'second moment of area';
 const INERTIA = 'moment of inertia';
@@ -62,6 +84,8 @@ const KINDS: Readonly<Record<Measure['what'], QuantityKind>> = {
   radius: 'length',
   distance: 'length',
   angle: 'angle',
+  interference: 'volume',
+  clearance: 'length',
 };
 
 /** What a measured value is. */

@@ -334,7 +334,7 @@ export class DocumentValues {
     if (gone.length + fresh.length === 0) return;
     // What is measured was bound before the nodes that it reads were there.
     for (const record of Object.values(this.current.records)) {
-      if (record.type === 'parameter' && record.owner !== undefined && this.isMeasured(record.id)) this.loadParameter(record, undefined);
+      if (record.type === 'parameter' && this.isMeasured(record.id)) this.loadParameter(record, undefined);
     }
   }
 
@@ -376,7 +376,8 @@ export class DocumentValues {
 const NOT_AT_HAND = { kind: 'refused', problem: 'Its component is being loaded.' } as const;
 
 function touchesHistory(record: DocumentRecord | null): boolean {
-  return record !== null && (isStep(record) || record.type === 'dimension' || (record.type === 'parameter' && record.measure !== undefined));
+  if (record === null) return false;
+  return isStep(record) || record.type === 'dimension' || record.type === 'mate' || (record.type === 'parameter' && record.measure !== undefined);
 }
 
 function measuredInput(name: string, { reads, kind }: NonNullable<ReturnType<typeof measureSource>>, measured: MeasuredValue): Definition {

@@ -1,8 +1,8 @@
 export { diffDocuments } from './diff-documents';
 export { instanceKey, type InstanceKey } from './drive-document';
-export { builtInOf, Instances, openValues, type Instance } from './instances';
+export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instances';
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
 export { listPlaced, type PlacedPart, type Standing } from './list-placed';
 export { meaningText } from './meaning';
 export type { BuiltInstance, InstanceSource } from './source';
-export { combine, inverse, multiply, normalise, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';
+export { combine, inverse, multiply, normalise, relativeTo, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';

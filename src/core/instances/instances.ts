@@ -16,6 +16,7 @@ import {
   isNamed,
   isTable,
   listRecords,
+  measuresGeometry,
   stableJson,
   type Component,
   type ComponentValues,
@@ -24,14 +25,15 @@ import {
   type Drive,
   type TakenValue,
 } from '../document';
-import { evaluateConstant, quantityType, type Slot } from '../formula';
+import { quantityType, type Slot } from '../formula';
 import { sameData } from '../kit';
-import type { Definition, FormulaDefinition, InputDefinition } from '../network';
+import type { Definition, InputDefinition } from '../network';
+import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
 import { driven, pinnedPart, refused, shapeNodes } from './nodes';
 import type { InstanceSource } from './source';
-import { builtInDimension, findGoal, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
+import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
 /** Sub-assemblies within sub-assemblies. */
 const MOST_LEVELS = 32;
@@ -198,35 +200,9 @@ export class Instances implements ComponentValues {
     const snapshot = owner && this.source.snapshot(owner.source, owner.revision);
     const known = this.described.get(drive.id);
     if (known && known.drive === drive && known.owner === owner && known.snapshot === snapshot) return known.definition;
-    const definition = this.readDrive(drive, owner, snapshot);
+    const definition = defineDrive(drive, { owner, snapshot, host: this.host, source: this.source });
     // What is refused may be there the next time.
     if (owner && snapshot && definition.kind === 'formula') this.described.set(drive.id, { drive, owner, snapshot, definition });
-    return definition;
-  }
-
-  private readDrive({ id, path, sourceName, formula }: Drive, owner: Component | undefined, snapshot: Document | undefined): Definition {
-    const fallback = `${owner?.name ?? '?'}.${sourceName}`;
-    if (!owner || !snapshot) return refused(fallback, `${owner?.sourceName ?? 'Its component'} is being loaded.`);
-    const goal = findGoal(snapshot, path, this.source);
-    if ('problem' in goal) return refused(fallback, `${fallback} cannot be set: ${goal.problem}.`);
-    const name = `${owner.name}.${goal.name}`;
-    const slot = slotOfGoal(goal, name);
-    const { record } = goal;
-    const bounds = record.type === 'parameter' && path.length === 1 ? record : undefined;
-    const choices = bounds?.choices?.flatMap((text) => {
-      const result = evaluateConstant(text, this.host.scope(goal.document.units), slot);
-      return result.ok ? [{ value: result.value, text }] : [];
-    });
-    const definition: FormulaDefinition = {
-      kind: 'formula',
-      name,
-      text: formula.text,
-      slot,
-      ...(formula.readIn ? { units: formula.readIn } : {}),
-      ...(bounds?.least ? { least: `${id}>least` } : {}),
-      ...(bounds?.most ? { most: `${id}>most` } : {}),
-      ...(choices && choices.length > 0 ? { choices } : {}),
-    };
     return definition;
   }
 
@@ -262,8 +238,8 @@ export class Instances implements ComponentValues {
     for (const [key, values] of this.shared) {
       if (used.has(key)) {
         // What was built meanwhile, here or further down.
+        this.tellBuilt(key, values);
         if (values.document.kind === 'assembly') values.settle();
-        else this.tellBuilt(key, values);
         continue;
       }
       this.shared.delete(key);
@@ -327,7 +303,7 @@ export class Instances implements ComponentValues {
 
   /** What only geometry tells: never that of other values. */
   private tellBuilt(key: InstanceKey, values: DocumentValues): void {
-    const built = values.document.kind === 'part' ? this.source.built(key, values.document) : undefined;
+    const built = measuresGeometry(values.document) ? this.source.built(key, values.document) : undefined;
     if (built) values.setMeasured(built.measured);
   }
 
@@ -505,7 +481,13 @@ function openInstance(document: Document, source: InstanceSource, within: readon
   return document.kind === 'assembly' ? new DocumentValues(document, (values) => new Instances(values, source, within)) : new DocumentValues(document);
 }
 
-/** The values of a document with those of its components, where it has any. */
+/** The values of a document with those of its components, where it has any; what was measured on an assembly is asked for under no key. */
 export function openValues(document: Document, source: InstanceSource): DocumentValues {
-  return openInstance(document, source, []);
+  const values = openInstance(document, source, []);
+  const built = document.kind === 'assembly' && measuresGeometry(document) ? source.built(WHOLE, document) : undefined;
+  if (built) values.setMeasured(built.measured);
+  return values;
 }
+
+/** Stands for the key of an assembly that is no component of another. */
+export const WHOLE: InstanceKey = '';

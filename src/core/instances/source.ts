@@ -9,13 +9,14 @@ import type { Document, MeasuredValue } from '../document';
 export interface BuiltInstance {
   /** Values of the document that are read off its geometry, by id. */
   readonly measured: Readonly<Record<string, MeasuredValue>>;
-  readonly mass: MeasuredValue;
-  readonly volume: MeasuredValue;
+  /** Of a part: all its bodies together. */
+  readonly mass?: MeasuredValue;
+  readonly volume?: MeasuredValue;
 }
 
 export interface InstanceSource {
   /** A document as a revision has it, which never changes; undefined while it is not at hand. */
   readonly snapshot: (source: string, revision: number) => Document | undefined;
-  /** What was built of a part, with the values that it has there, under a key for both; undefined until it has been. */
+  /** What was built of a part, or read off an assembly, with the values that it has there, under a key for both; undefined until it has been. */
   readonly built: (key: string, document: Document) => BuiltInstance | undefined;
 }

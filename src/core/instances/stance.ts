@@ -33,6 +33,13 @@ export function combine(outer: Stance, inner: Stance): Stance {
   return { origin: toOutside(outer, inner.origin), turn: multiply(outer.turn, inner.turn) };
 }
 
+/** Where something stands within something else, both told in the same space. */
+export function relativeTo(outer: Stance, inner: Stance): Stance {
+  const back = inverse(outer.turn);
+  const [a, b] = [outer.origin, inner.origin];
+  return { turn: multiply(back, inner.turn), origin: rotate(back, [b[0] - a[0], b[1] - a[1], b[2] - a[2]]) };
+}
+
 /** Turned by an angle, in radians by the right hand, about a unit vector. */
 export function turnAbout([x, y, z]: Vector, angle: number): Quaternion {
   const [half, s] = [angle / 2, Math.sin(angle / 2)];

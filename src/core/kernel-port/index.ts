@@ -13,6 +13,7 @@ export type {
   Movement,
   ExportedProduct,
   NamedExport,
+  NamedPlace,
   RevolveRequest,
   SavedBody,
   SweepRequest,

@@ -142,6 +142,12 @@ export interface SavedBody {
   readonly faceNames: readonly string[];
 }
 
+/** A body, or a face or edge of it. */
+export interface NamedPlace {
+  readonly body: BodyHandle;
+  readonly name?: string | undefined;
+}
+
 export interface KernelPort {
   /** Part of every cache key: results of another version are not trusted. */
   readonly version: string;
@@ -170,8 +176,8 @@ export interface KernelPort {
   describeEdge: (body: BodyHandle, name: string) => EdgeShape | undefined;
   /** Names of all faces and edges of the body. */
   names: (body: BodyHandle) => { readonly faces: readonly string[]; readonly edges: readonly string[] };
-  /** Least distance between two faces or edges of the body; undefined when one is not there. */
-  distance: (body: BodyHandle, first: string, second: string) => number | undefined;
+  /** Least distance between two bodies, or faces or edges of them; 0 where they meet or one stands in the other, undefined when one is not there. */
+  distance: (first: NamedPlace, second: NamedPlace) => number | undefined;
   measure: (body: BodyHandle) => BodyProperties;
   mesh: (body: BodyHandle) => BodyMesh;
   save: (body: BodyHandle) => SavedBody;

@@ -37,7 +37,7 @@ export interface PlannedDocument {
 
 export interface PlanOptions {
   /** What the geometry of a document that has taken new values measures; undefined while nobody has built it. */
-  readonly measure?: (document: Document) => Readonly<Record<string, MeasuredValue>> | undefined;
+  readonly measure?: (document: Document, snapshot: InstanceSource['snapshot']) => Readonly<Record<string, MeasuredValue>> | undefined;
   /** The content hash that a document will have as a revision, for the links that take from it. */
   readonly hash?: (document: Document) => string;
   /** Links that follow do not act by themselves: only the targets change. */
@@ -204,7 +204,7 @@ export class PlanState {
 
   private measure(values: DocumentValues): void {
     if (!Object.keys(this.document.records).some((id) => values.isMeasured(id))) return;
-    const measured = this.options.measure?.(this.document);
+    const measured = this.options.measure?.(this.document, (source, revision) => this.source?.snapshot(source, revision));
     this.awaitsGeometry = measured === undefined;
     if (measured) values.setMeasured(measured);
   }

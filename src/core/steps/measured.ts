@@ -1,5 +1,5 @@
 /** Reading measured values off sketches and bodies, in internal units. */
-import { findRecord, listRecords, type Document, type DocumentValues, type Measure, type MeasuredValue, type Parameter } from '../document';
+import { findRecord, isOfAssembly, listRecords, type Document, type DocumentValues, type MeasuredValue, type StepMeasure, type Parameter } from '../document';
 import { measureSection, type Profile, type SectionProperties } from '../geometry';
 import type { BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
 import type { BodyState } from './build/context';
@@ -11,8 +11,8 @@ import type { SketchResult } from './sketch-result';
 const KILOGRAM = 1e8;
 const DEGREES = 180 / Math.PI;
 
-export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: Measure })[] {
-  return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) => (parameter.measure ? [{ ...parameter, measure: parameter.measure }] : []));
+export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
+  return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) => (parameter.measure && !isOfAssembly(parameter.measure) ? [{ ...parameter, measure: parameter.measure }] : []));
 }
 
 /** What the reference dimensions and region measures of a sketch read; the same problem for all when it is not solved. */
@@ -30,7 +30,7 @@ export function measureSketch(document: Document, sketch: string, result: Sketch
   return found;
 }
 
-function measureRegion({ profiles, profileProblem }: SketchResult, { what, curve }: Extract<Measure, { readonly of: 'region' }>): MeasuredValue {
+function measureRegion({ profiles, profileProblem }: SketchResult, { what, curve }: Extract<StepMeasure, { readonly of: 'region' }>): MeasuredValue {
   if (profileProblem) return { problem: profileProblem.message };
   const wanted = curve === undefined ? profiles : profiles.filter((profile) => bounds(profile, curve));
   if (wanted.length === 0) return { problem: 'The region that was measured is no longer there.' };
@@ -41,7 +41,7 @@ function bounds({ outer }: Profile, id: string): boolean {
   return outer.curves.some(({ curve }) => curve.id === id);
 }
 
-function readSection(section: SectionProperties, what: Extract<Measure, { readonly of: 'region' }>['what']): number {
+function readSection(section: SectionProperties, what: Extract<StepMeasure, { readonly of: 'region' }>['what']): number {
   switch (what) {
     case 'area':
       return section.area * MILLIMETRE ** 2;
@@ -68,7 +68,7 @@ export interface BodyReader {
 }
 
 /** A measured value of a body as it is now. */
-export function measureBody(reader: BodyReader, measure: Exclude<Measure, { readonly of: 'region' }>): MeasuredValue {
+export function measureBody(reader: BodyReader, measure: Exclude<StepMeasure, { readonly of: 'region' }>): MeasuredValue {
   const body = findRecord(reader.document, measure.body, 'body');
   const state = reader.state(measure.body);
   if (!body || !state) return { problem: `Waiting on ${body?.name ?? 'a body'}.` };
@@ -79,7 +79,7 @@ export function measureBody(reader: BodyReader, measure: Exclude<Measure, { read
   return { value: readProperty(properties, 'kilograms' in mass ? mass.kilograms : 0, measure.what) };
 }
 
-function readProperty(properties: BodyProperties, mass: number, what: Extract<Measure, { readonly of: 'body' }>['what']): number {
+function readProperty(properties: BodyProperties, mass: number, what: Extract<StepMeasure, { readonly of: 'body' }>['what']): number {
   const { box, centre, inertia, volume } = properties;
   const axis = what.endsWith('-x') ? 0 : what.endsWith('-y') ? 1 : 2;
   switch (what) {
@@ -104,7 +104,7 @@ function readProperty(properties: BodyProperties, mass: number, what: Extract<Me
   }
 }
 
-function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: Extract<Measure, { readonly of: 'geometry' }>): MeasuredValue {
+function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: Extract<StepMeasure, { readonly of: 'geometry' }>): MeasuredValue {
   const [first = '', second] = on;
   const shapes = on.map((name) => (name.startsWith('edge[') ? port.describeEdge(handle, name) : port.describeFace(handle, name)));
   const [a, b] = shapes;
@@ -117,7 +117,7 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
     case 'radius':
       return 'radius' in a ? { value: a.radius * MILLIMETRE } : { problem: 'It is not round.' };
     case 'distance': {
-      const found = second === undefined ? undefined : port.distance(handle, first, second);
+      const found = second === undefined ? undefined : port.distance({ body: handle, name: first }, { body: handle, name: second });
       return found === undefined ? { problem: 'A distance needs two faces or edges.' } : { value: found * MILLIMETRE };
     }
     case 'angle': {

@@ -17,6 +17,12 @@ export interface KeyedProduct extends Omit<ExportedProduct, 'bodies'> {
   readonly bodies: readonly (Omit<NamedExport, 'body'> & { readonly key: string })[];
 }
 
+/** A built body by the key of its shape, or a face or edge of it. */
+export interface KeyedPlace {
+  readonly key: string;
+  readonly name?: string | undefined;
+}
+
 /** Regenerates documents on one kernel, and remembers results by their keys. */
 export class Regenerator {
   private readonly cache: ResultCache;
@@ -63,6 +69,17 @@ export class Regenerator {
   common(first: string, second: string, movements: readonly Movement[]): number | undefined {
     const [[a], [b]] = [this.cache.handlesOf([first]), this.cache.handlesOf([second])];
     return a === undefined || b === undefined ? undefined : commonVolume(this.cache.port, a, b, movements);
+  }
+
+  /** Least distance of two built bodies, or faces or edges of them, the second moved first, in millimetres; undefined where one is not there. */
+  clearance(first: KeyedPlace, second: KeyedPlace, movements: readonly Movement[]): number | undefined {
+    const { port } = this.cache;
+    const [[a], [b]] = [this.cache.handlesOf([first.key]), this.cache.handlesOf([second.key])];
+    const moved = b === undefined ? undefined : port.move(b, movements);
+    if (a === undefined || !moved?.ok) return undefined;
+    const found = port.distance({ body: a, name: first.name }, { body: moved.value, name: second.name });
+    port.release(moved.value);
+    return found;
   }
 
   /** STEP with product structure; bodies by the keys of their shapes, those that are forgotten are left out. */

@@ -13,7 +13,7 @@ import {
   type MeasuredValue,
   type TakenValue,
 } from '@/core/document';
-import { headsOf, listUnbuilt, openValues, pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
+import { headsOf, listPins, listUnbuilt, openValues, pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
 import { contentHash } from '../content-hash';
@@ -76,9 +76,15 @@ export interface PlanRequest {
 export interface PlanReply {
   readonly plan: CatchUpPlan;
   /** Documents that measure their geometry, and are not among `measured`. */
-  readonly unmeasured: readonly Document[];
-  /** Parts whose geometry an assembly reads, and that are not among what was built. */
-  readonly unbuilt: readonly Document[];
+  readonly unmeasured: readonly ToBuild[];
+  /** Components whose geometry an assembly reads, and that are not among what was built. */
+  readonly unbuilt: readonly ToBuild[];
+}
+
+/** A document that is to be built; with what its components stand for, by `id@revision`, where it has any. */
+export interface ToBuild {
+  readonly document: Document;
+  readonly stands: Readonly<Record<string, Document>>;
 }
 
 export const OPERATIONS = {
@@ -133,31 +139,41 @@ export const OPERATIONS = {
   }): number => findBrokenGuards(valuesAsPublished(document, published, sourceOf(together))).length,
 
   plan: ({ documents, targets, isStrict = false, measured, together = ALONE }: PlanRequest): PlanReply => {
-    const unmeasured: Document[] = [];
-    const unbuilt = new Map<string, Document>();
+    const unmeasured: ToBuild[] = [];
+    const unbuilt = new Map<string, ToBuild>();
     const instances = (planned: (id: string) => PlannedState | undefined): InstanceSource => {
       const kept = sourceOf(together);
+      const snapshot: InstanceSource['snapshot'] = (source, revision) => {
+        const state = planned(source);
+        return state?.isChanged === true && state.revision === revision ? state.document : kept.snapshot(source, revision);
+      };
       return {
-        snapshot: (source, revision) => {
-          const state = planned(source);
-          return state?.isChanged === true && state.revision === revision ? state.document : kept.snapshot(source, revision);
-        },
+        snapshot,
         built: (key, document) => {
           const built = kept.built(key, document);
-          if (!built) unbuilt.set(contentHash(document), document);
+          if (!built) unbuilt.set(contentHash(document), toBuild(document, snapshot));
           return built;
         },
       };
     };
-    const measure = (document: Document): Measured | undefined => {
+    const measure = (document: Document, snapshot: InstanceSource['snapshot']): Measured | undefined => {
       const known = measured?.get(contentHash(document));
-      if (!known) unmeasured.push(document);
+      if (!known) unmeasured.push(toBuild(document, snapshot));
       return known;
     };
     const plan = planCatchUp(documents, targets, { isStrict, instances, ...(measured ? { measure, hash: contentHash } : {}) });
     return { plan, unmeasured, unbuilt: [...unbuilt.values()] };
   },
 } as const;
+
+function toBuild(document: Document, snapshot: InstanceSource['snapshot']): ToBuild {
+  const pins = listPins(document, { snapshot });
+  const stands = pins.flatMap((pin) => {
+    const found = snapshot(pin.source, pin.revision);
+    return found ? [[pinText(pin), found] as const] : [];
+  });
+  return { document, stands: Object.fromEntries(stands) };
+}
 
 function sourceOf({ stands, built }: Together): InstanceSource {
   return {

@@ -3,7 +3,7 @@ import { listIds, type Document } from '@/core/document';
 import type { BuiltInstance } from '@/core/instances';
 import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
-import type { Measured } from '../calculation/operations';
+import type { Measured, ToBuild } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { contentHash } from '../content-hash';
 import { buildGeometry, buildInstance } from '../jobs';
@@ -52,7 +52,7 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       async (among, wanted) => {
         const together = { stands, built: workshop.instances };
         const { plan, unmeasured, unbuilt } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured(), together }, size);
-        for (const document of unmeasured) if (isWorthWaiting(document)) workshop.find(document);
+        for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.find(one.document, one.stands);
         if (!isLate) workshop.wantInstances(unbuilt);
         return plan;
       },
@@ -64,18 +64,18 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
 /** Geometry that a plan has asked for, built one by one: what was asked for first stands farthest upstream. */
 class Workshop {
   private readonly built = new Map<string, Regenerated | undefined>();
-  private wanted: Document[] = [];
-  private unbuilt: readonly Document[] = [];
-  /** What assemblies read of parts, by content hashes. */
+  private wanted: ToBuild[] = [];
+  private unbuilt: readonly ToBuild[] = [];
+  /** What assemblies read of their components, by content hashes. */
   readonly instances = new Map<string, BuiltInstance>();
 
-  wantInstances(documents: readonly Document[]): void {
+  wantInstances(documents: readonly ToBuild[]): void {
     this.unbuilt = documents;
   }
 
   /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
-  find(document: Document): Regenerated | undefined {
-    if (!this.has(document)) this.wanted.push(document);
+  find(document: Document, stands: ToBuild['stands'] = {}): Regenerated | undefined {
+    if (!this.has(document)) this.wanted.push({ document, stands });
     return this.known(document);
   }
 
@@ -99,9 +99,9 @@ class Workshop {
     const { unbuilt } = this;
     this.wanted = [];
     this.unbuilt = [];
-    for (const part of unbuilt) this.instances.set(contentHash(part), await buildInstance(part));
+    for (const one of unbuilt) this.instances.set(contentHash(one.document), await buildInstance(one));
     if (!next) return unbuilt.length > 0;
-    this.built.set(contentHash(next), await buildGeometry(next));
+    this.built.set(contentHash(next.document), await buildGeometry(next));
     return true;
   }
 }

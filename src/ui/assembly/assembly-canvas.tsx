@@ -7,6 +7,7 @@ import { planeOf, SectionControl, type Section } from '../canvas3d/section-contr
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { AssemblyMeasure } from './assembly-measure';
 import { MatePanel } from './mate-panel';
 import { pickForMate } from './pick-for-mate';
 import { litComponents } from './selection';
@@ -25,6 +26,8 @@ export function AssemblyCanvas() {
   const selected = useWorkspace((state) => state.selected);
   const mating = useWorkspace((state) => state.mating);
   const lit = useMemo(() => (mating ? new Set([mating.first?.reference.path[0]]) : litComponents(document, selected)), [document, selected, mating]);
+  const picking = useWorkspace((state) => state.picking);
+  const isMeasuring = useWorkspace((state) => state.isMeasuring);
   const pointed = useWorkspace((state) => (state.showsInterference ? state.pointedParts : NOBODY));
   const [section, setSection] = useState<Section>();
   const isEmpty = listIds(document, 'components').length === 0;
@@ -60,9 +63,10 @@ export function AssemblyCanvas() {
         highlighted={NOTHING}
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
-        wants={mating ? 'either' : 'face'}
+        wants={mating || picking ? 'either' : 'face'}
         onPick={(picked) => {
-          if (!mating) workspace.setState({ pointedParts: [], selected: picked?.body?.split(' ')[0] });
+          if (picking && picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
+          else if (!mating) workspace.setState({ pointedParts: [], selected: picked?.body?.split(' ')[0] });
           else if (picked?.body !== undefined) void pickForMate(session, workspace, picked.body, picked.name);
         }}
       />
@@ -80,6 +84,7 @@ export function AssemblyCanvas() {
         </p>
       )}
       {mating && <MatePanel draft={mating} />}
+      {isMeasuring && !mating && <AssemblyMeasure />}
       {box && (
         <div className="absolute right-2 bottom-12">
           <SectionControl box={box} section={section} onChange={setSection} />

@@ -1,12 +1,11 @@
 'use client';
 /** Parts that stand in one another: which, by how much, and what is meant so. */
 import { useState } from 'react';
+import { dismissalOf, interferenceKey, type Interference, type JudgedBody } from '@/core/assembly';
 import { findRecord, listRecords, type Document } from '@/core/document';
 import { Button } from '../design/button';
 import { newId } from '../state/identity';
-import type { Interference, JudgedBody } from '../state/interference';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { dismissalOf, interferenceKey } from './interference-dismissal';
 
 export function InterferencePanel() {
   const session = useSession();

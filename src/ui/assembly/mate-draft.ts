@@ -16,7 +16,7 @@ import {
 } from '@/core/document';
 import { automaticName } from '@/core/formula';
 import { cross, dot, type Point3 } from '@/core/geometry';
-import { inverse, multiply, rotate, type Stance } from '@/core/instances';
+import { inverse, relativeTo, rotate, STANDING, type Stance } from '@/core/instances';
 import { movedPlaces, toPlacement } from '../state/moved-places';
 import { splitNamed } from '../state/value-edits';
 
@@ -109,7 +109,7 @@ export function mateEdit(document: Document, draft: MateDraft, standing: Readonl
     sense,
     values: value && slot ? { [slot.slot]: value.id } : {},
     ...(kind === 'angle' ? { about: aboutOf(draft, frame) } : {}),
-    ...(kind === 'together' ? { within: toPlacement(within(frame, standing.get(second.reference.path[0] ?? ''))) } : {}),
+    ...(kind === 'together' ? { within: toPlacement(relativeTo(frame ?? STANDING, standing.get(second.reference.path[0] ?? '') ?? STANDING)) } : {}),
   };
   const edits: SingleEdit[] = [{ type: 'mate.put', mate, values: value ? [value] : [] }];
   if (value) edits.push({ type: 'parameter.setFormula', id: value.id, formula: { text: typed.formula, names: meantNames(document, typed.formula) } });
@@ -117,13 +117,6 @@ export function mateEdit(document: Document, draft: MateDraft, standing: Readonl
   if (Object.keys(places).length > 0) edits.push({ type: 'component.place', places });
   const [only] = edits;
   return edits.length > 1 || !only ? { type: 'batch', edits } : only;
-}
-
-function within(first: Stance | undefined, second: Stance | undefined): Stance {
-  const still: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
-  const [a, b] = [first ?? still, second ?? still];
-  const back = inverse(a.turn);
-  return { turn: multiply(back, b.turn), origin: rotate(back, [b.origin[0] - a.origin[0], b.origin[1] - a.origin[1], b.origin[2] - a.origin[2]]) };
 }
 
 const Z: Point3 = [0, 0, 1];

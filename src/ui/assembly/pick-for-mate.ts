@@ -1,6 +1,6 @@
 /** A click on a face or an edge, while a mate is being made. */
 import { placeGeometry, readGeometry } from '@/core/assembly';
-import { describeGeometry, findRecord } from '@/core/document';
+import { describeGeometry, findRecord, type DocumentValues } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { withPick } from './mate-draft';
@@ -19,7 +19,17 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
     session.notify('A mate needs a plane or cylindrical face, or a straight or circular edge. Pick one of these.');
     return;
   }
-  const inside = session.values.components?.valuesOf(path[0] ?? '')?.document;
-  const words = `${component.name}: ${inside && path.length === 1 ? describeGeometry(inside, name) : 'geometry inside it'}`;
+  const { words } = wordsOfPick(session, path, name);
   workspace.setState({ mating: withPick(mating, { reference: { path, body, name }, geometry: placeGeometry(geometry, at), words }) });
+}
+
+/** What a face or edge inside components is called, and the component that it stands in: `pawl: face of the pin`. */
+export function wordsOfPick(session: DocumentSession, path: readonly string[], name: string): { readonly words: string; readonly component: string } {
+  let values: DocumentValues | undefined = session.values;
+  const names: string[] = [];
+  for (const id of path) {
+    names.push((values && findRecord(values.document, id, 'component')?.name) ?? '?');
+    values = values?.components?.valuesOf(id);
+  }
+  return { words: `${names.join('.')}: ${values ? describeGeometry(values.document, name) : 'geometry inside it'}`, component: names.join('.') };
 }

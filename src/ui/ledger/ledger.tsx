@@ -185,6 +185,9 @@ function AddComponentRow() {
         <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ mating: newMate(newId), selected: undefined })}>
           Add a mate
         </Button>
+        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>
+          Measure
+        </Button>
       </span>
     </div>
   );

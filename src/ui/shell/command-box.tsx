@@ -120,6 +120,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     ...(session.document.kind === 'assembly'
       ? [
           { name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) },
+          { name: 'Measure', run: () => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined }) },
           { name: 'Add a mate', run: () => workspace.setState({ mating: newMate(newId), selected: undefined }) },
         ]
       : []),

@@ -2,7 +2,7 @@
 import { useMemo } from 'react';
 import { findRecord, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
-import { dismissalOf } from '../assembly/interference-dismissal';
+import { dismissalOf } from '@/core/assembly';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** Regeneration, degrees of freedom, errors, guards, units. */

@@ -3,20 +3,19 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { assemblyTree, boxAt, placeComponents, type AssemblyPlacement, type Box, type GeometryShape } from '@/core/assembly';
-import { listRecords, type DocumentValues, type Placement } from '@/core/document';
+import { assemblyTree, boxAt, listMeasured, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type Interference } from '@/core/assembly';
+import { listRecords, measuresGeometry, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
+import { listPlaced, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
+import { AssemblyJudge } from '@/workers/assembly-judge';
 import type { RegenerationClient } from '@/workers/client';
 import { PartBook } from '@/workers/part-book';
-import { candidatePairs, LEAST_VOLUME, type Interference, type JudgedBody } from './interference';
 import type { PlacedBody, SessionState } from './session-state';
 
 /** Built parts that are kept, to go back to. */
 const MOST_BUILT = 200;
-const MOST_VOLUMES = 20_000;
 /** How long nothing moves before it is looked whether parts stand in one another, in milliseconds. */
 const JUDGE_REST_MS = 400;
 
@@ -28,8 +27,10 @@ export class AssemblyGeometry {
   private heldStances: typeof this.last | undefined;
   private placed: readonly PlacedPart[] = [];
   private standing: Standing = () => new Map();
-  /** Volumes in common, by what the two are and how they stand to one another. */
-  private readonly volumes = new Map<string, number | undefined>();
+  private readonly judgement: AssemblyJudge | undefined;
+  /** How often what is measured was read, and the newest reading that was taken. */
+  private readings = 0;
+  private takenReading = 0;
   private judging: ReturnType<typeof setTimeout> | undefined;
   private wish: object | undefined;
   private isClosed = false;
@@ -38,7 +39,9 @@ export class AssemblyGeometry {
     private readonly store: StoreApi<SessionState>,
     private readonly client: RegenerationClient | undefined,
     private readonly library: InstanceLibrary,
-  ) {}
+  ) {
+    this.judgement = client && new AssemblyJudge(client, this.book);
+  }
 
   /** Builds what stands in the assembly now; a newer call takes over from an older one. */
   regenerate(): void {
@@ -116,34 +119,49 @@ export class AssemblyGeometry {
   private rest(wish: object): void {
     this.store.setState({ regeneration: 'idle' });
     clearTimeout(this.judging);
+    if (measuresGeometry(this.store.getState().document)) void this.measure(wish);
     this.judging = setTimeout(() => void this.judge(wish), JUDGE_REST_MS);
   }
 
   private async judge(wish: object): Promise<void> {
-    const { client } = this;
-    if (!client || this.wish !== wish || this.isClosed) return;
-    const parts = new Map(this.placed.map((part) => [part.path.join(' '), part]));
-    const bodies = this.placed.flatMap(({ path, key, at }): JudgedBody[] =>
-      (this.book.results.get(key)?.bodies ?? []).flatMap(({ id, key: shape, properties }) =>
-        shape === undefined || !properties ? [] : { path, body: id, key: shape, box: properties.box, at },
-      ),
+    if (!this.judgement || !this.isCurrent(wish)) return;
+    const { values } = this.store.getState();
+    const found = await this.judgement.interference(
+      values,
+      this.standing,
+      () => this.isCurrent(wish),
+      () => this.store.setState({ interference: undefined }),
     );
-    const found: Interference[] = [];
-    for (const { key, first, second, movements } of candidatePairs(bodies)) {
-      const [one, other] = [parts.get(first.path.join(' ')), parts.get(second.path.join(' '))];
-      if (!one || !other) continue;
-      if (!this.volumes.has(key)) {
-        this.store.setState({ interference: undefined });
-        const reply = await client.overlap(one.document, other.document, [first.key, second.key], movements);
-        if (this.wish !== wish || this.isClosed) return;
-        // One that was cut short is made again the next time.
-        if (reply.ok) this.volumes.set(key, reply.value);
-      }
-      const volume = this.volumes.get(key);
-      if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
-    }
-    if (this.volumes.size > MOST_VOLUMES) this.volumes.clear();
+    if (!found) return;
     this.store.setState({ interference: found });
+    await this.measure(wish, found);
+  }
+
+  private isCurrent(wish: object): boolean {
+    return this.wish === wish && !this.isClosed;
+  }
+
+  /** Reads what is measured on the assembly, and on those that stand in it, as they stand; what comes out different is built anew. */
+  private async measure(wish: object, interference?: readonly Interference[]): Promise<void> {
+    const { judgement } = this;
+    if (!judgement) return;
+    const { values } = this.store.getState();
+    const order = ++this.readings;
+    // While something is dragged, what was read a moment ago is taken too, unless something newer has been.
+    const isWanted = (): boolean => !this.isClosed && order >= this.takenReading;
+    let isChanged = false;
+    for (const { key, values: inside } of listMeasured(values)) {
+      const found = await judgement.measure(inside, this.standing, isWanted, interference);
+      if (!found || !isWanted()) return;
+      this.takenReading = order;
+      if (key !== WHOLE) this.library.keep(key, { ...this.library.built(key), measured: { ...this.library.built(key)?.measured, ...found } });
+      if (!inside.setMeasured(found)) continue;
+      isChanged = true;
+      values.settle();
+      this.store.setState((state) => ({ version: state.version + 1 }));
+    }
+    // What reads them may set values of components, and of mates.
+    if (isChanged && this.isCurrent(wish)) this.regenerate();
   }
 
   private take(key: string, result: Regenerated, fresh: Readonly<Record<string, BodyMesh>>): void {

@@ -6,7 +6,7 @@ import type { Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
 import type { RegenerationFailure } from '@/workers/client';
-import type { Interference } from './interference';
+import type { Interference } from '@/core/assembly';
 import type { BodyPicture } from './pictures';
 
 /** An edit that could not be made; kept in sight, not away. */

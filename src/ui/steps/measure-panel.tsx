@@ -12,7 +12,7 @@ import {
   REGION_MEASURES,
   takenNames,
   type Document,
-  type Measure,
+  type StepMeasure,
 } from '@/core/document';
 import { automaticName, checkName } from '@/core/formula';
 import { Button } from '../design/button';
@@ -21,14 +21,14 @@ import { newId } from '../state/identity';
 import { Select } from './fields';
 import { GeometryPicks } from './geometry-picks';
 
-type Of = Measure['of'];
+type Of = StepMeasure['of'];
 
 const ALL = 'all';
 
 /** What is being measured, and after which step. */
 interface Wish {
   readonly of: Of;
-  readonly what: Measure['what'];
+  readonly what: StepMeasure['what'];
   readonly owner: string;
   readonly picked: readonly string[];
   /** A curve that bounds the region that is measured; all regions without one. */
@@ -97,7 +97,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
         label="What"
         value={wish.what}
         options={Object.fromEntries(measuresOf(wish.of).map((what) => [what, describeMeasure(what)]))}
-        onChange={(what) => setWish({ ...wish, what: what as Measure['what'] })}
+        onChange={(what) => setWish({ ...wish, what: what as StepMeasure['what'] })}
       />
       {wish.of === 'region' && regions.length > 1 && (
         <Select
@@ -136,7 +136,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
   );
 }
 
-function measuresOf(of: Of): readonly Measure['what'][] {
+function measuresOf(of: Of): readonly StepMeasure['what'][] {
   return of === 'region' ? REGION_MEASURES : of === 'body' ? BODY_MEASURES : GEOMETRY_MEASURES;
 }
 
@@ -165,14 +165,14 @@ function firstWish(document: Document, selected: string | undefined): Wish {
   return { of: 'body', what: 'volume', owner: step && bodies.includes(step.id) ? step.id : (bodies.at(-1) ?? ''), picked: [], curve: undefined };
 }
 
-function toMeasure(document: Document, { of, what, owner, picked, curve }: Wish): Measure | undefined {
+function toMeasure(document: Document, { of, what, owner, picked, curve }: Wish): StepMeasure | undefined {
   const step = findStep(document, owner);
   if (!step) return undefined;
-  if (of === 'region') return { of, ...(curve === undefined ? {} : { curve }), what: what as Extract<Measure, { readonly of: 'region' }>['what'] };
+  if (of === 'region') return { of, ...(curve === undefined ? {} : { curve }), what: what as Extract<StepMeasure, { readonly of: 'region' }>['what'] };
   const body = bodyOf(step);
   if (body === undefined) return undefined;
-  if (of === 'body') return { of, what: what as Extract<Measure, { readonly of: 'body' }>['what'], body };
+  if (of === 'body') return { of, what: what as Extract<StepMeasure, { readonly of: 'body' }>['what'], body };
   const needed = what === 'distance' || what === 'angle' ? 2 : 1;
   if (picked.length < needed) return undefined;
-  return { of, what: what as Extract<Measure, { readonly of: 'geometry' }>['what'], body, on: picked.slice(-needed) };
+  return { of, what: what as Extract<StepMeasure, { readonly of: 'geometry' }>['what'], body, on: picked.slice(-needed) };
 }

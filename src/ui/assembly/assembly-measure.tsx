@@ -1,0 +1,157 @@
+'use client';
+/** Measuring an assembly: between two things that are clicked, or of all of it; what is worth keeping becomes a value with a name. */
+import { useEffect, useMemo, useState } from 'react';
+import {
+  ASSEMBLY_MEASURES,
+  describeMeasure,
+  kindOfMeasure,
+  takenNames,
+  type AssemblyMeasure,
+  type Edit,
+  type EditOf,
+  type Parameter,
+  type PlacedGeometry,
+} from '@/core/document';
+import { automaticName } from '@/core/formula';
+import { prettyUnit } from '@/core/units';
+import { Button } from '../design/button';
+import { goToRow } from '../ledger/go-to-row';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { newId } from '../state/identity';
+import { wordsOfPick } from './pick-for-mate';
+
+interface MeasuredPick {
+  readonly place: PlacedGeometry;
+  /** `pawl: face of ...`, and the name of its component alone. */
+  readonly words: string;
+  readonly component: string;
+}
+
+interface Offer {
+  readonly id: string;
+  readonly label: string;
+  readonly measure: AssemblyMeasure;
+  readonly name: string;
+}
+
+export function AssemblyMeasure() {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const [picks, setPicks] = useState<readonly MeasuredPick[]>([]);
+  const [refusal, setRefusal] = useState<string>();
+  // Rises when a value is read, those that are only tried too.
+  useSessionState((state) => state.version);
+  const offers = useMemo(() => offersFor(picks, takenNames(session.document)), [picks, session]);
+
+  useEffect(() => {
+    workspace.setState({
+      picking: {
+        wants: 'either',
+        label: 'What is measured',
+        take: ({ body, name }) => {
+          const path = body.split(' ');
+          const shown = path.pop() ?? '';
+          const pick = { place: { path, body: shown, name }, ...wordsOfPick(session, path, name) };
+          setPicks((before) => (before.length === 1 ? [...before, pick] : [pick]));
+        },
+      },
+    });
+    return () => workspace.setState({ picking: undefined });
+  }, [session, workspace]);
+  useEffect(() => {
+    // Read as if they were kept, so that what is shown is what would be kept.
+    session.endTrial(false);
+    const failure = session.tryOut({ type: 'batch', edits: offers.map(toEdit) });
+    setRefusal(failure?.message);
+    return () => session.endTrial(false);
+  }, [session, offers]);
+
+  const close = (): void => workspace.setState({ isMeasuring: false });
+  const keep = (offer: Offer): void => {
+    session.endTrial(false);
+    const failure = session.edit(toEdit(offer));
+    if (failure) {
+      setRefusal(failure.message);
+      return;
+    }
+    close();
+    workspace.setState({ selected: offer.id });
+    goToRow(workspace, offer.id);
+  };
+  const shown = (offer: Offer) => {
+    const value = session.values.show(offer.id);
+    const [problem] = value?.diagnostics ?? [];
+    return problem ? (
+      <span className="text-walnut-soft">{problem.message}</span>
+    ) : (
+      <span className="font-mono tabular-nums">{prettyUnit(value?.shown ?? '')}</span>
+    );
+  };
+  return (
+    // Escape leaves from anywhere in it.
+    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    <section
+      aria-label="Measure"
+      className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-80 flex-col overflow-y-auto rounded-box border border-rule bg-sheet shadow-box"
+      onKeyDown={(event) => {
+        if (event.key === 'Escape') close();
+      }}
+    >
+      <header className="flex items-center border-b border-rule py-1 pr-2 pl-3">
+        <h2 className="flex-1 font-semibold">Measure</h2>
+        <Button tone="quiet" className="h-6" onClick={close} ref={(button) => button?.focus()}>
+          Close
+        </Button>
+      </header>
+      <ol className="px-3 pt-2">
+        {[0, 1].map((i) => (
+          <li key={i} className={picks[i] ? '' : 'text-walnut-soft'}>
+            {picks[i]?.words ?? (i === 0 ? 'Click a face or an edge.' : 'Click a second one.')}
+          </li>
+        ))}
+      </ol>
+      <ul className="px-3 py-2">
+        {offers.map((offer) => (
+          <li key={offer.id} className="flex min-h-7 items-center gap-2 border-b border-rule/40 py-0.5">
+            <span className="w-28 shrink-0">{offer.label}</span>
+            <span className="min-w-0 flex-1 text-right">{shown(offer)}</span>
+            <Button tone="quiet" className="h-6" aria-label={`Keep ${offer.label}`} onClick={() => keep(offer)}>
+              Keep
+            </Button>
+          </li>
+        ))}
+      </ul>
+      {refusal !== undefined && (
+        <p role="status" className="px-3 pb-2 text-madder">
+          {refusal}
+        </p>
+      )}
+    </section>
+  );
+}
+
+/** Between two picks: how far they are apart, by themselves and as whole components, and their angle; of everything before that. */
+function offersFor([first, second]: readonly MeasuredPick[], isTaken: (name: string) => boolean): Offer[] {
+  const names = new Set<string>();
+  const offer = (label: string, measure: AssemblyMeasure, title: string): Offer => {
+    const base = automaticName(title, () => false).replace(/_a$/, '');
+    let name = base;
+    for (let n = 2; isTaken(name) || names.has(name); n++) name = `${base}_${n}`;
+    names.add(name);
+    return { id: newId(), label, measure, name };
+  };
+  if (!first || !second) return ASSEMBLY_MEASURES.map((what) => offer(describeMeasure(what), { of: 'assembly', what }, what));
+  const between = `${first.component} ${second.component}`;
+  const whole = ({ place }: MeasuredPick): PlacedGeometry => ({ path: place.path });
+  const isApart = first.component !== second.component;
+  return [
+    offer('distance', { of: 'components', what: 'clearance', on: [first.place, second.place] }, `${between} distance`),
+    ...(isApart ? [offer('clearance', { of: 'components', what: 'clearance', on: [whole(first), whole(second)] }, `${between} clearance`)] : []),
+    offer('angle', { of: 'components', what: 'angle', on: [first.place, second.place] }, `${between} angle`),
+  ];
+}
+
+function toEdit({ id, name, measure }: Offer): Exclude<Edit, EditOf<'batch'>> {
+  const parameter: Parameter = { type: 'parameter', id, name, formula: { text: '' }, kind: kindOfMeasure(measure), measure };
+  return { type: 'measure.add', parameter };
+}

@@ -1,0 +1,125 @@
+/**
+ * What only the kernel tells of an assembly as it stands: what its parts have in common, and how far they are apart. What was found is kept by
+ * what the two bodies are and how they stand to one another, so that only what moved is looked at again.
+ */
+import {
+  candidatePairs,
+  clearancePairs,
+  dismissalOf,
+  LEAST_VOLUME,
+  listSolids,
+  measureInterference,
+  measuresOf,
+  measureStill,
+  type ClearancePair,
+  type Interference,
+  type PlacedSolid,
+} from '@/core/assembly';
+import { listRecords, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '@/core/document';
+import { listPlaced, type Standing } from '@/core/instances';
+import type { RegenerationClient } from './client';
+import type { PartBook } from './part-book';
+
+/** Answers that are kept. */
+const MOST_KEPT = 20_000;
+const MILLIMETRE = 10_000;
+
+export class AssemblyJudge {
+  private readonly volumes = new Map<string, number | undefined>();
+  private readonly distances = new Map<string, number | undefined>();
+
+  constructor(
+    private readonly client: Pick<RegenerationClient, 'between'>,
+    private readonly book: PartBook,
+  ) {}
+
+  /** What stands in one another; `onAsk` is told before the kernel is asked. Undefined once it is no longer wanted. */
+  async interference(
+    values: DocumentValues,
+    standing: Standing,
+    isWanted: () => boolean,
+    onAsk: () => void = () => undefined,
+  ): Promise<readonly Interference<PlacedSolid>[] | undefined> {
+    const found: Interference<PlacedSolid>[] = [];
+    for (const { key, first, second, movements } of candidatePairs(this.solidsOf(values, standing))) {
+      if (!this.volumes.has(key)) {
+        onAsk();
+        const reply = await this.client.between('overlap', [first.part.document, second.part.document], [{ key: first.key }, { key: second.key }], movements);
+        if (!isWanted()) return undefined;
+        // One that was cut short is made again the next time.
+        if (reply.ok) keep(this.volumes, key, reply.value);
+      }
+      const volume = this.volumes.get(key);
+      if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
+    }
+    return found;
+  }
+
+  /** The values that are measured on an assembly; without what its parts have in common, unless that is told. Undefined once it is no longer wanted. */
+  async measure(
+    values: DocumentValues,
+    standing: Standing,
+    isWanted: () => boolean,
+    interference?: readonly Interference[],
+  ): Promise<Readonly<Record<string, MeasuredValue>> | undefined> {
+    const wanted = measuresOf(values.document);
+    const solids = wanted.length === 0 ? [] : this.solidsOf(values, standing);
+    const found: Record<string, MeasuredValue> = {};
+    for (const { id, measure } of wanted) {
+      if (measure.of === 'components' && measure.what === 'clearance') {
+        const distance = await this.clearance(id, solids, measure.on, isWanted);
+        if (!distance) return undefined;
+        found[id] = distance;
+        continue;
+      }
+      const still = measureStill(measure, solids, ({ part, body }, name) => this.book.shapes({ key: part.key, body, name }));
+      if (still) found[id] = still;
+      else if (measure.what === 'interference' && interference) {
+        const dismissals = listRecords(values.document, 'dismissals', 'dismissal');
+        found[id] = measureInterference(interference, (one) => dismissalOf(dismissals, one) !== undefined);
+      }
+    }
+    return found;
+  }
+
+  private async clearance(
+    id: string,
+    solids: readonly PlacedSolid[],
+    on: readonly [PlacedGeometry, PlacedGeometry],
+    isWanted: () => boolean,
+  ): Promise<MeasuredValue | undefined> {
+    const pairs = clearancePairs(solids, on);
+    if ('problem' in pairs) return pairs;
+    let least: number | undefined;
+    for (const pair of pairs) {
+      // The boxes of all that follow are farther apart.
+      if (least !== undefined && pair.least >= least) break;
+      const distance = await this.distance(id, pair);
+      if (!isWanted() || distance === 'superseded') return undefined;
+      if (distance === undefined) return { problem: 'What was measured is no longer there; pick it again.' };
+      least = Math.min(least ?? Infinity, distance);
+    }
+    return least === undefined ? { problem: 'A clearance is between two different bodies, faces or edges.' } : { value: least * MILLIMETRE };
+  }
+
+  private async distance(id: string, { key, first, second, names, movements }: ClearancePair): Promise<number | 'superseded' | undefined> {
+    if (this.distances.has(key)) return this.distances.get(key);
+    const places = [
+      { key: first.key, name: names[0] },
+      { key: second.key, name: names[1] },
+    ] as const;
+    const reply = await this.client.between('clearance', [first.part.document, second.part.document], places, movements, `clearance ${id}`);
+    if (!reply.ok) return reply.failure.kind === 'superseded' ? 'superseded' : undefined;
+    keep(this.distances, key, reply.value);
+    return reply.value;
+  }
+
+  private solidsOf(values: DocumentValues, standing: Standing): PlacedSolid[] {
+    return listSolids(listPlaced(values, standing), (key) => this.book.results.get(key)?.bodies);
+  }
+}
+
+function keep<T>(known: Map<string, T>, key: string, value: T): void {
+  if (known.size > MOST_KEPT) known.clear();
+  known.set(key, value);
+}

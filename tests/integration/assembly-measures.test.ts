@@ -1,0 +1,110 @@
+/** What is read off an assembly as it stands, against closed forms; and that a value which drives what it is measured on is told as a cycle. */
+import { applyEdit, kindOfMeasure, type AssemblyMeasure, type Document, type DocumentValues } from '@/core/document';
+import { headsOf } from '@/core/instances';
+import { RegenerationClient } from '@/workers/client';
+import { buildWhole } from '@/workers/part-book';
+import { startSourceThread } from '@/workers/start-thread';
+import { component, driven, withComponents, withParameters } from '../support/assemblies';
+import { demoDocument } from '../support/demo';
+
+let client: RegenerationClient;
+beforeAll(() => {
+  client = new RegenerationClient(startSourceThread);
+});
+afterAll(() => client.close());
+
+/** The cross rail of the demo: a bar of 36 by 36 mm along x with a hole of 6.6 mm through it, 460 mm long, of beech. */
+const LENGTH = 460;
+const SECTION = 36 * 36 - Math.PI * 3.3 ** 2;
+
+function measured(document: Document, measures: Readonly<Record<string, AssemblyMeasure>>): Document {
+  return Object.entries(measures).reduce((before, [name, measure]) => {
+    const parameter = { type: 'parameter' as const, id: name, name, formula: { text: '' }, kind: kindOfMeasure(measure), measure };
+    const result = applyEdit(before, { type: 'measure.add', parameter });
+    if (!result.ok) throw new Error(result.failure.message);
+    return result.value.document;
+  }, document);
+}
+
+async function read(document: Document, others: readonly Document[] = []): Promise<(name: string) => string> {
+  const heads = headsOf([demoDocument('Cross rail'), demoDocument('Pawl'), ...others]);
+  const whole = await buildWhole(client, document, heads.snapshot);
+  if ('failure' in whole) throw new Error(`${whole.part}: ${whole.failure.kind}`);
+  return (name) => wordsOf(whole.values, name);
+}
+
+function wordsOf(values: DocumentValues, name: string): string {
+  // What is set from above is a node of its own.
+  if (name.includes('.')) return values.showNode(`drive-${name.replaceAll('.', '-')}`);
+  const node = values.sheet.findByName(name) ?? '';
+  const [problem] = values.sheet.read(node)?.diagnostics ?? [];
+  return problem?.message ?? values.show(node)?.shown ?? '?';
+}
+
+const at = (x: number, y: number, z: number) => ({
+  at: { origin: [x, y, z] as [number, number, number], turn: [1, 0, 0, 0] as [number, number, number, number] },
+});
+const pair = (what: 'clearance' | 'angle', first: string, second: string): AssemblyMeasure => ({
+  of: 'components',
+  what,
+  on: [{ path: [first] }, { path: [second] }],
+});
+
+const rails = (...places: readonly [x: number, y: number, z: number][]): Document =>
+  withComponents(withParameters('assembly', 'Rack', {}), ...places.map((place, i) => component(`rail_${i}`, 'cross-rail', at(...place))));
+
+test('clearance, interference, mass, centre and size of bars', async () => {
+  const rack = measured(rails([0, 0, 0], [0, 136, 0], [450, 0, 0]), {
+    side_gap: pair('clearance', 'rail_0', 'rail_1'),
+    corner_gap: pair('clearance', 'rail_1', 'rail_2'),
+    none: pair('clearance', 'rail_0', 'rail_2'),
+    common: { of: 'assembly', what: 'interference' },
+    all: { of: 'assembly', what: 'volume' },
+    weight: { of: 'assembly', what: 'mass' },
+    middle: { of: 'assembly', what: 'centre-x' },
+    long: { of: 'assembly', what: 'size-x' },
+  });
+  const value = await read(rack);
+  expect(value('side_gap')).toBe('100 mm');
+  // They pass one another by 10 mm along x.
+  expect(value('corner_gap')).toBe('100 mm');
+  expect(value('none')).toBe('0 mm');
+  expect(Number.parseFloat(value('common'))).toBeCloseTo(SECTION * 10, 2);
+  expect(Number.parseFloat(value('all'))).toBeCloseTo(3 * SECTION * LENGTH, 0);
+  // Beech of 720 kg/m³, as the demo has it.
+  expect(Number.parseFloat(value('weight'))).toBeCloseTo(3 * SECTION * LENGTH * 720e-9, 3);
+  expect(Number.parseFloat(value('middle'))).toBeCloseTo((3 * 230 + 450) / 3, 2);
+  expect(value('long')).toBe('910 mm');
+}, 20_000);
+
+test('a measured value drives another part; one that drives what it is measured on is a cycle with its path', async () => {
+  let rack = measured(rails([0, 0, 0], [0, 136, 0]), { gap: pair('clearance', 'rail_0', 'rail_1') });
+  rack = withComponents(rack, component('spacer', 'cross-rail', at(0, 0, 500)));
+  rack = driven(rack, 'spacer.rail_length', '3 * gap', ['rail-length']);
+  const value = await read(rack);
+  expect(value('spacer.rail_length')).toBe('300 mm');
+  expect(value('gap')).toBe('100 mm');
+  const around = driven(rack, 'rail_1.rail_length', '2 * gap', ['rail-length']);
+  const told = await read(around);
+  expect(told('gap')).toMatch(/gap/);
+  expect(told('gap')).toMatch(/rail_1\.rail_length/);
+}, 20_000);
+
+test('a value that is measured inside a sub-assembly is read from above', async () => {
+  const unit = measured({ ...rails([0, 0, 0], [0, 136, 0]), id: 'unit', name: 'Unit' }, { gap: pair('clearance', 'rail_0', 'rail_1') });
+  const loom = withComponents(withParameters('assembly', 'Loom', { twice: '2 * unit.gap' }), component('unit', 'unit', at(0, 0, 0)));
+  const value = await read(loom, [unit]);
+  expect(value('twice')).toBe('200 mm');
+}, 20_000);
+
+test('what is gone or suppressed is said', async () => {
+  const rack = measured(rails([0, 0, 0], [0, 136, 0]), {
+    gap: pair('clearance', 'rail_0', 'rail_1'),
+    lost: { of: 'components', what: 'clearance', on: [{ path: ['rail_0'], body: 'rail', name: 'nothing/top' }, { path: ['rail_1'] }] },
+  });
+  const value = await read(rack);
+  expect(value('lost')).toMatch(/not there|no longer there/);
+  const removed = applyEdit(rack, { type: 'component.remove', id: 'rail_1' });
+  if (!removed.ok) throw new Error(removed.failure.message);
+  expect((await read(removed.value.document))('gap')).toMatch(/not there now/);
+}, 20_000);
