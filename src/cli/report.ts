@@ -94,7 +94,7 @@ function reportComponents(values: DocumentValues, source: InstanceSource, shapes
   const mass = builtInOf(values, '', 'mass', source);
   return {
     driven: components.flatMap(({ id, name }) => listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive))),
-    components: listPlaced(values, (inside) => (inside === values ? placement : placeComponents(inside, shapes)).stances).map(({ name, document, at }) => ({
+    components: listPlaced(values, placement.standing).map(({ name, document, at }) => ({
       path: name,
       document: document.name,
       placement: toMatrix(at),

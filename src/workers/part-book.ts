@@ -85,12 +85,12 @@ export async function buildWhole(
   const source: InstanceSource = { snapshot, built: (key) => built.get(key) };
   const values = openValues(document, source);
   const { shapes, results } = book;
-  const standing: Standing = (inside) => placeComponents(inside, shapes).stances;
   const judge = new AssemblyJudge(client, book);
   const measured: MeasuredDocument[] = [];
   for (let round = 0; ; round++) {
     const next = book.next(values);
     if (!next) {
+      const { standing } = placeComponents(values, shapes);
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });
       if (isChanged && round < MOST_ROUNDS) continue;

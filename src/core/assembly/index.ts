@@ -1,11 +1,13 @@
 export { boxAt, closePairs, type Box } from './close-pairs';
 export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, type CandidatePair, type Interference } from './interference';
 export { clearancePairs, listMeasured, measureInterference, measuresOf, measureStill, type ClearancePair, type MeasuredAssembly } from './measures';
-export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus } from './model';
+export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull } from './model';
 export { movementsOf } from './movements';
 export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 export { listParts, partsTable, type PartsRow } from './parts-list';
-export { listWanted, placeComponents, type AssemblyPlacement, type MateOutcome, type ShapeSource, type WantedShape } from './place';
+export { patternProblem } from './copies';
+export { isFlexible, type MateOutcome, type ShapeSource, type WantedShape } from './gather';
+export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from './place';
 export { placeMesh } from './place-mesh';
 export { evaluate, equationsOf, type Equation } from './residuals';
 export { solvePlacements } from './solve';

@@ -38,6 +38,13 @@ export interface Mate {
   readonly within?: Stance;
 }
 
+/** One body is dragged: a point of it, in its own space, is to come as near to a place in the assembly as the mates let it. */
+export interface Pull {
+  readonly body: string;
+  readonly point: Point3;
+  readonly to: Point3;
+}
+
 export type PlacementStatus = 'placed' | 'conflicting' | 'not-converged';
 
 export interface Placements {

@@ -1,179 +1,126 @@
 /** Where the components of an assembly stand: its mates, with what they hold on to and what their values are, solved. */
-import { listRecords, type Component, type DocumentValues, type MateRecord, type MateReference } from '../document';
-import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
-import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+import { findRecord, listRecords, type Component, type DocumentValues } from '../document';
+import { Instances, plainId, relativeTo, type Stance, type Standing } from '../instances';
+import { lineOf, standCopies } from './copies';
+import { ASSEMBLY, gather, type MateOutcome, type RigidStances, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';
-import type { Mate, MateGeometry, Placements } from './model';
-import { equationsOf } from './residuals';
+import type { Placements, Pull } from './model';
 import { solvePlacements } from './solve';
 
-/** Internal length units in a millimetre. */
-const MILLIMETRE = 10_000;
-
-/** A face or edge of a part with the values that it has in the assembly. */
-export interface WantedShape {
-  readonly key: string;
-  readonly body: string;
-  readonly name: string;
-}
-
-/** What is known of faces and edges of built parts: `lost` for one that is not there, undefined while nobody has looked. */
-export type ShapeSource = (wanted: WantedShape) => GeometryShape | 'lost' | undefined;
-
-export interface MateOutcome {
-  readonly status: 'holds' | 'redundant' | 'conflicting' | 'failed' | 'waiting' | 'suppressed';
-  readonly message?: string;
-}
-
 export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status'> {
-  /** By component: where it stands. Those without a place are not there. */
+  /** By component, and by the paths of those in flexible sub-assemblies, joined with spaces: where it stands. Those without a place are not there. */
   readonly stances: ReadonlyMap<string, Stance>;
+  readonly standing: Standing;
   readonly mates: ReadonlyMap<string, MateOutcome>;
 }
 
-/** `startAt`: where a solve begins, for components that were solved before; the places that they were given otherwise, and where no mate holds them. */
-export function placeComponents(values: DocumentValues, shapes: ShapeSource, startAt: ReadonlyMap<string, Stance> = new Map()): AssemblyPlacement {
-  const { document, components } = values;
-  const outcomes = new Map<string, MateOutcome>();
-  const placed = listRecords(document, 'components', 'component').filter(({ at }) => at !== undefined);
-  const isThere = (id: string): boolean => placed.some((one) => one.id === id) && !values.isSuppressed(id);
-  const mates: Mate[] = [];
-  for (const record of listRecords(document, 'mates', 'mate')) {
-    if (values.isSuppressed(record.id)) outcomes.set(record.id, { status: 'suppressed' });
-    else {
-      const read = components instanceof Instances ? readMate(record, values, components, shapes, isThere) : { status: 'waiting' as const };
-      if ('mate' in read) mates.push(read.mate);
-      else outcomes.set(record.id, read);
-    }
-  }
-  const mated = new Set(mates.flatMap(({ first, second }) => [first.body, second.body]));
-  const bodies = [
-    { id: ASSEMBLY, at: STANDING, isHeld: true },
-    ...placed.map(({ id, at = STANDING, isAnchored }) => ({
-      id,
-      at: isAnchored || !mated.has(id) ? at : (startAt.get(id) ?? at),
-      isHeld: isAnchored === true,
-    })),
-  ];
-  const solved = solvePlacements(bodies, mates);
-  for (const { id } of mates) {
+/**
+ * `startAt`: where a solve begins, for components that were solved before; the places that they were given otherwise, and where no mate holds
+ * them. `pull` drags one of them as far as the mates let it.
+ */
+export function placeComponents(
+  values: DocumentValues,
+  shapes: ShapeSource,
+  startAt: ReadonlyMap<string, Stance> = new Map(),
+  pull?: Pull,
+  rigid: RigidStances = rigidStances(shapes),
+): AssemblyPlacement {
+  const gathered = gather(values, shapes, rigid, startAt);
+  const solved = solvePlacements(gathered.bodies, gathered.mates, pull);
+  const outcomes = new Map(gathered.outcomes);
+  for (const { id } of gathered.mates) {
+    if (!findRecord(values.document, id, 'mate')) continue;
     if (solved.conflicting.includes(id)) outcomes.set(id, { status: 'conflicting', message: conflictWords(solved.conflicting, id, values) });
     else if (solved.redundant.includes(id)) outcomes.set(id, { status: 'redundant', message: 'Earlier mates already hold this.' });
     else outcomes.set(id, solved.status === 'not-converged' ? { status: 'failed', message: 'No placement was found.' } : { status: 'holds' });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
-  return { stances, mates: outcomes, status: solved.status, freedom: solved.freedom, degreesOfFreedom: solved.degreesOfFreedom };
+  const { status, freedom, degreesOfFreedom } = solved;
+  return { stances, standing: standingIn(values, stances, shapes, rigid), mates: outcomes, status, freedom, degreesOfFreedom };
 }
-
-/** Stands for the assembly itself among the bodies: no id of a record is like it. */
-const ASSEMBLY = '';
 
 function conflictWords(conflicting: readonly string[], id: string, values: DocumentValues): string {
   const others = conflicting.flatMap((other) => {
-    const record = values.document.records[other];
-    return other !== id && record?.type === 'mate' ? record.name : [];
+    if (other === id) return [];
+    const [mate, ...above] = other.split(' ').reverse();
+    const inside = above.length === 0 ? findRecord(values.document, mate ?? '', 'mate')?.name : undefined;
+    return inside ?? `a mate inside ${findRecord(values.document, other.replace('fixed ', '').split(' ', 1)[0] ?? '', 'component')?.name ?? 'a sub-assembly'}`;
   });
-  return `This mate conflicts with ${others.join(', ')}.`;
+  return `This mate conflicts with ${[...new Set(others)].join(', ')}.`;
 }
 
-type ReadMate = { readonly mate: Mate } | MateOutcome;
-
-function readMate(record: MateRecord, values: DocumentValues, components: Instances, shapes: ShapeSource, isThere: (id: string) => boolean): ReadMate {
-  const sides: MateGeometry[] = [];
-  for (const reference of [record.first, record.second]) {
-    const [owner] = reference.path;
-    if (owner !== undefined && !isThere(owner)) return { status: 'waiting', message: 'Its component is suppressed.' };
-    const found = geometryOf(reference, values, components, shapes);
-    if ('status' in found) return found;
-    sides.push(found);
-  }
-  const [first, second] = sides;
-  if (!first || !second) return { status: 'waiting' };
-  const id = record.values['offset'] ?? record.values['angle'];
-  const reading = id === undefined ? undefined : values.sheet.read(id);
-  const [problem] = reading?.diagnostics ?? [];
-  if (problem) return { status: 'failed', message: `Its value has an error: ${problem.message}` };
-  const value = reading === undefined ? 0 : record.kind === 'angle' ? (reading.value * Math.PI) / 180 : reading.value / MILLIMETRE;
-  const mate: Mate = {
-    id: record.id,
-    kind: record.kind,
-    first: { body: record.first.path[0] ?? ASSEMBLY, geometry: first },
-    second: { body: record.second.path[0] ?? ASSEMBLY, geometry: second },
-    sense: record.sense,
-    value,
-    ...(record.about ? { about: record.about } : {}),
-    ...(record.within ? { within: record.within } : {}),
-  };
-  return equationsOf(mate, 0, 1) ? { mate } : { status: 'failed', message: 'Its geometry is of another kind now. Pick it again.' };
-}
-
-/** What a reference means in the space of the component that it begins with. */
-function geometryOf(reference: MateReference, values: DocumentValues, components: Instances, shapes: ShapeSource): MateGeometry | MateOutcome {
-  const [first, ...rest] = reference.path;
-  if ('plane' in reference && rest.length === 0) return datumGeometry(reference.plane);
-  const found = first === undefined ? undefined : findInstance(components, first, rest, shapes);
-  if (!found) return { status: 'waiting', message: 'Its component is not there.' };
-  if ('plane' in reference) return placeGeometry(datumGeometry(reference.plane), found.at);
-  const shape = shapes({ key: found.instance.key, body: reference.body, name: reference.name });
-  if (shape === undefined) return { status: 'waiting', message: 'Its component is being built.' };
-  const geometry = shape === 'lost' ? undefined : readGeometry(shape);
-  if (!geometry)
-    return {
-      status: 'failed',
-      message: shape === 'lost' ? 'A face or edge that it was made on is no longer there; pick another.' : 'A mate cannot use this kind of face. Pick another.',
-    };
-  return placeGeometry(geometry, found.at);
-}
-
-/** The part at the end of a path, and where it stands in the first component of it. */
-function findInstance(
-  components: Instances,
-  first: string,
-  rest: readonly string[],
+/** Where everything stands, down through sub-assemblies, copies too, from where the solver has put the bodies. */
+export function standingIn(
+  values: DocumentValues,
+  stances: ReadonlyMap<string, Stance>,
   shapes: ShapeSource,
-): { readonly instance: Instance; readonly at: Stance } | undefined {
-  let instance = components.find(first);
-  let at: Stance = STANDING;
-  for (const id of rest) {
-    const inner = instance?.values;
-    if (!inner || !(inner.components instanceof Instances)) return undefined;
-    const stance = placeComponents(inner, shapes).stances.get(id);
-    if (!stance) return undefined;
-    at = combine(at, stance);
-    instance = inner.components.find(id);
-  }
-  return instance?.values ? { instance, at } : undefined;
+  rigid: RigidStances = rigidStances(shapes),
+): Standing {
+  const known = new Map<string, ReadonlyMap<string, Stance>>();
+  const standing: Standing = (inside, path) => {
+    const prefix = path.map(plainId).join(' ');
+    const found = known.get(prefix);
+    if (found) return found;
+    const around = stances.get(prefix);
+    const own = new Map<string, Stance>();
+    for (const id of inside.document.lists['components'] ?? []) {
+      const stance = stances.get(prefix === '' ? id : `${prefix} ${id}`);
+      if (stance) own.set(id, around ? relativeTo(around, stance) : stance);
+    }
+    if (own.size === 0 && inside !== values) {
+      const still = rigid(inside);
+      known.set(prefix, still);
+      return still;
+    }
+    known.set(prefix, own);
+    for (const component of repeated(inside)) {
+      const first = own.get(component.id);
+      const line = component.pattern && lineOf(inside, component.pattern, (below, from) => standing(below, [...path, ...from]), shapes);
+      for (const [id, stance] of first ? standCopies(inside, component, first, line) : []) own.set(id, stance);
+    }
+    return own;
+  };
+  return standing;
 }
 
-/** Faces and edges that the mates of an assembly, and of its sub-assemblies, hold on to. */
+function repeated({ document }: DocumentValues): Component[] {
+  return listRecords(document, 'components', 'component').filter(({ pattern, at }) => pattern !== undefined && at !== undefined);
+}
+
+function rigidStances(shapes: ShapeSource): RigidStances {
+  const known = new Map<DocumentValues, ReadonlyMap<string, Stance>>();
+  const rigid: RigidStances = (inside) => {
+    const found = known.get(inside) ?? placeComponents(inside, shapes, new Map(), undefined, rigid).standing(inside, []);
+    known.set(inside, found);
+    return found;
+  };
+  return rigid;
+}
+
+/** Faces and edges that the mates, the measured values and the copies of an assembly, and of its sub-assemblies, hold on to. */
 export function listWanted(values: DocumentValues): WantedShape[] {
   const wanted = new Map<string, WantedShape>();
+  const seen = new Set<DocumentValues>();
   const visit = (inside: DocumentValues): void => {
     const { components, document } = inside;
-    if (!(components instanceof Instances)) return;
+    if (!(components instanceof Instances) || seen.has(inside)) return;
+    seen.add(inside);
     const mated = listRecords(document, 'mates', 'mate').flatMap(({ first, second }) => [first, second]);
-    for (const reference of [...mated, ...measuresOf(document).flatMap(({ measure }) => ('on' in measure ? measure.on : []))]) {
+    const measured = measuresOf(document).flatMap(({ measure }) => ('on' in measure ? measure.on : []));
+    const followed = listRecords(document, 'components', 'component').flatMap(({ pattern }) => pattern?.along ?? []);
+    for (const reference of [...mated, ...measured, ...followed]) {
       if (!('body' in reference) || reference.body === undefined || reference.name === undefined) continue;
       const { path, body, name } = reference;
       const key = keyAt(components, path);
       if (key !== undefined) wanted.set(`${key} ${body} ${name}`, { key, body, name });
     }
-    const seen = new Set<DocumentValues>();
     for (const component of listRecords(document, 'components', 'component')) {
-      const below = valuesBelow(components, component);
-      if (below && !seen.has(below)) {
-        seen.add(below);
-        visit(below);
-      }
+      const below = component.at === undefined ? undefined : components.find(component.id)?.values;
+      if (below?.document.kind === 'assembly') visit(below);
     }
   };
   visit(values);
   return [...wanted.values()];
-}
-
-function valuesBelow(components: Instances, { id, at }: Component): DocumentValues | undefined {
-  const values = at === undefined ? undefined : components.find(id)?.values;
-  return values?.document.kind === 'assembly' ? values : undefined;
 }
 
 function keyAt(components: Instances, [first = '', ...rest]: readonly string[]): string | undefined {

@@ -14,7 +14,7 @@
  */
 import { cross, dot, type Point3 } from '../geometry';
 import { rotate, toOutside, type Stance } from '../instances';
-import type { Mate, MateGeometry } from './model';
+import type { Mate, MateGeometry, Pull } from './model';
 
 export type Equation =
   | { readonly kind: 'turn'; readonly first: number; readonly second: number; readonly u: Point3; readonly v: Point3; readonly mate: string }
@@ -27,10 +27,12 @@ export type Equation =
       readonly r: Point3;
       readonly d: number;
       readonly mate: string;
+      /** How much it counts beside the others; one without it. */
+      readonly weight?: number;
     };
 
 type Turn = Omit<Extract<Equation, { readonly kind: 'turn' }>, 'first' | 'second' | 'mate' | 'kind'>;
-type Reach = Omit<Extract<Equation, { readonly kind: 'reach' }>, 'first' | 'second' | 'mate' | 'kind'>;
+type Reach = Omit<Extract<Equation, { readonly kind: 'reach' }>, 'first' | 'second' | 'mate' | 'kind' | 'weight'>;
 
 /** The equations of a mate between two bodies, by their numbers; undefined where its geometry does not go with its kind. */
 export function equationsOf(mate: Mate, first: number, second: number): readonly Equation[] | undefined {
@@ -42,6 +44,14 @@ export function equationsOf(mate: Mate, first: number, second: number): readonly
     ...reaches.map((reach): Equation => ({ kind: 'reach', first, second, mate: mate.id, ...reach })),
   ];
 }
+
+/** A point of a body, in its own space, at a place in the assembly, whose body has this number; it counts less than what must hold. */
+export function pullEquations({ point, to }: Pull, body: number, ground: number): readonly Equation[] {
+  return WORLD.map((n) => ({ kind: 'reach', first: ground, second: body, mate: '', n, p: to, r: point, d: 0, weight: PULL }));
+}
+
+/** Small beside a mate, so that it bends none; large beside rounding. */
+const PULL = 1e-3;
 
 interface Parts {
   readonly turns: readonly Turn[];
@@ -155,7 +165,7 @@ export function evaluate(equation: Equation, stances: readonly Stance[], size: n
   const [p, r]: [Point3, Point3] = [toOutside(a, equation.p), toOutside(b, equation.r)];
   const [span, armA, armB] = [minus(r, p), minus(p, a.origin), minus(r, b.origin)];
   const [swing, leverA, leverB] = [cross(n, span), cross(armA, n), cross(armB, n)];
-  const s = 1 / size;
+  const s = (equation.weight ?? 1) / size;
   return {
     value: (dot(n, span) - equation.d) * s,
     first: [-n[0] * s, -n[1] * s, -n[2] * s, (swing[0] - leverA[0]) * s, (swing[1] - leverA[1]) * s, (swing[2] - leverA[2]) * s],

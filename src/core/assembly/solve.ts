@@ -12,8 +12,8 @@
 import { analyseRowSpace, SparseCholesky } from '../numeric';
 import { cross, dot, type Point3 } from '../geometry';
 import { multiply, normalise, rotate, toOutside, turnAbout, type Stance } from '../instances';
-import type { Mate, MatedBody, Placements } from './model';
-import { across, directionOf, equationsOf, evaluate, unit, type Equation } from './residuals';
+import type { Mate, MatedBody, Placements, Pull } from './model';
+import { across, directionOf, equationsOf, evaluate, pullEquations, unit, type Equation } from './residuals';
 
 const MOST_ITERATIONS = 100;
 /** A mate holds when each of its equations is within this, of the size of the assembly or in radians. */
@@ -21,7 +21,8 @@ const HOLDS = 1e-11;
 /** What is left of one that cannot hold is more than this. */
 const BROKEN = 1e-8;
 
-export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Mate[]): Placements {
+/** `pull` drags a body first; how much everything can still move is not told then. */
+export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Mate[], pull?: Pull): Placements {
   const index = new Map(bodies.map(({ id }, i) => [id, i]));
   const joined = mates.flatMap((mate) => {
     const [first, second] = [index.get(mate.first.body), index.get(mate.second.body)];
@@ -36,12 +37,14 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
   const freedom = new Map<string, number>();
   for (const group of groups) {
     const own = joined.filter(({ first }) => group.includes(first));
+    const pulled = pull === undefined ? undefined : group.find((i) => bodies[i]?.id === pull.body && !held[i]);
+    if (pull && pulled !== undefined) drag(pull, pulled, { own, group, held, stances, size });
     if (own.length === 0) {
       for (const i of group) if (!held[i]) noteFree(freedom, bodies[i]?.id ?? '', 6, result);
       continue;
     }
-    if (!group.some((i) => held[i])) held[group[0] ?? 0] = true;
-    turnOver(own, stances, held);
+    if (!group.some((i) => held[i])) held[pulled ?? group[0] ?? 0] = true;
+    if (pulled === undefined) turnOver(own, stances, held);
     const equations = own.flatMap((one) => one.equations);
     const outcome = iterate(equations, group, held, stances, size);
     result.iterations = Math.max(result.iterations, outcome.iterations);
@@ -50,10 +53,74 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
       result.conflicting.push(...conflict);
       result.status = conflict.length > 0 ? 'conflicting' : 'not-converged';
     }
-    describeFreedom({ equations, group, held, stances, size, bodies }, freedom, result);
+    if (!pull) describeFreedom({ equations, group, held, stances, size, bodies }, freedom, result);
   }
   return { stances: new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STILL])), freedom, ...result };
 }
+
+interface Dragged {
+  readonly own: readonly Joined[];
+  readonly group: readonly number[];
+  readonly held: readonly boolean[];
+  readonly stances: Stance[];
+  readonly size: number;
+}
+
+/**
+ * Brings a point of a body near to where it is dragged. A body that nothing holds is shifted there. Else each step is one of Gauss and Newton,
+ * in which the pull counts a little beside the mates: it goes along what they leave open, and they are solved by themselves after it. It ends
+ * where no step brings the point nearer.
+ */
+function drag(pull: Pull, body: number, { own, group, held, stances, size }: Dragged): void {
+  const before = stances[body];
+  if (!before) return;
+  if (own.length === 0) {
+    const from = toOutside(before, pull.point);
+    const [x, y, z] = before.origin;
+    stances[body] = { ...before, origin: [x + pull.to[0] - from[0], y + pull.to[1] - from[1], z + pull.to[2] - from[2]] };
+    return;
+  }
+  const equations = own.flatMap((one) => one.equations);
+  const all = [...equations, ...pullEquations(pull, body, stances.length)];
+  const column = new Map(group.filter((i) => !held[i]).map((one, i) => [one, 6 * i]));
+  const n = 6 * column.size;
+  const matrix = new SparseCholesky(n, couplings(all, column));
+  const farOff = (): number => distanceOf(pull, stances[body] ?? STILL);
+  let best = farOff();
+  for (let round = 0; round < MOST_DRAG_ROUNDS && best > NEAR_ENOUGH * size; round++) {
+    const step = assemble(matrix, all, column, [...stances, STILL], size, n);
+    if (!matrix.factor(new Float64Array(n).fill(DRAG_DAMPING))) return;
+    matrix.solve(step);
+    const longest = step.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
+    const kept = stances.slice();
+    let isNearer = false;
+    for (let share = Math.min(1, LONGEST_DRAG / longest); !isNearer && share > 1e-3; share /= 4) {
+      for (const [one, at] of column)
+        stances[one] = moved(
+          kept[one] ?? STILL,
+          step.map((value) => value * share),
+          at,
+          size,
+        );
+      const { worst } = iterate(equations, group, held, stances, size);
+      isNearer = worst <= BROKEN && farOff() < best * (1 - 1e-4);
+      if (!isNearer) for (const one of column.keys()) stances[one] = kept[one] ?? STILL;
+    }
+    if (!isNearer) return;
+    best = farOff();
+  }
+}
+
+function distanceOf({ point, to }: Pull, stance: Stance): number {
+  const [x, y, z] = toOutside(stance, point);
+  return Math.hypot(to[0] - x, to[1] - y, to[2] - z);
+}
+
+const MOST_DRAG_ROUNDS = 12;
+/** Of the size of the assembly, or in radians. */
+const LONGEST_DRAG = 0.5;
+const NEAR_ENOUGH = 1e-7;
+const DRAG_DAMPING = 1e-10;
 
 const STILL: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
 

@@ -1,6 +1,6 @@
 /** The tree of an assembly as it stands: for files with product structure. */
-import { listRecords, type Document, type DocumentValues } from '../document';
-import { Instances, STANDING, type Standing, type Stance } from '../instances';
+import type { Document, DocumentValues } from '../document';
+import { listShown, STANDING, type Standing, type Stance } from '../instances';
 
 export interface TreeNode {
   /** The name of the component, and of the document that it stands for. */
@@ -16,21 +16,15 @@ export interface TreeNode {
 /** The tree, and its parts by their keys with the values that they have there. What is suppressed is not in it. */
 export function assemblyTree(values: DocumentValues, standing: Standing): { readonly root: TreeNode; readonly parts: Readonly<Record<string, Document>> } {
   const parts: Record<string, Document> = {};
-  const childrenOf = (inside: DocumentValues): TreeNode[] => {
-    const { components } = inside;
-    if (!(components instanceof Instances)) return [];
-    const stances = standing(inside);
-    return listRecords(inside.document, 'components', 'component').flatMap((component): TreeNode[] => {
-      const instance = components.find(component.id);
-      if (!component.at || !instance?.values || inside.isSuppressed(component.id)) return [];
+  const childrenOf = (inside: DocumentValues, path: readonly string[]): TreeNode[] =>
+    [...listShown(inside, path, standing)].flatMap(({ id, name, at, instance }): TreeNode[] => {
       const { document } = instance.values;
-      const node = { name: component.name, product: document.name, at: stances.get(component.id) ?? component.at };
-      if (document.kind === 'assembly') return [{ ...node, children: childrenOf(instance.values) }];
+      const node = { name, product: document.name, at };
+      if (document.kind === 'assembly') return [{ ...node, children: childrenOf(instance.values, [...path, id]) }];
       if (document.kind !== 'part') return [];
       parts[instance.key] = document;
       return [{ ...node, part: instance.key, children: [] }];
     });
-  };
   const { name } = values.document;
-  return { root: { name, product: name, at: STANDING, children: childrenOf(values) }, parts };
+  return { root: { name, product: name, at: STANDING, children: childrenOf(values, []) }, parts };
 }

@@ -6,23 +6,25 @@ import { removeValues } from './deletion';
 import type { EditOf, Readers } from './edit-schema';
 import { findReaders, renamePaths, resolveTyped } from './formulas-in';
 import { claimName } from './naming';
-import type { Component } from './schema';
+import type { Component, Parameter } from './schema';
 
 type ComponentEdit = EditOf<
-  'component.put' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove' | 'mate.put' | 'mate.remove'
+  'component.put' | 'component.repeat' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove' | 'mate.put' | 'mate.remove'
 >;
 
 export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailure | undefined {
   switch (edit.type) {
     case 'component.put':
       return putComponent(draft, edit);
+    case 'component.repeat':
+      return repeatComponent(draft, edit);
     case 'component.remove':
       return removeComponent(draft, edit.id);
     case 'component.place':
       for (const [id, at] of Object.entries(edit.places)) {
         const component = findRecord(draft.document, id, 'component');
         if (!component) return notFound('This component');
-        draft.put(id, { ...component, at });
+        draft.put(id, { ...component, at, ...(edit.inside?.[id] ? { inside: edit.inside[id] } : {}) });
       }
       return undefined;
     case 'component.catchUp':
@@ -49,13 +51,52 @@ function putComponent(draft: Draft, { component, after }: EditOf<'component.put'
   const there = findAny(draft.document, component.id);
   if (there && there.type !== 'component') return otherKind(component.id);
   if (there) {
-    draft.put(component.id, { ...component, name: there.name });
+    const { pattern: _, ...rest } = component;
+    draft.put(component.id, { ...rest, name: there.name, ...(there.pattern ? { pattern: there.pattern } : {}) });
     return undefined;
   }
+  if (component.pattern) return { code: 'bad-reference', message: 'A component is there before it is repeated.' };
   const failure = claimName(draft, component.id, component.name);
   if (failure) return failure;
   draft.put(component.id, component);
   draft.insert('components', component.id, after);
+  return undefined;
+}
+
+function repeatComponent(draft: Draft, { id, pattern, values, readers = { mode: 'refuse' } }: EditOf<'component.repeat'>): EditFailure | undefined {
+  const component = findRecord(draft.document, id, 'component');
+  if (!component) return notFound('This component');
+  if (component.at === undefined) return { code: 'wrong-owner', message: `${component.name} has no place: it sets values for the others.` };
+  const refused = putOwnValues(draft, component, { slots: pattern?.values ?? {}, values, readers });
+  if (refused) return refused;
+  const { pattern: _, ...rest } = component;
+  draft.put(id, { ...rest, ...(pattern ? { pattern } : {}) });
+  return undefined;
+}
+
+interface OwnValues {
+  /** Ids of its values, by the slots that they are for. */
+  readonly slots: Readonly<Record<string, string>>;
+  /** Those of them that are new. */
+  readonly values: readonly Parameter[];
+  readonly readers: Readers;
+}
+
+/** Gives a component or a mate its values: those that it no longer has are removed, new ones added. */
+function putOwnValues(draft: Draft, owner: { readonly id: string; readonly name: string }, { slots, values, readers }: OwnValues): EditFailure | undefined {
+  const list = `${owner.id}/values`;
+  const kept = new Set(Object.values(slots));
+  const gone = listIds(draft.document, list).filter((id) => !kept.has(id));
+  const blocked = removeValues(draft, gone, readers, new Set());
+  if (blocked) return blocked;
+  for (const value of values) {
+    if (value.owner !== owner.id) return { code: 'wrong-owner', message: `${value.name} is not a value of ${owner.name}.` };
+    if (findAny(draft.document, value.id)) return { code: 'already-there', message: `${value.name} is here already.` };
+    const failure = claimName(draft, value.id, value.name);
+    if (failure) return failure;
+    draft.put(value.id, value);
+    draft.insert(list, value.id);
+  }
   return undefined;
 }
 
@@ -73,6 +114,8 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
     draft.removeFromList(`${id}/drives`, drive);
     draft.put(drive, null);
   }
+  const blocked = removeValues(draft, listIds(draft.document, `${id}/values`), { mode: 'refuse' }, new Set());
+  if (blocked) return blocked;
   for (const mate of listRecords(draft.document, 'mates', 'mate')) {
     if (mate.first.path[0] !== id && mate.second.path[0] !== id) continue;
     const refused = removeMate(draft, mate.id, { mode: 'refuse' });
@@ -104,26 +147,9 @@ function putMate(draft: Draft, { mate, values, readers = { mode: 'refuse' } }: E
   if (mate.first.path[0] !== undefined && mate.first.path[0] === mate.second.path[0]) {
     return { code: 'bad-reference', message: 'A mate needs two different components. Pick on another one.' };
   }
-  const list = `${mate.id}/values`;
-  const kept = new Set(Object.values(mate.values));
-  const blocked = removeValues(
-    draft,
-    listIds(draft.document, list).filter((id) => !kept.has(id)),
-    readers,
-    new Set(),
-  );
-  if (blocked) return blocked;
   if (!there) draft.insert('mates', mate.id);
   draft.put(mate.id, mate);
-  for (const value of values) {
-    if (value.owner !== mate.id) return { code: 'wrong-owner', message: `${value.name} belongs to another mate.` };
-    if (findAny(draft.document, value.id)) return { code: 'already-there', message: `${value.name} is here already.` };
-    const failure = claimName(draft, value.id, value.name);
-    if (failure) return failure;
-    draft.put(value.id, value);
-    draft.insert(list, value.id);
-  }
-  return undefined;
+  return putOwnValues(draft, mate, { slots: mate.values, values, readers });
 }
 
 function removeMate(draft: Draft, id: string, readers: Readers): EditFailure | undefined {

@@ -117,6 +117,7 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'component.remove':
     case 'component.place':
     case 'component.catchUp':
+    case 'component.repeat':
     case 'drive.put':
     case 'drive.remove':
     case 'mate.put':

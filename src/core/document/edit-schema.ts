@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import {
   bodySchema,
+  componentPatternSchema,
   componentSchema,
   constraintSchema,
   dimensionSchema,
@@ -189,10 +190,23 @@ const singleEditSchema = z.discriminatedUnion('type', [
 
   /** Adds a component, or changes everything about it but its name, drives and source. */
   z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: id.nullable().optional() }),
+  /** Copies of a component, in the place of those that it has; null for none. Values that formulas read are replaced as the readers say. */
+  z.strictObject({
+    type: z.literal('component.repeat'),
+    id,
+    pattern: componentPatternSchema.nullable(),
+    values: z.array(parameterSchema).max(2),
+    readers: readersSchema.optional(),
+  }),
   /** Removes a component with its drives; refused while formulas read it. */
   z.strictObject({ type: z.literal('component.remove'), id }),
   /** Where components stand from now on. */
-  z.strictObject({ type: z.literal('component.place'), places: z.record(id, placementSchema) }),
+  z.strictObject({
+    type: z.literal('component.place'),
+    places: z.record(id, placementSchema),
+    /** Where components stand within flexible ones, by the id of those and their paths. */
+    inside: z.record(id, z.record(z.string().max(3000), placementSchema)).optional(),
+  }),
   /** Another revision of its source; `names` are the new names of values that were renamed there, by paths after the component's name. */
   z.strictObject({
     type: z.literal('component.catchUp'),

@@ -47,6 +47,7 @@ export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } fro
 export {
   type Body,
   type Component,
+  type ComponentPattern,
   type ConstraintKind,
   type DimensionKind,
   type Document,

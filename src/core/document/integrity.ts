@@ -46,7 +46,8 @@ function tiesOf(record: DocumentRecord): string {
     : '';
   const mate =
     record.type === 'mate' ? `${record.kind} ${Object.values(record.values).join(' ')} ${record.first.path.join(' ')} ${record.second.path.join(' ')}` : '';
-  return [record.id, record.type, homeOf(record), name, mate, ...referencesOf(record), parameter, slots].join('|');
+  const copies = record.type === 'component' ? Object.values(record.pattern?.values ?? {}).join(' ') : '';
+  return [record.id, record.type, homeOf(record), name, mate, copies, ...referencesOf(record), parameter, slots].join('|');
 }
 
 /** The list in which a record stands; undefined for a file, which its step holds. */
@@ -111,7 +112,7 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     findRecord(document, id, 'parameter')?.owner === owner ? undefined : `a value ${id} of its own`;
   switch (record.type) {
     case 'parameter':
-      return record.owner === undefined || findStep(document, record.owner) || findRecord(document, record.owner, 'mate')
+      return record.owner === undefined || findStep(document, record.owner) || hasValues(findAny(document, record.owner))
         ? undefined
         : `the step ${record.owner}`;
     case 'take':
@@ -125,8 +126,10 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     case 'circle':
     case 'arc':
       return inSketch(record.sketch) ?? pointsOf(document, record);
-    case 'component':
-      return document.kind === 'assembly' ? undefined : 'an assembly to stand in';
+    case 'component': {
+      const values = Object.values(record.pattern?.values ?? {});
+      return document.kind === 'assembly' ? values.map((value) => ownValue(record.id, value)).find(Boolean) : 'an assembly to stand in';
+    }
     case 'mate': {
       const gone = [record.first, record.second].find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));
       const lacking = mateSlots(record.kind).find(({ slot }) => findRecord(document, record.values[slot] ?? '', 'parameter')?.owner !== record.id);
@@ -148,6 +151,11 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
   return slotsOf(record)
     .find(({ slot }) => slotValues(record)[slot] === undefined)
     ?.label.toLowerCase();
+}
+
+/** Whether values can stand under it, beside those of steps. */
+function hasValues(record: DocumentRecord | undefined): boolean {
+  return record?.type === 'mate' || record?.type === 'component';
 }
 
 /** Lines and arcs end in points, and have their centre in one. */

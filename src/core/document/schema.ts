@@ -264,8 +264,27 @@ const turnSchema = z
   .tuple([finite, finite, finite, finite])
   .refine((turn) => Math.abs(Math.hypot(...turn) - 1) < 1e-6, 'is no rotation: the four numbers must have length 1');
 
+/** A face or edge of a part, reached through components. */
+const placedFaceSchema = z.strictObject({ path: z.array(id).min(1).max(32), body: id, name: z.string().min(1).max(1000) });
+
+/** More copies than this in one pattern are a mistake, or would take too long. */
+export const MOST_COPIES = 2000;
+
 /** Where a component stands in its assembly: its origin in millimetres, and how it is turned about that. */
 export const placementSchema = z.strictObject({ origin: z.tuple([coordinate, coordinate, coordinate]), turn: turnSchema });
+
+/**
+ * Copies of a component in a row or round an axis, all of them like the first: along an axis of the assembly, or the direction or axis of a
+ * face or edge. Its slots `count` and `span` are values: how many there are, and the distance or angle from one to the next.
+ */
+export const componentPatternSchema = z.strictObject({
+  form: z.enum(['linear', 'circular']),
+  along: z.union([z.strictObject({ axis: z.enum(['x', 'y', 'z']) }), placedFaceSchema]),
+  isReversed: z.boolean().optional(),
+  /** Places left out, counted from 1, which is the first and never is. */
+  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
+  values: z.strictObject({ count: id, span: id }),
+});
 
 /**
  * Another document in an assembly, at a revision that never changes. One without a place has no geometry here: its driven values hold for
@@ -284,6 +303,13 @@ export const componentSchema = z.strictObject({
   /** Where it stands, or where a solve begins. */
   at: placementSchema.optional(),
   isAnchored: z.boolean().optional(),
+  /** The plane of its own that a part is mirrored in before it is placed. */
+  mirrored: z.enum(PLANES).optional(),
+  /** Whether the components of a sub-assembly move with the mates of this assembly; it is rigid otherwise. */
+  isFlexible: z.boolean().optional(),
+  /** Where these stand within it, by their paths of ids, joined with slashes. */
+  inside: z.record(z.string().max(3000), placementSchema).optional(),
+  pattern: componentPatternSchema.optional(),
   suppressed: formulaSchema.optional(),
   note: text.optional(),
 });
@@ -306,7 +332,7 @@ export const MATE_KINDS = ['coplanar', 'coaxial', 'coincident', 'parallel', 'per
  * where the path is empty.
  */
 export const mateReferenceSchema = z.union([
-  z.strictObject({ path: z.array(id).min(1).max(32), body: id, name: z.string().min(1).max(1000) }),
+  placedFaceSchema,
   z.strictObject({ path: z.array(id).max(32), plane: z.enum(PLANES) }),
 ]);
 
@@ -382,6 +408,7 @@ export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
 export type Placement = Readonly<z.infer<typeof placementSchema>>;
 export type Component = Readonly<z.infer<typeof componentSchema>>;
 export type MateKind = (typeof MATE_KINDS)[number];
+export type ComponentPattern = Readonly<z.infer<typeof componentPatternSchema>>;
 export type MateReference = Readonly<z.infer<typeof mateReferenceSchema>>;
 export type MateRecord = Readonly<z.infer<typeof mateSchema>>;
 export type Drive = Readonly<z.infer<typeof driveSchema>>;

@@ -28,6 +28,7 @@ import {
 import { quantityType, type Slot } from '../formula';
 import { sameData } from '../kit';
 import type { Definition, InputDefinition } from '../network';
+import { countCopies } from './copies';
 import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
@@ -472,7 +473,8 @@ export function builtInOf(
     if (!instance?.values) return { problem: instance?.problem ?? `${component.name} is being loaded.` };
     const part = builtInOf(instance.values, instance.key, name, source);
     if (!('value' in part)) return part;
-    sum += part.value;
+    const copies = component.pattern ? countCopies(values, component.pattern).length : 0;
+    sum += part.value * (1 + copies);
   }
   return { value: sum };
 }

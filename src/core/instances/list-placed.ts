@@ -1,13 +1,14 @@
 /** Everything with geometry in an assembly, down through its sub-assemblies, where it stands. */
-import { listRecords, type Document, type DocumentValues } from '../document';
+import { findRecord, listRecords, type Component, type Document, type DocumentValues } from '../document';
 import { combine, STANDING, type Stance } from './stance';
 import type { InstanceKey } from './drive-document';
-import { Instances } from './instances';
+import { copyId, countCopies, plainId } from './copies';
+import { Instances, type Instance } from './instances';
 
 export interface PlacedPart {
-  /** Ids of the components from the assembly down to the part. */
+  /** Ids of the components from the assembly down to the part; those of copies with their numbers. */
   readonly path: readonly string[];
-  /** Their names, joined with dots. */
+  /** Their names, joined with dots: `unit.rail[2]`. */
   readonly name: string;
   readonly key: InstanceKey;
   /** The part with the values that it has here. */
@@ -16,30 +17,71 @@ export interface PlacedPart {
   readonly at: Stance;
 }
 
-/** Where the components of an assembly stand, by their ids; those that are not told stand where they were put. */
-export type Standing = (values: DocumentValues) => ReadonlyMap<string, Stance>;
+/**
+ * Where the components of an assembly stand within it, and their copies, by their ids; those that are not told stand where they were put. The
+ * path leads to that assembly from the outermost: one that is flexible stands differently in each place.
+ */
+export type Standing = (values: DocumentValues, path: readonly string[]) => ReadonlyMap<string, Stance>;
 
 const AS_PUT: Standing = () => new Map();
 
-/** Parts that are shown, in the order of the components; what is suppressed or cannot be opened is left out. */
+/** A component that stands in an assembly, or a copy of it. */
+export interface Shown {
+  readonly component: Component;
+  readonly instance: Instance & { readonly values: DocumentValues };
+  /** With the number of a copy. */
+  readonly id: string;
+  readonly name: string;
+  /** Within the assembly. */
+  readonly at: Stance;
+}
+
+/** What is shown of one assembly, in the order of the components; what is suppressed or cannot be opened is left out. */
+export function* listShown(values: DocumentValues, path: readonly string[], standing: Standing): Generator<Shown> {
+  const { components } = values;
+  if (!(components instanceof Instances)) return;
+  const stances = standing(values, path);
+  for (const component of listRecords(values.document, 'components', 'component')) {
+    const instance = components.find(component.id);
+    if (!component.at || !instance?.values || values.isSuppressed(component.id)) continue;
+    const there = { component, instance: { ...instance, values: instance.values } };
+    const { id, name, pattern } = component;
+    const first = stances.get(id) ?? component.at;
+    yield { ...there, id, name: pattern ? `${name}[1]` : name, at: first };
+    for (const n of pattern ? countCopies(values, pattern) : [])
+      yield { ...there, id: copyId(id, n), name: `${name}[${n}]`, at: stances.get(copyId(id, n)) ?? first };
+  }
+}
+
+/** Parts that are shown, in the order of the components. */
 export function listPlaced(values: DocumentValues, standing: Standing = AS_PUT): PlacedPart[] {
   return [...placedIn(values, { path: [], name: '', at: STANDING }, standing)];
 }
 
 function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'name' | 'at'>, standing: Standing): Generator<PlacedPart> {
-  const { components } = values;
-  if (!(components instanceof Instances)) return;
-  const stances = standing(values);
-  for (const component of listRecords(values.document, 'components', 'component')) {
-    const instance = components.find(component.id);
-    if (!component.at || !instance?.values || values.isSuppressed(component.id)) continue;
-    const place = {
-      path: [...above.path, component.id],
-      name: above.name === '' ? component.name : `${above.name}.${component.name}`,
-      at: combine(above.at, stances.get(component.id) ?? component.at),
-    };
+  for (const { id, name, at, instance } of listShown(values, above.path, standing)) {
+    const place = { path: [...above.path, id], name: above.name === '' ? name : `${above.name}.${name}`, at: combine(above.at, at) };
     const { document } = instance.values;
     if (document.kind === 'assembly') yield* placedIn(instance.values, place, standing);
     else if (document.kind === 'part') yield { ...place, key: instance.key, document, values: instance.values };
   }
+}
+
+/** What a path of components leads to, and where that stands; undefined where it leads nowhere. */
+export function placeWithin(
+  values: DocumentValues,
+  path: readonly string[],
+  standing: Standing,
+): { readonly key: InstanceKey; readonly at: Stance } | undefined {
+  let inside = values;
+  let found: { readonly key: InstanceKey; readonly at: Stance } | undefined;
+  for (const [i, id] of path.entries()) {
+    const component = findRecord(inside.document, plainId(id), 'component');
+    const instance = inside.components instanceof Instances ? inside.components.find(plainId(id)) : undefined;
+    if (!component?.at || !instance?.values) return undefined;
+    const at = standing(inside, path.slice(0, i)).get(id) ?? component.at;
+    found = { key: instance.key, at: found ? combine(found.at, at) : at };
+    inside = instance.values;
+  }
+  return found;
 }

@@ -3,7 +3,7 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { assemblyTree, boxAt, listMeasured, placeComponents, type AssemblyPlacement, type Box, type GeometryShape, type Interference } from '@/core/assembly';
+import { assemblyTree, boxAt, listMeasured, placeComponents, standingIn, type AssemblyPlacement, type Box, type GeometryShape, type Interference } from '@/core/assembly';
 import { listRecords, measuresGeometry, type DocumentValues, type Placement } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
@@ -219,12 +219,7 @@ export class AssemblyGeometry {
         if (stance) this.last.set(id, { at, stance });
       }
     }
-    const below = new Map<DocumentValues, ReadonlyMap<string, Stance>>([[values, placement.stances]]);
-    this.standing = (inside) => {
-      const known = below.get(inside) ?? placeComponents(inside, shapes).stances;
-      below.set(inside, known);
-      return known;
-    };
+    this.standing = placement === solved ? solved.standing : standingIn(values, placement.stances, shapes);
     this.placed = listPlaced(values, this.standing);
     return placement;
   }

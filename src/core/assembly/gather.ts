@@ -1,0 +1,239 @@
+/**
+ * The bodies and the mates of an assembly for the solver. A sub-assembly is one body; a flexible one is the body of its own planes, with each of
+ * its components a body beside it, and its mates in force: what is anchored in it is fixed to those planes.
+ */
+import { findRecord, listRecords, type Component, type Document, type DocumentValues, type MateReference, type MateRecord } from '../document';
+import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
+import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+import type { Mate, MatedBody, MateGeometry } from './model';
+import { equationsOf } from './residuals';
+
+/** Internal length units in a millimetre. */
+const MILLIMETRE = 10_000;
+
+/** A face or edge of a part with the values that it has in the assembly. */
+export interface WantedShape {
+  readonly key: string;
+  readonly body: string;
+  readonly name: string;
+}
+
+/** What is known of faces and edges of built parts: `lost` for one that is not there, undefined while nobody has looked. */
+export type ShapeSource = (wanted: WantedShape) => GeometryShape | 'lost' | undefined;
+
+export interface MateOutcome {
+  readonly status: 'holds' | 'redundant' | 'conflicting' | 'failed' | 'waiting' | 'suppressed';
+  readonly message?: string;
+}
+
+/** Stands for the assembly itself among the bodies: no path of components is like it. */
+export const ASSEMBLY = '';
+
+/** Where the components of an assembly stand when nothing from outside moves them. */
+export type RigidStances = (inside: DocumentValues) => ReadonlyMap<string, Stance>;
+
+export interface Gathered {
+  readonly bodies: readonly MatedBody[];
+  readonly mates: readonly Mate[];
+  /** Of mates of the outermost assembly that are not solved. */
+  readonly outcomes: ReadonlyMap<string, MateOutcome>;
+}
+
+/** `startAt`: where a solve begins, by paths joined with spaces; the places that components were given otherwise, and where no mate holds them. */
+export function gather(values: DocumentValues, shapes: ShapeSource, rigid: RigidStances, startAt: ReadonlyMap<string, Stance>): Gathered {
+  const gathering = new Gathering(shapes, rigid, startAt);
+  gathering.enter(values, [], STANDING);
+  return gathering;
+}
+
+interface Level {
+  readonly values: DocumentValues;
+  readonly path: readonly string[];
+}
+
+/** A component that can be moved, and what a path leads to within it. */
+interface Located {
+  readonly body: string;
+  readonly instance: Instance;
+  /** Where that stands within the body. */
+  readonly at: Stance;
+}
+
+type ReadMate = { readonly mate: Mate } | MateOutcome;
+
+class Gathering implements Gathered {
+  readonly bodies: MatedBody[] = [{ id: ASSEMBLY, at: STANDING, isHeld: true }];
+  readonly mates: Mate[] = [];
+  readonly outcomes = new Map<string, MateOutcome>();
+
+  constructor(
+    private readonly shapes: ShapeSource,
+    private readonly rigid: RigidStances,
+    private readonly startAt: ReadonlyMap<string, Stance>,
+  ) {}
+
+  /** Takes in an assembly: the outermost, or a flexible one that stands at `around`. */
+  enter(values: DocumentValues, path: readonly string[], around: Stance): void {
+    const level: Level = { values, path };
+    const isOutermost = path.length === 0;
+    const placed = listRecords(values.document, 'components', 'component').filter(({ id, at }) => at !== undefined && !values.isSuppressed(id));
+    const there = new Set(placed.map(({ id }) => id));
+    const mates: Mate[] = [];
+    for (const record of listRecords(values.document, 'mates', 'mate')) {
+      const read: ReadMate = values.isSuppressed(record.id) ? { status: 'suppressed' } : this.readMate(record, level, there);
+      if ('mate' in read) mates.push(read.mate);
+      else if (isOutermost) this.outcomes.set(record.id, read);
+    }
+    this.mates.push(...mates);
+    const mated = new Set(mates.flatMap(({ first, second }) => [first.body, second.body]));
+    const inner = isOutermost ? undefined : this.rigid(values);
+    for (const component of placed) {
+      const here = [...path, component.id];
+      const id = here.join(' ');
+      const { at = STANDING } = component;
+      const own = inner ? combine(around, inner.get(component.id) ?? at) : at;
+      const known = this.startAt.get(id);
+      const isMated = [...mated].some((body) => body === id || body.startsWith(`${id} `));
+      const start = isOutermost && (component.isAnchored === true || !isMated) ? own : (known ?? own);
+      this.bodies.push({ id, at: start, isHeld: isOutermost && component.isAnchored === true });
+      this.enterFlexible(component, values, here, start);
+    }
+    if (inner) for (const id of fixedIn(values.document, there)) this.fix(path, id, inner);
+  }
+
+  private enterFlexible(component: Component, values: DocumentValues, path: readonly string[], at: Stance): void {
+    const inner = isFlexible(component) && values.components instanceof Instances ? values.components.find(component.id)?.values : undefined;
+    if (inner?.document.kind !== 'assembly') return;
+    const kept = Object.entries(component.inside ?? {});
+    const known = new Map(this.startAt);
+    for (const [inside, stance] of kept) {
+      const id = [...path, ...inside.split('/')].join(' ');
+      if (!known.has(id)) known.set(id, combine(at, stance));
+    }
+    const gathering = kept.length === 0 ? this : new Gathering(this.shapes, this.rigid, known);
+    gathering.enter(inner, path, at);
+    if (gathering === this) return;
+    this.bodies.push(...gathering.bodies.filter(({ id }) => id !== ASSEMBLY));
+    this.mates.push(...gathering.mates);
+  }
+
+  /** What is anchored in a flexible sub-assembly stands still in it. */
+  private fix(path: readonly string[], id: string, inner: ReadonlyMap<string, Stance>): void {
+    const within = inner.get(id);
+    if (!within) return;
+    const origin = { kind: 'point', point: [0, 0, 0] } as const;
+    const body = [...path, id].join(' ');
+    this.mates.push({
+      id: `fixed ${body}`,
+      kind: 'together',
+      first: { body: path.join(' '), geometry: origin },
+      second: { body, geometry: origin },
+      sense: 1,
+      value: 0,
+      within,
+    });
+  }
+
+  private readMate(record: MateRecord, level: Level, there: ReadonlySet<string>): ReadMate {
+    const sides: { readonly body: string; readonly geometry: MateGeometry }[] = [];
+    for (const reference of [record.first, record.second]) {
+      const [owner] = reference.path;
+      if (owner !== undefined && !there.has(owner)) return { status: 'waiting', message: 'Its component is suppressed.' };
+      const found = this.geometryOf(reference, level);
+      if ('status' in found) return found;
+      sides.push(found);
+    }
+    const [first, second] = sides;
+    if (!first || !second) return { status: 'waiting' };
+    const id = record.values['offset'] ?? record.values['angle'];
+    const reading = id === undefined ? undefined : level.values.sheet.read(id);
+    const [problem] = reading?.diagnostics ?? [];
+    if (problem) return { status: 'failed', message: `Its value has an error: ${problem.message}` };
+    const value = reading === undefined ? 0 : record.kind === 'angle' ? (reading.value * Math.PI) / 180 : reading.value / MILLIMETRE;
+    const mate: Mate = {
+      id: [...level.path, record.id].join(' '),
+      kind: record.kind,
+      first,
+      second,
+      sense: record.sense,
+      value,
+      ...(record.about ? { about: record.about } : {}),
+      ...(record.within ? { within: record.within } : {}),
+    };
+    return equationsOf(mate, 0, 1) ? { mate } : { status: 'failed', message: 'Its geometry is of another kind now. Pick it again.' };
+  }
+
+  /** What a reference means in the space of the body that it is of. */
+  private geometryOf(reference: MateReference, level: Level): { readonly body: string; readonly geometry: MateGeometry } | MateOutcome {
+    if ('plane' in reference && reference.path.length === 0) return { body: level.path.join(' '), geometry: datumGeometry(reference.plane) };
+    const found = this.locate(level, reference.path);
+    if (!found) return { status: 'waiting', message: 'Its component is not there.' };
+    const { body, at } = found;
+    if ('plane' in reference) return { body, geometry: placeGeometry(datumGeometry(reference.plane), at) };
+    const shape = this.shapes({ key: found.instance.key, body: reference.body, name: reference.name });
+    if (shape === undefined) return { status: 'waiting', message: 'Its component is being built.' };
+    const geometry = shape === 'lost' ? undefined : readGeometry(shape);
+    if (geometry) return { body, geometry: placeGeometry(geometry, at) };
+    return {
+      status: 'failed',
+      message: shape === 'lost' ? 'A face or edge that it was made on is no longer there; pick another.' : 'A mate cannot use this kind of face. Pick another.',
+    };
+  }
+
+  private locate({ values, path: above }: Level, path: readonly string[]): Located | undefined {
+    let inside = values;
+    let moving: readonly string[] | undefined = above;
+    let body = '';
+    let at: Stance = STANDING;
+    let instance: Instance | undefined;
+    for (const id of path) {
+      const component = findRecord(inside.document, id, 'component');
+      instance = inside.components instanceof Instances ? inside.components.find(id) : undefined;
+      if (!component || !instance?.values) return undefined;
+      if (moving) {
+        moving = [...moving, id];
+        body = moving.join(' ');
+      } else {
+        const stance = this.rigid(inside).get(id);
+        if (!stance) return undefined;
+        at = combine(at, stance);
+      }
+      if (!isFlexible(component) || instance.values.document.kind !== 'assembly') moving = undefined;
+      inside = instance.values;
+    }
+    return instance && { body, instance, at };
+  }
+}
+
+/** Copies are like the first: what is repeated is rigid. */
+export function isFlexible({ isFlexible: is, pattern }: Component): boolean {
+  return is === true && !pattern;
+}
+
+/** Components of a sub-assembly that its own planes hold: the anchored ones, and the first of each group that none of its mates holds. */
+function fixedIn(document: Document, there: ReadonlySet<string>): string[] {
+  const root = new Map([...there].map((id) => [id, id]));
+  const rootOf = (id: string): string => {
+    const above = root.get(id) ?? id;
+    return above === id ? id : rootOf(above);
+  };
+  const held = new Set<string>();
+  const anchored = listRecords(document, 'components', 'component').flatMap(({ id, isAnchored }) => (there.has(id) && isAnchored === true ? id : []));
+  for (const { first, second } of listRecords(document, 'mates', 'mate')) {
+    const [a, b] = [first.path[0], second.path[0]];
+    if (a !== undefined && b !== undefined) root.set(rootOf(a), rootOf(b));
+  }
+  for (const id of anchored) held.add(rootOf(id));
+  for (const { first, second } of listRecords(document, 'mates', 'mate')) {
+    if (first.path[0] === undefined && second.path[0] !== undefined) held.add(rootOf(second.path[0]));
+    if (second.path[0] === undefined && first.path[0] !== undefined) held.add(rootOf(first.path[0]));
+  }
+  const fixed = [...anchored];
+  for (const id of there) {
+    const group = rootOf(id);
+    if (held.has(group)) continue;
+    held.add(group);
+    fixed.push(id);
+  }
+  return fixed;
+}
