@@ -3,7 +3,7 @@
  * found is kept by what the two are and how they stand to one another, so that only what moved is looked at again.
  */
 import type { DocumentRecord } from '../document';
-import { relativeTo, type Stance } from '../instances';
+import { plainId, relativeTo, type Stance } from '../instances';
 import type { Movement } from '../kernel-port';
 import { boxAt, closePairs } from './close-pairs';
 import { movementsOf } from './movements';
@@ -52,7 +52,7 @@ type Dismissal = Extract<DocumentRecord, { readonly type: 'dismissal' }>;
 const GROWTH = 0.05;
 
 function pairText({ first, second }: Interference): string {
-  const text = ({ path, body }: JudgedBody): string => `${path.join('/')}/${body}`;
+  const text = ({ path, body }: JudgedBody): string => `${path.map(plainId).join('/')}/${body}`;
   return [text(first), text(second)].sort().join(' ');
 }
 

@@ -1,7 +1,7 @@
 /** Values that are read off an assembly as it stands, in internal units; which of them only the kernel can tell. */
 import { listRecords, type AssemblyMeasure, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '../document';
 import { dot, type Point3 } from '../geometry';
-import { Instances, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
+import { Instances, plainId, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
 import type { Movement } from '../kernel-port';
 import { boxAt, type Box } from './close-pairs';
 import { placeText, type Interference } from './interference';
@@ -83,7 +83,7 @@ const NOT_THERE = { problem: 'What was measured is not there now: it is suppress
 
 function solidsOf(solids: readonly PlacedSolid[], { path, body }: PlacedGeometry): PlacedSolid[] {
   return solids.filter(
-    (solid) => path.every((id, i) => solid.path[i] === id) && (body === undefined || (solid.body === body && solid.path.length === path.length)),
+    (solid) => path.every((id, i) => plainId(solid.path[i] ?? '') === id) && (body === undefined || (solid.body === body && solid.path.length === path.length)),
   );
 }
 

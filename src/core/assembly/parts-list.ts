@@ -44,12 +44,13 @@ export function listParts(values: DocumentValues, source: InstanceSource): Parts
   });
 }
 
-/** Values that are others here than at home. */
-function wordsOfSet({ document, values }: PlacedPart, home: Document | undefined): string {
+/** How it is other here than at home: mirrored, or with other values. */
+function wordsOfSet({ document, values, isMirrored }: PlacedPart, home: Document | undefined): string {
   if (!home || home === document) return '';
-  return diffDocuments(home, document)
-    .records.flatMap(({ after }) => (after?.type === 'parameter' || after?.type === 'take' ? `${after.name} ${values.show(after.id)?.shown ?? ''}` : []))
-    .join(', ');
+  const set = diffDocuments(home, document).records.flatMap(({ after }) =>
+    after?.type === 'parameter' || after?.type === 'take' ? `${after.name} ${values.show(after.id)?.shown ?? ''}` : [],
+  );
+  return [...(isMirrored ? ['mirrored'] : []), ...set].join(', ');
 }
 
 const PARTS_COLUMNS = ['item', 'quantity', 'document', 'revision', 'set here', 'material', 'mass each in kg', 'mass together in kg'] as const;

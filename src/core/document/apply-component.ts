@@ -9,7 +9,15 @@ import { claimName } from './naming';
 import type { Component, Parameter } from './schema';
 
 type ComponentEdit = EditOf<
-  'component.put' | 'component.repeat' | 'component.remove' | 'component.place' | 'component.catchUp' | 'drive.put' | 'drive.remove' | 'mate.put' | 'mate.remove'
+  | 'component.put'
+  | 'component.repeat'
+  | 'component.remove'
+  | 'component.place'
+  | 'component.catchUp'
+  | 'drive.put'
+  | 'drive.remove'
+  | 'mate.put'
+  | 'mate.remove'
 >;
 
 export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailure | undefined {

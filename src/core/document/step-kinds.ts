@@ -66,6 +66,7 @@ export function slotsOf(step: Step): readonly StepSlot[] {
       return [{ slot: 'count', kind: 'count', label: 'Count', initial: '6' }, spread];
     }
     case 'place':
+      if (step.mirror !== undefined) return [];
       return [
         LENGTH('x', 'Along x', '0 mm'),
         LENGTH('y', 'Along y', '0 mm'),
@@ -172,7 +173,7 @@ export function stepsUnder(step: Step): readonly string[] {
     case 'mirror':
       return [...step.of, ...stepsOfPlane(step.plane)];
     case 'place':
-      return step.about ? stepsOfAxis(step.about) : [];
+      return [...(step.mirror === undefined ? [] : stepsOfPlane(step.mirror)), ...(step.about ? stepsOfAxis(step.about) : [])];
     default:
       return [];
   }
@@ -194,7 +195,11 @@ export function bodiesUnder(step: Step): readonly string[] {
     case 'pattern':
       return bodiesOfAxis(step.along);
     case 'place':
-      return [...(step.from === undefined ? [] : [step.from]), ...(step.about ? bodiesOfAxis(step.about) : [])];
+      return [
+        ...(step.from === undefined ? [] : [step.from]),
+        ...(step.mirror === undefined ? [] : bodiesOfPlane(step.mirror)),
+        ...(step.about ? bodiesOfAxis(step.about) : []),
+      ];
     default:
       return [];
   }

@@ -178,11 +178,13 @@ export const combineSchema = z.strictObject({
   values,
 });
 
-/** Moves a body, or with `from` makes a moved copy of that one. */
+/** Moves or mirrors a body, or with `from` makes such a copy of that one. */
 export const placeSchema = z.strictObject({
   type: z.literal('place'),
   ...base,
   from: id.optional(),
+  /** The plane that it is mirrored in, instead of being moved: the body is another then, its faces called as before. */
+  mirror: planeSchema.optional(),
   /** The line that it turns about; not turned without one. */
   about: axisSchema.optional(),
   body: id,

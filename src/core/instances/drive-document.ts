@@ -27,24 +27,31 @@ export interface Overrides {
   /** By path of ids, joined with spaces: through components of the document to a value, a taken value or a step that is suppressed. */
   readonly values: ReadonlyMap<string, TakenValue>;
   readonly above: readonly SetAbove[];
+  /** The plane of its own that a part is mirrored in. */
+  readonly mirrored?: Component['mirrored'];
 }
 
 /** What tells an instance from others: the same key, the same values and the same geometry. */
 export type InstanceKey = string;
 
 /** Equal for equal snapshots under equal values, wherever they come from. */
-export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above }: Overrides): InstanceKey {
+export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above, mirrored }: Overrides): InstanceKey {
   const pinned = `${source}@${revision}`;
-  if (values.size === 0 && above.length === 0) return pinned;
-  const set = { values: Object.fromEntries(values), above: above.map((one) => ({ ...one, values: Object.fromEntries(one.values) })) };
+  if (values.size === 0 && above.length === 0 && mirrored === undefined) return pinned;
+  const set = {
+    ...(mirrored === undefined ? {} : { mirrored }),
+    values: Object.fromEntries(values),
+    above: above.map((one) => ({ ...one, values: Object.fromEntries(one.values) })),
+  };
   return `${pinned}?${stableJson(set)}`;
 }
 
-export function driveDocument(snapshot: Document, { values, above }: Overrides): Document {
-  if (values.size === 0 && above.length === 0) return snapshot;
+export function driveDocument(snapshot: Document, { values, above, mirrored }: Overrides): Document {
+  if (values.size === 0 && above.length === 0 && mirrored === undefined) return snapshot;
   const changes = new Changes(snapshot);
   for (const one of above) changes.setAbove(one);
   for (const [path, value] of values) changes.set(path.split(' '), value);
+  if (mirrored !== undefined) changes.mirror(mirrored);
   return changes.finish();
 }
 
@@ -76,6 +83,15 @@ class Changes {
     else if (text === undefined) return;
     else if (record.type === 'parameter' && record.measure === undefined) this.records[id] = { ...record, formula: { text } };
     else if (isStep(record) || record.type === 'component') this.records[id] = { ...record, suppressed: { text } };
+  }
+
+  /** Every body of a part, once it is built. */
+  mirror(plane: NonNullable<Component['mirrored']>): void {
+    for (const body of listIds({ lists: this.lists }, 'bodies')) {
+      const id = this.freshId();
+      this.records[id] = { type: 'place', id, name: 'mirrored', mirror: plane, body, values: {} };
+      this.lists['steps'] = [...listIds({ lists: this.lists }, 'steps'), id];
+    }
   }
 
   /** Below, the values are set where they are taken; here by a component of that document without a place. */

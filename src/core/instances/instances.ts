@@ -283,7 +283,11 @@ export class Instances implements ComponentValues {
       if (value) values.set(path, value);
       setBy.set(path, [drive.id]);
     }
-    const overrides = { values, above: snapshot.kind === 'assembly' ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [] };
+    const overrides = {
+      values,
+      above: snapshot.kind === 'assembly' ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
+      ...(component.mirrored !== undefined && snapshot.kind === 'part' ? { mirrored: component.mirrored } : {}),
+    };
     const key = instanceKey(component, overrides);
     const evaluated = this.shared.get(key) ?? this.evaluate(key, driveDocument(snapshot, overrides), chain);
     return { key, values: evaluated, problem: undefined, setBy: this.nodesSet(evaluated, setBy, overrides.above, above) };

@@ -15,6 +15,7 @@ export interface PlacedPart {
   readonly document: Document;
   readonly values: DocumentValues;
   readonly at: Stance;
+  readonly isMirrored: boolean;
 }
 
 /**
@@ -59,11 +60,11 @@ export function listPlaced(values: DocumentValues, standing: Standing = AS_PUT):
 }
 
 function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'name' | 'at'>, standing: Standing): Generator<PlacedPart> {
-  for (const { id, name, at, instance } of listShown(values, above.path, standing)) {
+  for (const { id, name, at, instance, component } of listShown(values, above.path, standing)) {
     const place = { path: [...above.path, id], name: above.name === '' ? name : `${above.name}.${name}`, at: combine(above.at, at) };
     const { document } = instance.values;
     if (document.kind === 'assembly') yield* placedIn(instance.values, place, standing);
-    else if (document.kind === 'part') yield { ...place, key: instance.key, document, values: instance.values };
+    else if (document.kind === 'part') yield { ...place, key: instance.key, document, values: instance.values, isMirrored: component.mirrored !== undefined };
   }
 }
 

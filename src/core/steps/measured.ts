@@ -12,7 +12,9 @@ const KILOGRAM = 1e8;
 const DEGREES = 180 / Math.PI;
 
 export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
-  return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) => (parameter.measure && !isOfAssembly(parameter.measure) ? [{ ...parameter, measure: parameter.measure }] : []));
+  return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) =>
+    parameter.measure && !isOfAssembly(parameter.measure) ? [{ ...parameter, measure: parameter.measure }] : [],
+  );
 }
 
 /** What the reference dimensions and region measures of a sketch read; the same problem for all when it is not solved. */

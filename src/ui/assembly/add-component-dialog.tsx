@@ -2,6 +2,7 @@
 /** Choosing documents of the project to be put into the assembly, at their latest revisions. */
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
+import { findRecord } from '@/core/document';
 import { Notice, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
@@ -9,8 +10,10 @@ import { useLoaded } from '../projects/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { addComponents, freePlace, type ChosenDocument } from './component-edits';
+import { replaceEdit } from './pattern-edits';
 
-export function AddComponentDialog({ onClose }: { onClose: () => void }) {
+/** `instead`: the component whose document is replaced. */
+export function AddComponentDialog({ onClose, instead }: { onClose: () => void; instead?: string | undefined }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const project = useSessionState((state) => state.project.id);
@@ -24,8 +27,9 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
   const shown = documents.filter(({ name }) => name.toLowerCase().includes(text.trim().toLowerCase()));
 
   const toggle = (id: string): void => {
-    const next = new Set(wanted);
-    if (!next.delete(id)) next.add(id);
+    const next = new Set(instead === undefined ? wanted : []);
+    if (wanted.has(id)) next.delete(id);
+    else next.add(id);
     setWanted(next);
   };
   const add = async (): Promise<void> => {
@@ -44,7 +48,12 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
       chosen.push({ document: reply.value.document, revision, hash: reply.value.hash, ...(boxes.length > 0 ? { reach } : {}) });
     }
     for (const { document, revision } of chosen) session.addSnapshot({ source: document.id, revision }, document);
-    const added = addComponents(session.document, chosen, freePlace(session.geometry.largestX()));
+    const replaced = instead === undefined ? undefined : findRecord(session.document, instead, 'component');
+    const [other] = chosen;
+    const added =
+      replaced && other
+        ? { edit: replaceEdit(session.document, replaced, session.values.components?.valuesOf(replaced.id)?.document, other), ids: [replaced.id] }
+        : addComponents(session.document, chosen, freePlace(session.geometry.largestX()));
     const failure = added && session.edit(added.edit);
     if (failure) {
       setAdding(false);
@@ -58,8 +67,12 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
 
   return (
     <TaskDialog
-      title="Add components"
-      description="Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it."
+      title={instead === undefined ? 'Add components' : `Replace ${findRecord(session.document, instead, 'component')?.name ?? 'a component'}`}
+      description={
+        instead === undefined
+          ? 'Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it.'
+          : 'Choose another document of this project. Mates are kept on faces of the same names, and what is set here in values of the same names.'
+      }
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={4} />}
@@ -107,7 +120,7 @@ export function AddComponentDialog({ onClose }: { onClose: () => void }) {
         </p>
       )}
       <TaskVerbs
-        label={wanted.size > 1 ? `Add ${wanted.size} components` : 'Add the component'}
+        label={instead !== undefined ? 'Replace' : wanted.size > 1 ? `Add ${wanted.size} components` : 'Add the component'}
         isDisabled={wanted.size === 0 || isAdding}
         onAccept={() => void add()}
       />

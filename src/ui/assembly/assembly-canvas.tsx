@@ -1,13 +1,16 @@
 'use client';
 import { useMemo, useState } from 'react';
 import { findRecord, listIds } from '@/core/document';
-import { toMatrix } from '@/core/instances';
-import { Canvas3d } from '../canvas3d/canvas3d';
+import type { Point3 } from '@/core/geometry';
+import { plainId, toMatrix } from '@/core/instances';
+import { Canvas3d, type Grab } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { AssemblyMeasure } from './assembly-measure';
+import type { DocumentSession } from '../state/document-session';
+import { gripAt } from './drag-component';
 import { MatePanel } from './mate-panel';
 import { pickForMate } from './pick-for-mate';
 import { litComponents } from './selection';
@@ -37,7 +40,7 @@ export function AssemblyCanvas() {
       placed.flatMap(({ path, body, key, colour, at, isStale }): ShownBody[] => {
         const mesh = meshes.get(key);
         if (!mesh) return [];
-        const isSelected = pointed.length > 0 ? pointed.includes(path.join(' ')) : lit.has(path[0] ?? '');
+        const isSelected = pointed.length > 0 ? pointed.includes(path.join(' ')) : lit.has(plainId(path[0] ?? ''));
         const isFaded = pointed.length > 0 && !isSelected;
         return [
           {
@@ -64,9 +67,10 @@ export function AssemblyCanvas() {
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
         wants={mating || picking ? 'either' : 'face'}
+        onGrab={mating || picking ? undefined : (picked, place) => grabSelected(session, lit, picked.body, place)}
         onPick={(picked) => {
           if (picking && picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
-          else if (!mating) workspace.setState({ pointedParts: [], selected: picked?.body?.split(' ')[0] });
+          else if (!mating) workspace.setState({ pointedParts: [], selected: plainId(picked?.body?.split(' ')[0] ?? '') || undefined });
           else if (picked?.body !== undefined) void pickForMate(session, workspace, picked.body, picked.name);
         }}
       />
@@ -92,6 +96,15 @@ export function AssemblyCanvas() {
       )}
     </div>
   );
+}
+
+/** Drags a component that is selected: in the picture, a drag on anything else turns the view. */
+function grabSelected(session: DocumentSession, lit: ReadonlySet<string | undefined>, shown: string | undefined, place: Point3): Grab | undefined {
+  const path = shown?.split(' ').slice(0, -1) ?? [];
+  if (!lit.has(plainId(path[0] ?? ''))) return undefined;
+  const grip = gripAt(session, path, place);
+  if ('refusal' in grip) return { move: () => session.notify(grip.refusal), end: () => undefined };
+  return { move: (to) => session.dragTo({ ...grip, to }), end: (isKept) => session.endDrag(isKept) };
 }
 
 /** The colour of what is selected: that of the selection in the ledger, on wood. */

@@ -13,6 +13,7 @@ import {
   type PlacedGeometry,
 } from '@/core/document';
 import { automaticName } from '@/core/formula';
+import { plainId } from '@/core/instances';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
@@ -51,7 +52,7 @@ export function AssemblyMeasure() {
         take: ({ body, name }) => {
           const path = body.split(' ');
           const shown = path.pop() ?? '';
-          const pick = { place: { path, body: shown, name }, ...wordsOfPick(session, path, name) };
+          const pick = { place: { path: path.map(plainId), body: shown, name }, ...wordsOfPick(session, path, name) };
           setPicks((before) => (before.length === 1 ? [...before, pick] : [pick]));
         },
       },

@@ -10,6 +10,7 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { ComponentForm } from './component-form';
 import { findDrive, moveTo, setFromHere, turnBy } from './component-edits';
 import { duplicateComponent, removeComponent } from './component-verbs';
 
@@ -50,6 +51,9 @@ export function ComponentPanel({ id }: { id: string }) {
           </Link>
           , revision {component.revision}
         </p>
+        <Button tone="quiet" onClick={() => workspace.setState({ task: { kind: 'add-component', instead: id } })}>
+          Replace…
+        </Button>
         <Button tone="quiet" onClick={() => duplicateComponent(session, workspace, id)}>
           Duplicate
         </Button>
@@ -60,19 +64,7 @@ export function ComponentPanel({ id }: { id: string }) {
       <div className="flex min-h-0 flex-1 gap-4 px-3 pt-2">
         <div className="w-56 shrink-0 overflow-y-auto pb-2">
           {component.at && <Place component={component} />}
-          {component.at && (
-            <label className="mt-2 flex items-center gap-2">
-              <input
-                type="checkbox"
-                checked={component.isAnchored === true}
-                onChange={(event) => {
-                  const { isAnchored: _, ...free } = component;
-                  session.edit({ type: 'component.put', component: event.target.checked ? { ...free, isAnchored: true } : free });
-                }}
-              />
-              Anchored: does not move
-            </label>
-          )}
+          {component.at && <ComponentForm component={component} />}
           <SuppressedWhen component={component} onPut={put} />
         </div>
         <SetValues component={component} />

@@ -7,6 +7,7 @@ import { endEditing, toggleFolded } from '../state/workspace';
 import { focusRow } from '../ledger/go-to-row';
 import { openBox } from '../ledger/open-box';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
+import { componentWords } from './component-form';
 import { setFromHere } from './component-edits';
 import { removeComponent } from './component-verbs';
 
@@ -25,7 +26,9 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const isSelected = useWorkspace((state) => state.selected === id);
   const problem = useSessionState(({ values }) => values.components?.problemOf(id));
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
+  useSessionState((state) => state.version);
   if (!component) return null;
+  const words = componentWords(component, (value) => session.values.show(value)?.shown);
   const select = (): void => workspace.setState({ selected: id });
   const onKeyDown = (event: React.KeyboardEvent): void => {
     if (event.target !== event.currentTarget) return;
@@ -79,8 +82,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
           </span>
         </button>
         <span className="flex-1" />
-        {component.isAnchored && <span className="text-walnut-soft">anchored</span>}
-        {isSuppressed && <span className="text-walnut-soft">suppressed</span>}
+        <span className="shrink-0 text-walnut-soft">{[...words, ...(isSuppressed ? ['suppressed'] : [])].join(', ')}</span>
       </div>
       {problem !== undefined && <p className="pr-2 pb-1 pl-12 text-madder">{problem}</p>}
     </div>

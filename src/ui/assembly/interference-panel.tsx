@@ -3,6 +3,7 @@
 import { useState } from 'react';
 import { dismissalOf, interferenceKey, type Interference, type JudgedBody } from '@/core/assembly';
 import { findRecord, listRecords, type Document } from '@/core/document';
+import { plainId } from '@/core/instances';
 import { Button } from '../design/button';
 import { newId } from '../state/identity';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -91,8 +92,11 @@ function volumeText({ volume }: Interference): string {
   return volume < 1000 ? `${volume.toFixed(1)} mm³` : `${(volume / 1000).toFixed(2)} cm³`;
 }
 
-/** `left_side`, or `unit: part` inside a sub-assembly. */
+/** `left_side`, `rail[2]`, or a part of a sub-assembly. */
 function pathName(document: Document, [first = '', ...rest]: readonly string[]): string {
-  const name = findRecord(document, first, 'component')?.name ?? '?';
+  const id = plainId(first);
+  const component = findRecord(document, id, 'component');
+  const place = component?.pattern ? `[${first === id ? 1 : first.slice(id.length + 1)}]` : '';
+  const name = `${component?.name ?? '?'}${place}`;
   return rest.length === 0 ? name : `a part of ${name}`;
 }

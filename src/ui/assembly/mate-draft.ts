@@ -17,7 +17,7 @@ import {
 import { automaticName } from '@/core/formula';
 import { cross, dot, type Point3 } from '@/core/geometry';
 import { inverse, relativeTo, rotate, STANDING, type Stance } from '@/core/instances';
-import { movedPlaces, toPlacement } from '../state/moved-places';
+import { placesEdit, toPlacement } from '../state/moved-places';
 import { splitNamed } from '../state/value-edits';
 
 /** A face, an edge or a plane that was picked, where it stands in the assembly. */
@@ -113,8 +113,8 @@ export function mateEdit(document: Document, draft: MateDraft, standing: Readonl
   };
   const edits: SingleEdit[] = [{ type: 'mate.put', mate, values: value ? [value] : [] }];
   if (value) edits.push({ type: 'parameter.setFormula', id: value.id, formula: { text: typed.formula, names: meantNames(document, typed.formula) } });
-  const places = solved ? movedPlaces(document, solved) : {};
-  if (Object.keys(places).length > 0) edits.push({ type: 'component.place', places });
+  const places = solved && placesEdit(document, solved);
+  if (places) edits.push(places);
   const [only] = edits;
   return edits.length > 1 || !only ? { type: 'batch', edits } : only;
 }

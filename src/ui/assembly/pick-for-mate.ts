@@ -1,6 +1,7 @@
 /** A click on a face or an edge, while a mate is being made. */
 import { placeGeometry, readGeometry } from '@/core/assembly';
 import { describeGeometry, findRecord, type DocumentValues } from '@/core/document';
+import { plainId } from '@/core/instances';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { withPick } from './mate-draft';
@@ -9,10 +10,14 @@ import { withPick } from './mate-draft';
 export async function pickForMate(session: DocumentSession, workspace: WorkspaceStore, shown: string, name: string): Promise<void> {
   const path = shown.split(' ');
   const body = path.pop() ?? '';
-  const component = findRecord(session.document, path[0] ?? '', 'component');
+  const component = findRecord(session.document, plainId(path[0] ?? ''), 'component');
   const shape = await session.geometry.describe(path, body, name);
   const { mating } = workspace.getState();
   if (!mating || !component) return;
+  if (path.some((id) => plainId(id) !== id)) {
+    session.notify('A mate holds the first of a pattern, and the copies follow it. Pick on the first one.');
+    return;
+  }
   const geometry = shape && readGeometry(shape);
   const at = session.store.getState().placed.find((one) => one.path.join(' ') === path.join(' '))?.at;
   if (!geometry || !at) {
@@ -28,8 +33,8 @@ export function wordsOfPick(session: DocumentSession, path: readonly string[], n
   let values: DocumentValues | undefined = session.values;
   const names: string[] = [];
   for (const id of path) {
-    names.push((values && findRecord(values.document, id, 'component')?.name) ?? '?');
-    values = values?.components?.valuesOf(id);
+    names.push((values && findRecord(values.document, plainId(id), 'component')?.name) ?? '?');
+    values = values?.components?.valuesOf(plainId(id));
   }
   return { words: `${names.join('.')}: ${values ? describeGeometry(values.document, name) : 'geometry inside it'}`, component: names.join('.') };
 }

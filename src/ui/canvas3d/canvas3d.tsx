@@ -3,6 +3,7 @@ import { createContext, useCallback, useEffect, useMemo, useRef } from 'react';
 import type { Point3 } from '@/core/geometry';
 import { Button } from '../design/button';
 import { placeLabels } from '../design/place-labels';
+import { followPointer } from '../state/follow-pointer';
 import { createViewport, type Viewport, type ViewName } from './viewport';
 import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
 
@@ -24,6 +25,8 @@ interface Canvas3dProps {
   /** What a click looks for. */
   readonly wants?: PickKind;
   readonly onPick?: (picked: PickedGeometry | undefined) => void;
+  /** What a body that is pressed does when the pointer is dragged; undefined for one that is not dragged: then the view turns. */
+  readonly onGrab?: ((picked: PickedGeometry, place: Point3) => Grab | undefined) | undefined;
   /** Cuts what is shown. */
   readonly section?: SectionPlane | undefined;
   /** Splits the picture at this part of its width: see {@link ShownBody.side}. */
@@ -34,6 +37,12 @@ interface Canvas3dProps {
   readonly isSmall?: boolean;
   /** In words, for those who do not see the picture. */
   readonly description: string;
+}
+
+/** A drag of a body: where the place that was pressed is to come, and its end. */
+export interface Grab {
+  readonly move: (to: Point3) => void;
+  readonly end: (isKept: boolean) => void;
 }
 
 /** Something to read or press at a place in space. */
@@ -65,6 +74,7 @@ export function Canvas3d({
   hints = NOTHING,
   wants = 'face',
   onPick,
+  onGrab,
   description,
   section,
   labels = NO_LABELS,
@@ -159,10 +169,11 @@ export function Canvas3d({
         }}
         onPointerDown={(event) => {
           pressed.current = { x: event.clientX, y: event.clientY };
+          if (onGrab && event.button === 0 && viewport.current) grab(viewport.current, event, onGrab);
         }}
         onPointerUp={(event) => {
           const from = pressed.current;
-          if (!from || !onPick || Math.hypot(event.clientX - from.x, event.clientY - from.y) > 4 || event.button !== 0) return;
+          if (!from || !onPick || Math.hypot(event.clientX - from.x, event.clientY - from.y) > CLICK_PX || event.button !== 0) return;
           const box = event.currentTarget.getBoundingClientRect();
           onPick(viewport.current?.pick(event.clientX - box.left, event.clientY - box.top, wants));
         }}
@@ -205,6 +216,39 @@ export function Canvas3d({
     </div>
   );
 }
+
+/** Drags what is pressed; nothing happens before the pointer has moved a little. */
+function grab(viewport: Viewport, { clientX, clientY, currentTarget }: React.PointerEvent, onGrab: NonNullable<Canvas3dProps['onGrab']>): void {
+  const box = currentTarget.getBoundingClientRect();
+  const hit = viewport.hit(clientX - box.left, clientY - box.top);
+  const grabbed = hit && onGrab(hit.picked, hit.place);
+  if (!hit || !grabbed) return;
+  viewport.hold(true);
+  let latest: Point3 | undefined;
+  let isMoved = false;
+  let frame = 0;
+  followPointer(
+    (event) => {
+      if (!isMoved && Math.hypot(event.clientX - clientX, event.clientY - clientY) <= CLICK_PX) return;
+      isMoved = true;
+      latest = viewport.across(event.clientX - box.left, event.clientY - box.top, hit.place);
+      // Once for each frame, however often the pointer tells of itself.
+      frame ||= requestAnimationFrame(() => {
+        frame = 0;
+        if (latest) grabbed.move(latest);
+      });
+    },
+    (isKept) => {
+      cancelAnimationFrame(frame);
+      if (isMoved && isKept && latest) grabbed.move(latest);
+      if (isMoved) grabbed.end(isKept);
+      viewport.hold(false);
+    },
+  );
+}
+
+/** A pointer that is let go within so many pixels of where it was pressed has clicked. */
+const CLICK_PX = 4;
 
 function savePicture(address: string | undefined): void {
   if (address === undefined) return;

@@ -10,7 +10,11 @@ type IsShown = (point: Vector3) => boolean;
 /** How near an edge the pointer must come, in pixels. */
 export const REACH_PX = 7;
 
-export function pickFace(caster: Raycaster, scene: Group, isShown: IsShown): { readonly picked: PickedGeometry; readonly distance: number } | undefined {
+export function pickFace(
+  caster: Raycaster,
+  scene: Group,
+  isShown: IsShown,
+): { readonly picked: PickedGeometry; readonly distance: number; readonly point: Vector3 } | undefined {
   const hits = caster.intersectObjects(
     pickable(scene).filter((child) => child instanceof Mesh && !(child instanceof LineSegments2) && isPickData(child.userData)),
   );
@@ -20,7 +24,7 @@ export function pickFace(caster: Raycaster, scene: Group, isShown: IsShown): { r
   const body = ids[hit.instanceId ?? 0];
   const index = (hit.faceIndex ?? -1) * 3;
   const found = faces.find(({ start, count }) => index >= start && index < start + count);
-  return found && { picked: { body, name: found.name }, distance: hit.distance };
+  return found && { picked: { body, name: found.name }, distance: hit.distance, point: hit.point };
 }
 
 /** `reach` is the reach at a distance of 1. Edges behind the nearest face are not picked. */

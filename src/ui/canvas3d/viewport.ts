@@ -19,6 +19,12 @@ export interface Viewport {
   readonly zoom: (factor: number) => void;
   /** The face or edge under a point of the element, in CSS pixels; an edge comes before the faces beside it. */
   readonly pick: (x: number, y: number, wants: PickKind) => PickedGeometry | undefined;
+  /** The face under a point of the element, and where in space it is seen there. */
+  readonly hit: (x: number, y: number) => { readonly picked: PickedGeometry; readonly place: Point3 } | undefined;
+  /** A point of the element in the plane through a place that faces the eye: where something that is dragged comes to. */
+  readonly across: (x: number, y: number, through: Point3) => Point3 | undefined;
+  /** Keeps the view still while something in it is dragged. */
+  readonly hold: (isStill: boolean) => void;
   /** The view as a PNG picture, as a data address. */
   readonly picture: () => string;
   /** Lights up faces and edges of those names; hints in another colour. */
@@ -143,6 +149,12 @@ export function createViewport(host: HTMLElement): Viewport {
     draw();
   };
 
+  const casterAt = (x: number, y: number): Raycaster => {
+    const caster = new Raycaster();
+    caster.setFromCamera(new Vector2((x / host.clientWidth) * 2 - 1, 1 - (y / host.clientHeight) * 2), camera);
+    return caster;
+  };
+
   return {
     show: (next) => {
       bodies.show(next);
@@ -167,9 +179,19 @@ export function createViewport(host: HTMLElement): Viewport {
       render();
       return renderer.domElement.toDataURL('image/png');
     },
+    hit: (x, y) => {
+      const face = pickFace(casterAt(x, y), bodies.group, isShown);
+      return face && { picked: face.picked, place: face.point.toArray() };
+    },
+    across: (x, y, through) => {
+      const facing = new Plane().setFromNormalAndCoplanarPoint(camera.getWorldDirection(new Vector3()), new Vector3(...through));
+      return casterAt(x, y).ray.intersectPlane(facing, new Vector3())?.toArray();
+    },
+    hold: (isStill) => {
+      controls.enabled = !isStill;
+    },
     pick: (x, y, wants) => {
-      const caster = new Raycaster();
-      caster.setFromCamera(new Vector2((x / host.clientWidth) * 2 - 1, 1 - (y / host.clientHeight) * 2), camera);
+      const caster = casterAt(x, y);
       const face = pickFace(caster, bodies.group, isShown);
       if (wants === 'face') return face?.picked;
       const perPixel = (2 * Math.tan((camera.fov * Math.PI) / 360)) / host.clientHeight;

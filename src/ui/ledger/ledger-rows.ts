@@ -35,8 +35,11 @@ function componentRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<st
   const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text: 'Components' }];
   for (const id of listIds(document, 'components')) {
     const drives = listIds(document, `${id}/drives`);
-    rows.push({ kind: 'component', id, drives: drives.length });
-    if (!folded.has(id)) for (const drive of drives) rows.push({ kind: 'drive', id: drive });
+    const values = listIds(document, `${id}/values`);
+    rows.push({ kind: 'component', id, drives: drives.length + values.length });
+    if (folded.has(id)) continue;
+    for (const value of values) rows.push({ kind: 'value', id: value, step: id });
+    for (const drive of drives) rows.push({ kind: 'drive', id: drive });
   }
   rows.push({ kind: 'add-component', id: 'add component' });
   const mates = listIds(document, 'mates');

@@ -161,7 +161,8 @@ function describeStep(step: Step): string {
     case 'pattern':
       return step.form === 'path' ? 'pattern along a path' : `${step.form} pattern`;
     case 'place':
-      return step.from === undefined ? 'moves a body' : 'copies a body';
+      if (step.from !== undefined) return step.mirror === undefined ? 'copies a body' : 'mirrored copy of a body';
+      return step.mirror === undefined ? 'moves a body' : 'mirrors a body';
     default:
       return STEP_WORDS[step.type];
   }

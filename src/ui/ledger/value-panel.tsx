@@ -21,6 +21,7 @@ import { TakenValue } from './taken-value';
 import { TextField } from './text-field';
 import { goToRow } from './go-to-row';
 import { MarkedValues } from './marked-values';
+import { PlayValue } from './play-value';
 import { ValueMenu } from './value-menu';
 import { ValuePopover } from './value-popover';
 
@@ -101,6 +102,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
       </p>
       {take && <TakenValue take={take} />}
       <Trouble id={selected} formula={parameter?.formula.text} />
+      {parameter && document.kind === 'assembly' && <PlayValue key={parameter.id} parameter={parameter} />}
       {parameter && <ParameterForm key={parameter.id} parameter={parameter} />}
     </aside>
   );

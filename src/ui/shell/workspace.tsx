@@ -101,7 +101,7 @@ function OpenTask() {
     case 'catch-up':
       return <CatchUpDialog project={project} document={session.id} onClose={close} />;
     case 'add-component':
-      return <AddComponentDialog onClose={close} />;
+      return <AddComponentDialog onClose={close} instead={task.instead} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

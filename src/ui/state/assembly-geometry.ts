@@ -3,8 +3,19 @@
  * shown wherever it stands. What is measured on one may set a value of the next, so that it goes on until nothing is left to build.
  */
 import type { StoreApi } from 'zustand/vanilla';
-import { assemblyTree, boxAt, listMeasured, placeComponents, standingIn, type AssemblyPlacement, type Box, type GeometryShape, type Interference } from '@/core/assembly';
-import { listRecords, measuresGeometry, type DocumentValues, type Placement } from '@/core/document';
+import {
+  assemblyTree,
+  boxAt,
+  listMeasured,
+  placeComponents,
+  standingIn,
+  type AssemblyPlacement,
+  type Pull,
+  type Box,
+  type GeometryShape,
+  type Interference,
+} from '@/core/assembly';
+import { findRecord, measuresGeometry, type Component, type DocumentValues } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -21,8 +32,8 @@ const JUDGE_REST_MS = 400;
 
 export class AssemblyGeometry {
   private readonly book = new PartBook();
-  /** Where components stood last, and where they had been put then: a solve goes on from there. */
-  private last = new Map<string, { readonly at: Placement | undefined; readonly stance: Stance }>();
+  /** Where components stood last, by their paths, and what they had been put as then: a solve goes on from there. */
+  private last = new Map<string, { readonly put: Component | undefined; readonly stance: Stance }>();
   /** The same before something was tried out. */
   private heldStances: typeof this.last | undefined;
   private placed: readonly PlacedPart[] = [];
@@ -34,6 +45,7 @@ export class AssemblyGeometry {
   private judging: ReturnType<typeof setTimeout> | undefined;
   private wish: object | undefined;
   private isClosed = false;
+  private pull: Pull | undefined;
 
   constructor(
     private readonly store: StoreApi<SessionState>,
@@ -72,6 +84,20 @@ export class AssemblyGeometry {
   returnStances(): void {
     if (this.heldStances) this.last = this.heldStances;
     this.heldStances = undefined;
+  }
+
+  keepStances(): void {
+    this.heldStances = undefined;
+  }
+
+  /** Shows a component dragged; what is measured is read along. */
+  dragTo(pull: Pull | undefined): void {
+    this.pull = pull;
+    if (!pull) return;
+    this.show();
+    const wish = {};
+    this.wish = wish;
+    if (measuresGeometry(this.store.getState().document)) void this.measure(wish);
   }
 
   /** The box around everything that is built, where it stands. */
@@ -196,31 +222,31 @@ export class AssemblyGeometry {
     });
     this.book.forgetOldest(MOST_BUILT, new Set(this.placed.map(({ key }) => key)));
     const kept = new Set([...placed.map(({ key }) => key), ...[...this.book.results.values()].flatMap(({ bodies }) => bodies.flatMap(({ key }) => key ?? []))]);
-    this.store.setState({ placed, placement, meshes: new Map([...meshes].filter(([key]) => kept.has(key))) });
+    const isKept = [...meshes.keys()].every((key) => kept.has(key));
+    this.store.setState({ placed, placement, ...(isKept ? {} : { meshes: new Map([...meshes].filter(([key]) => kept.has(key))) }) });
   }
 
   /** Solves where everything stands, on from where it stood. */
   private place(values: DocumentValues): AssemblyPlacement {
     const { shapes } = this.book;
-    const components = listRecords(values.document, 'components', 'component');
-    const start = new Map(
-      components.flatMap(({ id, at }) => {
-        const known = this.last.get(id);
-        return known && known.at === at ? [[id, known.stance] as const] : [];
-      }),
-    );
-    const solved = placeComponents(values, shapes, start);
+    // Those whose places were edited begin where they were put.
+    const isWhere = (path: string, put: Component | undefined): boolean => {
+      const component = findRecord(values.document, path.split(' ', 1)[0] ?? '', 'component');
+      return component !== undefined && component.at === put?.at && component.inside === put?.inside;
+    };
+    const start = new Map([...this.last].flatMap(([path, { put, stance }]) => (isWhere(path, put) ? [[path, stance] as const] : [])));
+    const solved = placeComponents(values, shapes, start, this.pull);
     // What cannot be stays as it stood: mates that pull apart tear nothing.
     const placement =
       solved.status === 'placed' ? solved : { ...solved, stances: new Map([...solved.stances].map(([id, stance]) => [id, start.get(id) ?? stance])) };
     if (placement.status === 'placed') {
-      for (const { id, at } of components) {
-        const stance = placement.stances.get(id);
-        if (stance) this.last.set(id, { at, stance });
-      }
+      const put = (path: string) => findRecord(values.document, path.split(' ', 1)[0] ?? '', 'component');
+      this.last = new Map([...placement.stances].map(([path, stance]) => [path, { put: put(path), stance }]));
     }
     this.standing = placement === solved ? solved.standing : standingIn(values, placement.stances, shapes);
     this.placed = listPlaced(values, this.standing);
-    return placement;
+    // A drag does not tell how much everything can still move.
+    const before = this.pull && this.store.getState().placement;
+    return before ? { ...placement, freedom: before.freedom, degreesOfFreedom: before.degreesOfFreedom } : placement;
   }
 }

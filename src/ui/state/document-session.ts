@@ -8,15 +8,15 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
-import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type Placement } from '@/core/document';
-import { listParts, type PartsRow } from '@/core/assembly';
+import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
+import { listParts, type PartsRow, type Pull } from '@/core/assembly';
 import { InstanceLibrary, openValues, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { newId } from './identity';
 import type { LiveNews } from './live';
-import { movedPlaces } from './moved-places';
+import { placesEdit } from './moved-places';
 import { PageGeometry } from './page-geometry';
 import type { PendingStore } from './pending-store';
 import type { SessionState } from './session-state';
@@ -136,12 +136,32 @@ export class DocumentSession {
     return undefined;
   }
 
+  /** Drags a component of an assembly, as far as its mates let it: nothing is changed before {@link endDrag}. */
+  dragTo(pull: Pull): void {
+    this.takeBackTrial();
+    this.geometry.holdStances();
+    this.geometry.dragTo(pull);
+  }
+
+  /** Keeps where a drag has led to, or takes everything back to where it stood. */
+  endDrag(isKept: boolean): void {
+    const places = placesEdit(this.document, this.store.getState().placement?.stances ?? new Map());
+    this.geometry.dragTo(undefined);
+    if (isKept && places) {
+      this.geometry.keepStances();
+      this.edit(places);
+      return;
+    }
+    this.geometry.returnStances();
+    this.geometry.regenerate();
+  }
+
   /** Makes what was tried out last an edit, or takes it back. */
   endTrial(isKept: boolean): void {
     const edit = this.trial?.edit;
     if (!edit) return;
     // What a drag has led to is where the next solve begins.
-    const places = movedPlaces(this.document, this.store.getState().placement?.stances ?? new Map());
+    const places = placesEdit(this.document, this.store.getState().placement?.stances ?? new Map());
     this.takeBackTrial();
     if (isKept) this.edit(withPlaces(edit, places));
     else this.geometry.regenerate();
@@ -442,9 +462,8 @@ export class DocumentSession {
 }
 
 /** The edit, with where components stand after it. */
-function withPlaces(edit: Edit, places: Readonly<Record<string, Placement>>): Edit {
-  if (Object.keys(places).length === 0) return edit;
-  return { type: 'batch', edits: [...(edit.type === 'batch' ? edit.edits : [edit]), { type: 'component.place', places: { ...places } }] };
+function withPlaces(edit: Edit, places: EditOf<'component.place'> | undefined): Edit {
+  return places ? { type: 'batch', edits: [...(edit.type === 'batch' ? edit.edits : [edit]), places] } : edit;
 }
 
 /** `weaving_width is 480 mm at its source now, 400 mm here.` */

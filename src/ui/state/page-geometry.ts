@@ -11,7 +11,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
-import type { GeometryShape } from '@/core/assembly';
+import type { GeometryShape, Pull } from '@/core/assembly';
 import { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
@@ -163,6 +163,15 @@ export class PageGeometry {
 
   returnStances(): void {
     this.assembly.returnStances();
+  }
+
+  /** Where components stand now is where they stay. */
+  keepStances(): void {
+    this.assembly.keepStances();
+  }
+
+  dragTo(pull: Pull | undefined): void {
+    this.assembly.dragTo(pull);
   }
 
   /** What a face or edge of a part in an assembly is. */

@@ -32,8 +32,8 @@ export interface Question {
 export type Task =
   | { readonly kind: 'catch-up' }
   | { readonly kind: 'history' }
-  /** Documents of the project to be put into the assembly. */
-  | { readonly kind: 'add-component' }
+  /** Documents of the project to be put into the assembly, or one of them in the place of a component's. */
+  | { readonly kind: 'add-component'; readonly instead?: string }
   | { readonly kind: 'link'; readonly source?: string }
   /** Values of a link from another document instead. */
   | { readonly kind: 'repoint'; readonly link: string }

@@ -224,13 +224,18 @@ export const buildPlace: Builder<StepOf<'place'>> = (context, step) => {
   if (!numbers.ok) return numbers;
   const { x = 0, y = 0, z = 0, angle = 0 } = numbers.value;
   const movements: Movement[] = [];
+  if (step.mirror !== undefined) {
+    const plane = context.frame(step.mirror);
+    if (!plane.ok) return plane;
+    movements.push({ kind: 'mirror', plane: { origin: plane.value.origin, normal: plane.value.normal } });
+  }
   if (step.about) {
     const axis = context.axis(step.about);
     if (!axis.ok) return axis;
     movements.push({ kind: 'turn', about: axis.value, angle });
   }
   movements.push({ kind: 'shift', by: [x, y, z] });
-  const stays = Math.hypot(x, y, z) < 1e-6 && Math.abs(angle) < 1e-9;
+  const stays = step.mirror === undefined && Math.hypot(x, y, z) < 1e-6 && Math.abs(angle) < 1e-9;
   if (stays && step.from !== undefined) {
     const name = findRecord(context.document, step.from, 'body')?.name ?? 'its original';
     return refuse({ message: `${step.name}: the copy would lie exactly on ${name}. Give it a distance or an angle.`, about: Object.values(step.values) });
