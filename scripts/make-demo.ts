@@ -4,7 +4,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
 import { publishValues } from '../src/core/links';
-import { loom } from './demo/loom';
+import { beamUnit, loom } from './demo/loom';
 import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
 import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
@@ -163,6 +163,7 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
 
 const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
 // Which content a component stands for is written down when the project is imported.
-const documents = [...parts, loom(parts)];
+const unit = beamUnit(parts);
+const documents = [...parts, unit, loom([...parts, unit])];
 writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

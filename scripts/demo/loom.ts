@@ -11,9 +11,11 @@ import {
 } from '../../src/core/document';
 import { build, parameter } from './shapes';
 
-/** What the components stand for, by their documents' ids: the first revisions, which an import makes. */
-export function loom(documents: readonly Document[]): Document {
-  const component = (id: string, source: string, more: Partial<Component> = {}): Edit => {
+const at = (x: number, y = 0, z = 0): Pick<Component, 'at'> => ({ at: { origin: [x, y, z], turn: [1, 0, 0, 0] } });
+
+/** Puts components for documents, at the first revisions that an import makes. */
+function componentsOf(documents: readonly Document[]) {
+  return (id: string, source: string, more: Partial<Component> = {}): Edit => {
     const document = documents.find((one) => one.id === source);
     if (!document) throw new Error(`no document ${source}`);
     return {
@@ -21,7 +23,37 @@ export function loom(documents: readonly Document[]): Document {
       component: { type: 'component', id, name: id.replaceAll('-', '_'), source, sourceName: document.name, policy: 'ask', revision: 1, hash: '', ...more },
     };
   };
-  const at = (x: number, y = 0, z = 0): Pick<Component, 'at'> => ({ at: { origin: [x, y, z], turn: [1, 0, 0, 0] } });
+}
+
+/** A beam with its ratchet wheel, as far along it as the frame is wide. */
+export function beamUnit(documents: readonly Document[]): Document {
+  const component = componentsOf(documents);
+  return build(createDocument('beam-unit', 'assembly', 'Beam unit'), [
+    parameter('wheel-offset', 'wheel_offset', '443 mm', 'length', {
+      pinned: true,
+      offered: true,
+      note: 'From the shoulder of the beam to the wheel.',
+      least: { text: '100 mm' },
+    }),
+    component('beam', 'warp-beam', { ...at(0), isAnchored: true }),
+    component('wheel', 'ratchet-wheel', at(500)),
+    mate('wheel-axis', {
+      name: 'Wheel on the beam',
+      kind: 'coaxial',
+      on: [face('beam', 'beam', 'turned/side(far-rim-side)'), face('wheel', 'wheel-body', 'wheel/side(bore)')],
+    }),
+    mate('wheel-place', {
+      name: 'Wheel along the beam',
+      kind: 'coplanar',
+      on: [face('beam', 'beam', 'turned/side(near-barrel-side)'), face('wheel', 'wheel-body', 'wheel/start')],
+      value: ['wheel_place', '-wheel_offset'],
+    }),
+    mate('wheel-turn', { name: 'Wheel turns with the beam', kind: 'parallel', on: [plane('beam', 'top'), plane('wheel', 'top')] }),
+  ]);
+}
+
+export function loom(documents: readonly Document[]): Document {
+  const component = componentsOf(documents);
   return build(createDocument('loom', 'assembly', 'Loom'), [
     parameter('loom-width', 'loom_width', '400 mm', 'length', {
       pinned: true,
@@ -35,20 +67,21 @@ export function loom(documents: readonly Document[]): Document {
       choices: ['12 mm', '15 mm', '18 mm', '21 mm'],
       note: 'Thickness of the boards of the frame.',
     }),
+    parameter('wheel-gap', 'wheel_gap', '1 mm', 'length', { note: 'Between the wheel and the side that it stands beside.' }),
     component('sizes', 'loom-sizes'),
     component('left-side', 'side-frame', { ...at(0), isAnchored: true }),
-    component('right-side', 'side-frame', at(500)),
+    component('right-side', 'side-frame', { ...at(500), mirrored: 'side' }),
     component('rail', 'cross-rail', at(0, 160, 20)),
-    component('beam', 'warp-beam', at(-20, 60, 180)),
-    component('wheel', 'ratchet-wheel', at(500, 60, 180)),
+    component('unit', 'beam-unit', at(-20, 60, 180)),
     component('pawl', 'pawl', at(500, 130, 219)),
     drive('sizes', 'weaving-width', 'weaving_width', 'loom_width'),
     drive('sizes', 'frame-stock', 'frame_stock', 'board'),
+    drive('unit', 'wheel-offset', 'wheel_offset', 'sizes.inner_width + board + wheel_gap'),
     mate('right-side', {
       name: 'Sides apart',
       kind: 'coplanar',
       on: [plane('left-side', 'side'), plane('right-side', 'side')],
-      value: ['side_distance', 'sizes.inner_width + board'],
+      value: ['side_distance', 'sizes.inner_width + 2 * board'],
     }),
     mate('right-front', {
       name: 'Sides in line',
@@ -80,39 +113,26 @@ export function loom(documents: readonly Document[]): Document {
     mate('beam-axis', {
       name: 'Beam in its bearing',
       kind: 'coaxial',
-      on: [face('left-side', 'side-body', 'openings-cut/side(bearing)'), face('beam', 'beam', 'turned/side(far-rim-side)')],
+      on: [face('left-side', 'side-body', 'openings-cut/side(bearing)'), face('unit beam', 'beam', 'turned/side(far-rim-side)')],
     }),
     mate('beam-place', {
       name: 'Beam against the side',
       kind: 'coplanar',
-      on: [face('left-side', 'side-body', 'board/end'), face('beam', 'beam', 'turned/side(near-barrel-side)')],
+      on: [face('left-side', 'side-body', 'board/end'), face('unit beam', 'beam', 'turned/side(near-barrel-side)')],
       sense: -1,
       value: ['beam_play', '0 mm'],
     }),
     mate('beam-turn', {
       name: 'Beam turned',
       kind: 'angle',
-      on: [plane('left-side', 'top'), plane('beam', 'top')],
+      on: [plane('left-side', 'top'), plane('unit beam', 'top')],
       value: ['beam_turn', '0 deg'],
       about: [1, 0, 0],
     }),
-    mate('wheel-axis', {
-      name: 'Wheel on the beam',
-      kind: 'coaxial',
-      on: [face('beam', 'beam', 'turned/side(far-rim-side)'), face('wheel', 'wheel-body', 'wheel/side(bore)')],
-    }),
-    mate('wheel-place', {
-      name: 'Wheel beside the side',
-      kind: 'coplanar',
-      on: [face('right-side', 'side-body', 'board/end'), face('wheel', 'wheel-body', 'wheel/start')],
-      sense: -1,
-      value: ['wheel_gap', '1 mm'],
-    }),
-    mate('wheel-turn', { name: 'Wheel turns with the beam', kind: 'parallel', on: [plane('beam', 'top'), plane('wheel', 'top')] }),
     mate('pawl-side', {
       name: 'Pawl beside the wheel',
       kind: 'coplanar',
-      on: [plane('wheel', 'side'), plane('pawl', 'side')],
+      on: [plane('unit wheel', 'side'), plane('pawl', 'side')],
       value: ['pawl_middle', 'board / 2'],
     }),
     mate('pawl-front', {
@@ -142,12 +162,13 @@ function drive(component: string, value: string, sourceName: string, text: strin
   return { type: 'drive.put', drive: { type: 'drive', id: `set-${value}`, component, path: [value], sourceName, formula: { text } } };
 }
 
-function plane(component: string, name: 'front' | 'top' | 'side'): MateReference {
-  return { path: [component], plane: name };
+/** `path`: ids of components, with spaces. */
+function plane(path: string, name: 'front' | 'top' | 'side'): MateReference {
+  return { path: path.split(' '), plane: name };
 }
 
-function face(component: string, body: string, name: string): MateReference {
-  return { path: [component], body, name };
+function face(path: string, body: string, name: string): MateReference {
+  return { path: path.split(' '), body, name };
 }
 
 interface MateWish {

@@ -13,6 +13,7 @@ import {
   measureStill,
   type ClearancePair,
   type Interference,
+  type OneMeasure,
   type PlacedSolid,
 } from '@/core/assembly';
 import { listRecords, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '@/core/document';
@@ -55,14 +56,17 @@ export class AssemblyJudge {
     return found;
   }
 
-  /** The values that are measured on an assembly; without what its parts have in common, unless that is told. Undefined once it is no longer wanted. */
+  /**
+   * What is measured on an assembly, by ids: its own measured values, or others that are asked for. Without what its parts have in common, unless
+   * that is told. Undefined once it is no longer wanted.
+   */
   async measure(
     values: DocumentValues,
     standing: Standing,
     isWanted: () => boolean,
     interference?: readonly Interference[],
+    wanted: readonly OneMeasure[] = measuresOf(values.document),
   ): Promise<Readonly<Record<string, MeasuredValue>> | undefined> {
-    const wanted = measuresOf(values.document);
     const solids = wanted.length === 0 ? [] : this.solidsOf(values, standing);
     const found: Record<string, MeasuredValue> = {};
     for (const { id, measure } of wanted) {

@@ -37,7 +37,8 @@ export function listMeasured(values: DocumentValues, key: InstanceKey = ''): Mea
   return [...found].map(([at, inside]) => ({ key: at, values: inside }));
 }
 
-interface OneMeasure {
+/** Something to be measured, under an id. */
+export interface OneMeasure {
   readonly id: string;
   readonly measure: AssemblyMeasure;
 }

@@ -7,14 +7,16 @@ import {
   kindOfMeasure,
   takenNames,
   type AssemblyMeasure,
+  type DocumentValues,
+  type MeasuredValue,
   type Edit,
   type EditOf,
   type Parameter,
   type PlacedGeometry,
 } from '@/core/document';
-import { automaticName } from '@/core/formula';
+import { automaticName, quantityType } from '@/core/formula';
 import { plainId } from '@/core/instances';
-import { prettyUnit } from '@/core/units';
+import { kindDimension, prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -40,8 +42,9 @@ export function AssemblyMeasure() {
   const workspace = useWorkspaceStore();
   const [picks, setPicks] = useState<readonly MeasuredPick[]>([]);
   const [refusal, setRefusal] = useState<string>();
-  // Rises when a value is read, those that are only tried too.
-  useSessionState((state) => state.version);
+  const [found, setFound] = useState<Readonly<Record<string, MeasuredValue>>>({});
+  const placed = useSessionState((state) => state.placed);
+  const interference = useSessionState((state) => state.interference);
   const offers = useMemo(() => offersFor(picks, takenNames(session.document)), [picks, session]);
 
   useEffect(() => {
@@ -60,16 +63,17 @@ export function AssemblyMeasure() {
     return () => workspace.setState({ picking: undefined });
   }, [session, workspace]);
   useEffect(() => {
-    // Read as if they were kept, so that what is shown is what would be kept.
-    session.endTrial(false);
-    const failure = session.tryOut({ type: 'batch', edits: offers.map(toEdit) });
-    setRefusal(failure?.message);
-    return () => session.endTrial(false);
-  }, [session, offers]);
+    let isOpen = true;
+    void session.geometry.measureNow(offers).then((values) => {
+      if (isOpen && values) setFound(values);
+    });
+    return () => {
+      isOpen = false;
+    };
+  }, [session, offers, placed, interference]);
 
   const close = (): void => workspace.setState({ isMeasuring: false });
   const keep = (offer: Offer): void => {
-    session.endTrial(false);
     const failure = session.edit(toEdit(offer));
     if (failure) {
       setRefusal(failure.message);
@@ -80,13 +84,9 @@ export function AssemblyMeasure() {
     goToRow(workspace, offer.id);
   };
   const shown = (offer: Offer) => {
-    const value = session.values.show(offer.id);
-    const [problem] = value?.diagnostics ?? [];
-    return problem ? (
-      <span className="text-walnut-soft">{problem.message}</span>
-    ) : (
-      <span className="font-mono tabular-nums">{prettyUnit(value?.shown ?? '')}</span>
-    );
+    const value = found[offer.id];
+    if (value && 'problem' in value) return <span className="text-walnut-soft">{value.problem}</span>;
+    return <span className="font-mono tabular-nums">{value ? wordsFor(session.values, offer.measure, value.value) : '…'}</span>;
   };
   return (
     // Escape leaves from anywhere in it.
@@ -129,6 +129,11 @@ export function AssemblyMeasure() {
       )}
     </section>
   );
+}
+
+function wordsFor(values: DocumentValues, measure: AssemblyMeasure, value: number): string {
+  const type = quantityType(kindDimension(kindOfMeasure(measure)));
+  return prettyUnit(values.words({ type, value, diagnostics: [] }, values.unitOf(undefined, { type, typedUnit: undefined })).shown);
 }
 
 /** Between two picks: how far they are apart, by themselves and as whole components, and their angle; of everything before that. */

@@ -14,8 +14,9 @@ import {
   type Box,
   type GeometryShape,
   type Interference,
+  type OneMeasure,
 } from '@/core/assembly';
-import { findRecord, measuresGeometry, type Component, type DocumentValues } from '@/core/document';
+import { findRecord, measuresGeometry, type Component, type DocumentValues, type MeasuredValue } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -75,6 +76,17 @@ export class AssemblyGeometry {
     }
     const shape = this.book.shapes(wanted);
     return shape === 'lost' ? undefined : shape;
+  }
+
+  /** Measures the assembly as it stands, without keeping anything; undefined where nothing can be built here. */
+  async measureNow(wanted: readonly OneMeasure[]): Promise<Readonly<Record<string, MeasuredValue>> | undefined> {
+    for (const { measure } of wanted) {
+      for (const { path, body, name } of 'on' in measure && measure.what === 'angle' ? measure.on : []) {
+        if (body !== undefined && name !== undefined) await this.describe(path, body, name);
+      }
+    }
+    const { values, interference } = this.store.getState();
+    return this.judgement?.measure(values, this.standing, () => !this.isClosed, interference, wanted);
   }
 
   holdStances(): void {

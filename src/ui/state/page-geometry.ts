@@ -11,7 +11,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
-import type { GeometryShape, Pull } from '@/core/assembly';
+import type { GeometryShape, OneMeasure, Pull } from '@/core/assembly';
 import { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
@@ -177,6 +177,11 @@ export class PageGeometry {
   /** What a face or edge of a part in an assembly is. */
   describe(path: readonly string[], body: string, name: string): Promise<GeometryShape | undefined> {
     return this.assembly.describe(path, body, name);
+  }
+
+  /** Measures an assembly as it stands, without keeping anything. */
+  measureNow(wanted: readonly OneMeasure[]) {
+    return this.assembly.measureNow(wanted);
   }
 
   /** An assembly as it stands, for files with structure. */
