@@ -102,7 +102,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
       </p>
       {take && <TakenValue take={take} />}
       <Trouble id={selected} formula={parameter?.formula.text} />
-      {parameter && document.kind === 'assembly' && <PlayValue key={parameter.id} parameter={parameter} />}
+      {parameter && document.kind === 'assembly' && <PlayValue key={`play ${parameter.id}`} parameter={parameter} />}
       {parameter && <ParameterForm key={parameter.id} parameter={parameter} />}
     </aside>
   );
