@@ -26,6 +26,7 @@ export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
 export { findBrokenGuards, type BrokenGuard } from './guards';
 export { explainValue } from './explain';
+export { findReaders } from './formulas-in';
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';

@@ -10,6 +10,7 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { toPlacement } from '../state/moved-places';
 import { ComponentForm } from './component-form';
 import { findDrive, moveTo, setFromHere, turnBy } from './component-edits';
 import { duplicateComponent, removeComponent } from './component-verbs';
@@ -36,7 +37,7 @@ export function ComponentPanel({ id }: { id: string }) {
       }}
     >
       <header className="flex shrink-0 items-center gap-2 px-3 pt-2">
-        <span className="w-56 shrink-0">
+        <span className="w-40 shrink-0">
           <TextField
             label="Name of the component"
             value={component.name}
@@ -76,8 +77,11 @@ export function ComponentPanel({ id }: { id: string }) {
 /** Where its origin stands, and how it is turned. */
 function Place({ component }: { component: Component }) {
   const session = useSession();
-  const { at } = component;
+  // Where its mates have put it, rather than where a solve begins.
+  const stance = useSessionState((state) => state.placement?.stances.get(component.id));
+  const at = stance ? toPlacement(stance) : component.at;
   if (!at) return null;
+  const standing = { ...component, at };
   const run = (edit: ReturnType<typeof moveTo>): void => {
     if (edit) session.edit(edit);
   };
@@ -92,7 +96,7 @@ function Place({ component }: { component: Component }) {
               label={`Origin ${axis} in mm`}
               value={String(Math.round((at.origin[i as 0 | 1 | 2] ?? 0) * 1e6) / 1e6)}
               check={(text) => (isPlace(text) ? undefined : 'A number of millimetres: 12.5')}
-              onAccept={(text) => run(moveTo(component, i as 0 | 1 | 2, Number(text)))}
+              onAccept={(text) => run(moveTo(standing, i as 0 | 1 | 2, Number(text)))}
             />
           </span>
         ))}
@@ -100,7 +104,7 @@ function Place({ component }: { component: Component }) {
       <div className="mt-1 flex items-center gap-1">
         <span className="text-walnut-soft">Turn 90° about</span>
         {AXES.map((axis, i) => (
-          <Button key={axis} tone="quiet" aria-label={`Turn 90° about ${axis}`} onClick={() => run(turnBy(component, i as 0 | 1 | 2, 90))}>
+          <Button key={axis} tone="quiet" aria-label={`Turn 90° about ${axis}`} onClick={() => run(turnBy(standing, i as 0 | 1 | 2, 90))}>
             {axis}
           </Button>
         ))}

@@ -50,7 +50,7 @@ export function StatusLine() {
           </button>
         </>
       )}
-      {placed > 0 && freedom > 0 && <span className="text-weld">{freedom} degrees of freedom</span>}
+      {placed > 0 && freedom > 0 && <span className="text-weld">{freedom === 1 ? '1 degree of freedom' : `${freedom} degrees of freedom`}</span>}
       {open && open.degreesOfFreedom > 0 && open.status === 'solved' && (
         <button
           type="button"
