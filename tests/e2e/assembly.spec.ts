@@ -108,7 +108,7 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await page.keyboard.type('560 mm', TYPING);
     await page.keyboard.press('Enter');
     await expect(row(page, 'weaving_width')).toContainText('560 mm');
-    await expect(row(page, 'side_distance')).toContainText('602 mm');
+    await expect(row(page, 'side_distance')).toContainText('620 mm');
     await expectRegenerated(page);
     await expect(footer(page)).toContainText('5.9', { timeout: 60_000 });
     await row(page, 'loom_width').click();
@@ -149,7 +149,7 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await preview.getByRole('button', { name: /^Catch up \d documents/ }).click();
     await expect(page.getByRole('button', { name: 'Catch up', exact: true })).toBeDisabled({ timeout: 60_000 });
     await openIn(page, project, 'Loom');
-    await expect(row(page, 'beam')).toContainText('revision 2');
+    await expect(row(page, 'unit')).toContainText('revision 2');
     await expectRegenerated(page);
   });
 });

@@ -88,7 +88,7 @@ test('a page that opens an assembly has everything that it stands on, and its va
   const loom = ids['Loom'] ?? '';
   await edit(loom, addValue('reach', 'rail.rail_length + sizes.inner_width'));
   const { snapshots, read, behind } = await open(loom);
-  expect(Object.keys(snapshots)).toHaveLength(6);
+  expect(Object.keys(snapshots)).toHaveLength(7);
   expect(read('reach')).toBe('884 mm');
   expect(behind).toEqual([]);
 }, 60_000);
@@ -112,7 +112,7 @@ test('a master, its parts and the assembly come to rest in one change set, and b
   const after = await open(loom);
   expect(after.read('bore')).toBe('50.4 mm');
   expect(after.read('width')).toBe('460 mm');
-  expect(revisionsOf(after.document)).toEqual({ sizes: 2, left_side: 2, right_side: 2, rail: 1, beam: 2, wheel: 2, pawl: 1 });
+  expect(revisionsOf(after.document)).toEqual({ sizes: 2, left_side: 2, right_side: 2, rail: 1, unit: 2, pawl: 1 });
   const rest = await previewCatchUp(project);
   expect(rest.documents).toEqual([]);
   const undone = await undoChangeSet(done.value.changeSet, 'ann');

@@ -1,9 +1,19 @@
 export { boxAt, closePairs, type Box } from './close-pairs';
+export { explodeShifts, type MateDirection } from './explode';
 export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, type CandidatePair, type Interference } from './interference';
-export { clearancePairs, listMeasured, measureInterference, measuresOf, measureStill, type ClearancePair, type MeasuredAssembly, type OneMeasure } from './measures';
+export {
+  clearancePairs,
+  listMeasured,
+  measureInterference,
+  measuresOf,
+  measureStill,
+  type ClearancePair,
+  type MeasuredAssembly,
+  type OneMeasure,
+} from './measures';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull } from './model';
 export { movementsOf } from './movements';
-export { matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+export { datumGeometry, matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 export { listParts, partsTable, type PartsRow } from './parts-list';
 export { patternProblem } from './copies';
 export { isFlexible, type MateOutcome, type ShapeSource, type WantedShape } from './gather';

@@ -14,9 +14,11 @@ import { gripAt } from './drag-component';
 import { MatePanel } from './mate-panel';
 import { pickForMate } from './pick-for-mate';
 import { litComponents } from './selection';
+import { ViewOfComponents } from './view-of-components';
 
 const NOTHING: ReadonlySet<string> = new Set();
 const NOBODY: readonly string[] = [];
+const NOWHERE = [0, 0, 0] as const;
 
 /** The assembly as it stands: every part where its component puts it. */
 export function AssemblyCanvas() {
@@ -32,6 +34,12 @@ export function AssemblyCanvas() {
   const picking = useWorkspace((state) => state.picking);
   const isMeasuring = useWorkspace((state) => state.isMeasuring);
   const pointed = useWorkspace((state) => (state.showsInterference ? state.pointedParts : NOBODY));
+  const hidden = useWorkspace((state) => state.hidden);
+  const clear = useWorkspace((state) => state.clear);
+  const exploded = useWorkspace((state) => state.exploded);
+  // What stands there decides it.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const shifts = useMemo(() => session.geometry.explode(exploded), [session, placed, exploded]);
   const [section, setSection] = useState<Section>();
   const isEmpty = listIds(document, 'components').length === 0;
 
@@ -41,7 +49,11 @@ export function AssemblyCanvas() {
         const mesh = meshes.get(key);
         if (!mesh) return [];
         const isSelected = pointed.length > 0 ? pointed.includes(path.join(' ')) : lit.has(plainId(path[0] ?? ''));
-        const isFaded = pointed.length > 0 && !isSelected;
+        const component = plainId(path[0] ?? '');
+        if (hidden.has(component)) return [];
+        const isFaded = clear.has(component) || (pointed.length > 0 && !isSelected);
+        const [x, y, z] = shifts.get(component) ?? NOWHERE;
+        const there = { ...at, origin: [at.origin[0] + x, at.origin[1] + y, at.origin[2] + z] as const };
         return [
           {
             key,
@@ -49,11 +61,11 @@ export function AssemblyCanvas() {
             mesh,
             colour: isSelected ? SELECTED : colour,
             look: isStale || isFaded ? 'stale' : 'solid',
-            place: byColumns(toMatrix(at)),
+            place: byColumns(toMatrix(there)),
           },
         ];
       }),
-    [placed, meshes, lit, pointed],
+    [placed, meshes, lit, pointed, hidden, clear, shifts],
   );
   // What stands there decides it.
   // eslint-disable-next-line react-hooks/exhaustive-deps
@@ -67,7 +79,7 @@ export function AssemblyCanvas() {
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
         wants={mating || picking ? 'either' : 'face'}
-        onGrab={mating || picking ? undefined : (picked, place) => grabSelected(session, lit, picked.body, place)}
+        onGrab={mating || picking || exploded > 0 ? undefined : (picked, place) => grabSelected(session, lit, picked.body, place)}
         onPick={(picked) => {
           if (picking && picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
           else if (!mating) workspace.setState({ pointedParts: [], selected: plainId(picked?.body?.split(' ')[0] ?? '') || undefined });
@@ -90,7 +102,8 @@ export function AssemblyCanvas() {
       {mating && <MatePanel draft={mating} />}
       {isMeasuring && !mating && <AssemblyMeasure />}
       {box && (
-        <div className="absolute right-2 bottom-12">
+        <div className="absolute right-2 bottom-12 flex items-end gap-1">
+          <ViewOfComponents />
           <SectionControl box={box} section={section} onChange={setSection} />
         </div>
       )}

@@ -4,6 +4,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { listNamed, listSteps } from '@/core/document';
 import { newMate } from '../assembly/mate-draft';
+import { viewVerbs } from '../assembly/view-of-components';
 import { goToRow } from '../ledger/go-to-row';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
@@ -120,6 +121,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     ...(session.document.kind === 'assembly'
       ? [
           { name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) },
+          ...viewVerbs(session, workspace).map(({ label, run }) => ({ name: label, run })),
           { name: 'Measure', run: () => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined }) },
           { name: 'Add a mate', run: () => workspace.setState({ mating: newMate(newId), selected: undefined }) },
         ]

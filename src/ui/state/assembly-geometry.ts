@@ -15,10 +15,16 @@ import {
   type GeometryShape,
   type Interference,
   type OneMeasure,
+  datumGeometry,
+  explodeShifts,
+  listSolids,
+  placeGeometry,
+  readGeometry,
+  type MateDirection,
 } from '@/core/assembly';
 import { findRecord, measuresGeometry, type Component, type DocumentValues, type MeasuredValue } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
+import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge } from '@/workers/assembly-judge';
@@ -87,6 +93,25 @@ export class AssemblyGeometry {
     }
     const { values, interference } = this.store.getState();
     return this.judgement?.measure(values, this.standing, () => !this.isClosed, interference, wanted);
+  }
+
+  /** How far components are shifted to be seen apart, by their ids, in millimetres. */
+  explode(amount: number): ReadonlyMap<string, Point3> {
+    const { values, placement } = this.store.getState();
+    const directionAt: MateDirection = (mate, side) => {
+      const reference = mate[side];
+      const place = placeWithin(values, reference.path, this.standing);
+      if (!place || !placement) return undefined;
+      const shape = 'plane' in reference ? undefined : this.book.shapes({ key: place.key, body: reference.body, name: reference.name });
+      const geometry = 'plane' in reference ? datumGeometry(reference.plane) : shape === undefined || shape === 'lost' ? undefined : readGeometry(shape);
+      return geometry && placeGeometry(geometry, place.at);
+    };
+    return explodeShifts(
+      values,
+      listSolids(this.placed, (key) => this.book.results.get(key)?.bodies),
+      directionAt,
+      amount,
+    );
   }
 
   holdStances(): void {

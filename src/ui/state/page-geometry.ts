@@ -179,6 +179,11 @@ export class PageGeometry {
     return this.assembly.describe(path, body, name);
   }
 
+  /** How far components are shifted to be seen apart, by their ids, in millimetres. */
+  explode(amount: number) {
+    return this.assembly.explode(amount);
+  }
+
   /** Measures an assembly as it stands, without keeping anything. */
   measureNow(wanted: readonly OneMeasure[]) {
     return this.assembly.measureNow(wanted);

@@ -106,6 +106,11 @@ export interface WorkspaceState {
   readonly showsInterference: boolean;
   /** Parts that a list points at, by the paths of their components: they are lit. */
   readonly pointedParts: readonly string[];
+  /** Components that are not shown, and those that are seen through. */
+  readonly hidden: ReadonlySet<string>;
+  readonly clear: ReadonlySet<string>;
+  /** How far an assembly is drawn apart, from 0 to 1. */
+  readonly exploded: number;
   /** The formula language beside the work. */
   readonly showsReference: boolean;
   /** Rises with each wish to see what of the open sketch can move. */
@@ -123,6 +128,9 @@ export function createWorkspace(): WorkspaceStore {
     picking: undefined,
     mating: undefined,
     pointed: undefined,
+    hidden: new Set(),
+    clear: new Set(),
+    exploded: 0,
     isMeasuring: false,
     selected: undefined,
     folded: new Set(),
