@@ -124,10 +124,10 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   try {
     for (const document of documents) {
       if (document.kind !== 'part') {
-        const whole = document.kind === 'assembly' ? await buildWhole(client, document, source.snapshot, { built }) : undefined;
+        const whole = document.kind === 'assembly' ? await buildWhole(client, document, source.snapshot, { built, isJudged: true }) : undefined;
         if (whole && 'failure' in whole) throw new CommandProblem(`${whole.part} could not be regenerated in ${document.name} (${whole.failure.kind}).`);
         const own = whole?.measured.find((one) => one.document === document);
-        const report = reportDocument(document, source, own?.measured, whole?.shapes);
+        const report = reportDocument(document, source, { measured: own?.measured ?? {}, shapes: whole?.shapes, interference: whole?.interference });
         failed ||= hasErrors([report]);
         lines.push(formatReport(report));
         parts.push(report);
@@ -144,7 +144,7 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
       const reply = await client.regenerate(document);
       if (!reply.ok) throw new CommandProblem(`${document.name} could not be regenerated (${reply.failure.kind}).`);
       const { steps, bodies, measured } = reply.value.result;
-      const report = reportDocument(document, source, measured);
+      const report = reportDocument(document, source, { measured });
       lines.push(formatReport(report));
       failed ||= hasErrors([report]);
       failed ||= steps.some((step) => step.status === 'failed' || step.status === 'waiting');

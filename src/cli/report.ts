@@ -11,7 +11,7 @@ import {
   type Parameter,
   type Take,
 } from '../core/document';
-import { listParts, placeComponents, type PartsRow, type ShapeSource } from '../core/assembly';
+import { dismissalOf, listParts, placeComponents, type Interference, type PartsRow, type PlacedSolid, type ShapeSource } from '../core/assembly';
 import { builtInOf, listPlaced, openValues, toMatrix, type InstanceSource } from '../core/instances';
 
 export interface ValueReport {
@@ -56,19 +56,23 @@ export interface DocumentReport {
   readonly degreesOfFreedom?: number | null;
   /** What it is made of: each make once. */
   readonly parts?: readonly PartsRow[];
+  /** Pairs that stand in one another, in cubic millimetres; null for one that could not be judged. Absent where nothing was built. */
+  readonly interference?: readonly { readonly first: string; readonly second: string; readonly volume: number | null; readonly dismissed?: string }[];
   /** In kilograms; null where something has none. */
   readonly mass?: number | null;
 }
 
 const KILOGRAM = 1e8;
 
-/** `measured`: what regeneration read off its geometry, where it was regenerated. */
-export function reportDocument(
-  document: Document,
-  source: InstanceSource,
-  measured: Readonly<Record<string, MeasuredValue>> = {},
-  shapes?: ShapeSource,
-): DocumentReport {
+/** What a regeneration has told of a document. */
+interface Regeneration {
+  /** What was read off its geometry. */
+  readonly measured?: Readonly<Record<string, MeasuredValue>>;
+  readonly shapes?: ShapeSource | undefined;
+  readonly interference?: readonly Interference<PlacedSolid>[] | undefined;
+}
+
+export function reportDocument(document: Document, source: InstanceSource, { measured = {}, shapes, interference }: Regeneration = {}): DocumentReport {
   const values = openValues(document, source);
   values.setMeasured(measured);
   const rows: (Parameter | Take)[] = [
@@ -85,6 +89,7 @@ export function reportDocument(
       return { message: guard.message, severity: guard.severity, holds: Number.isNaN(value) ? null : value === 1 };
     }),
     ...(document.kind === 'assembly' ? reportComponents(values, source, shapes) : {}),
+    ...(interference ? { interference: interference.map((one) => reportInterference(document, one)) } : {}),
   };
 }
 
@@ -107,6 +112,12 @@ function reportComponents(values: DocumentValues, source: InstanceSource, shapes
     degreesOfFreedom: 'value' in mass ? placement.degreesOfFreedom : null,
     mass: 'value' in mass ? mass.value / KILOGRAM : null,
   };
+}
+
+function reportInterference(document: Document, one: Interference<PlacedSolid>): NonNullable<DocumentReport['interference']>[number] {
+  const dismissal = dismissalOf(listRecords(document, 'dismissals', 'dismissal'), one);
+  const { first, second, volume } = one;
+  return { first: first.part.name, second: second.part.name, volume: volume ?? null, ...(dismissal ? { dismissed: dismissal.reason } : {}) };
 }
 
 function reportDrive(values: DocumentValues, component: string, { id, sourceName, formula }: Drive): ValueReport {
@@ -159,5 +170,9 @@ export function formatReport(report: DocumentReport): string {
   const mates = (report.mates ?? []).flatMap(({ name, status, message }) =>
     status === 'holds' || status === 'waiting' ? [] : `  mate ${name}: ${status}${message === undefined ? '' : `, ${message}`}`,
   );
-  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...mass, ...broken].join('\n');
+  const common = (report.interference ?? []).map(
+    ({ first, second, volume, dismissed }) =>
+      `  interference ${first}, ${second}: ${volume === null ? 'not judged' : `${volume.toFixed(3)} mm³`}${dismissed === undefined ? '' : `, dismissed: ${dismissed}`}`,
+  );
+  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...common, ...mass, ...broken].join('\n');
 }

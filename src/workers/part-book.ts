@@ -2,7 +2,17 @@
  * What has been built of the parts that stand in assemblies, by key: their results, and the faces and edges that mates hold on to. What is
  * measured on one part may set a value of the next, so that one goes on until nothing is left to build.
  */
-import { listMeasured, listWanted, measuresOf, placeComponents, type GeometryShape, type ShapeSource, type WantedShape } from '@/core/assembly';
+import {
+  listMeasured,
+  listWanted,
+  measuresOf,
+  placeComponents,
+  type GeometryShape,
+  type Interference,
+  type PlacedSolid,
+  type ShapeSource,
+  type WantedShape,
+} from '@/core/assembly';
 import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { listPlaced, openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type PlacedPart, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -67,10 +77,19 @@ export interface WholeAssembly {
   readonly standing: Standing;
   readonly shapes: ShapeSource;
   readonly results: ReadonlyMap<InstanceKey, Regenerated>;
+  /** What stands in one another, where that was asked for. */
+  readonly interference?: readonly Interference<PlacedSolid>[];
   /** What was read off it, and off assemblies that stand in it. */
   readonly measured: readonly MeasuredDocument[];
   /** By key of a body; empty where no meshes were asked for. */
   readonly meshes: ReadonlyMap<string, BodyMesh>;
+}
+
+interface BuildOptions {
+  readonly built?: Map<InstanceKey, BuiltInstance>;
+  readonly withMeshes?: boolean;
+  /** Whether it is looked for what stands in one another. */
+  readonly isJudged?: boolean;
 }
 
 /** Builds an assembly whole, part after part; `built` takes what each tells of itself. The failure of a part that could not be built at all. */
@@ -78,7 +97,7 @@ export async function buildWhole(
   client: RegenerationClient,
   document: Document,
   snapshot: InstanceSource['snapshot'],
-  { built = new Map(), withMeshes = false }: { readonly built?: Map<InstanceKey, BuiltInstance>; readonly withMeshes?: boolean } = {},
+  { built = new Map(), withMeshes = false, isJudged = false }: BuildOptions = {},
 ): Promise<WholeAssembly | { readonly failure: RegenerationFailure; readonly part: string }> {
   const book = new PartBook();
   const meshes = new Map<string, BodyMesh>();
@@ -94,7 +113,8 @@ export async function buildWhole(
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });
       if (isChanged && round < MOST_ROUNDS) continue;
-      return { values, source, shapes, results, meshes, standing, measured };
+      const interference = isJudged ? await judge.interference(values, standing, () => true) : undefined;
+      return { values, source, shapes, results, meshes, standing, measured, ...(interference ? { interference } : {}) };
     }
     const { part, describe } = next;
     const reply = await client.regenerate(part.document, withMeshes ? [...meshes.keys()] : undefined, 'show', describe);

@@ -1,5 +1,5 @@
 /** A whole project evaluated without a server: its documents are their own latest revisions. */
-import { applyEdit, findRecord, listIds, type Document, type DocumentRecord } from '../document';
+import { applyEdit, findRecord, listIds, listNamed, listRecords, type Document, type DocumentRecord, type Drive, type Edit } from '../document';
 import { headsOf, openValues } from '../instances';
 import { nameNearest } from '../kit';
 import { planCatchUp, type CatchUpPlan } from './catch-up';
@@ -52,31 +52,67 @@ const HELD = 'on-circle-';
 
 export type SetFailure = { readonly code: 'bad-setting' | 'no-document' | 'no-value'; readonly message: string };
 
+type SetOutcome = { readonly ok: true; readonly documents: readonly Document[] } | { readonly ok: false; readonly failure: SetFailure };
+
 /**
- * Sets a parameter of one document by text: `Loom sizes.weaving_width=480 mm`. Gives the changed
- * documents, or why the setting does not fit them.
+ * Sets a parameter of one document by text, `Loom sizes.weaving_width=480 mm`, or a value of a component of an assembly by its path,
+ * `Loom.unit.wheel_offset=420 mm`. Gives the changed documents, or why the setting does not fit them.
  */
-export function applySetting(
-  documents: readonly Document[],
-  setting: string,
-): { readonly ok: true; readonly documents: readonly Document[] } | { readonly ok: false; readonly failure: SetFailure } {
+export function applySetting(documents: readonly Document[], setting: string): SetOutcome {
   const equals = setting.indexOf('=');
-  const dot = setting.lastIndexOf('.', equals);
-  if (equals < 0 || dot < 1) return refuse('bad-setting', `"${setting}" is not of the form DOCUMENT.name=formula.`);
-  const [documentName, name, text] = [setting.slice(0, dot).trim(), setting.slice(dot + 1, equals).trim(), setting.slice(equals + 1).trim()];
-  const document = documents.find((candidate) => candidate.name === documentName || candidate.id === documentName);
-  if (!document) {
-    const names = documents.map((d) => d.name);
-    return refuse('no-document', `There is no document "${documentName}".${nameNearest(documentName, names) || ` There are ${names.join(', ')}.`}`);
+  const [path, text] = [setting.slice(0, equals).trim(), setting.slice(equals + 1).trim()];
+  if (equals < 0 || path.indexOf('.') < 1) return refuse('bad-setting', `"${setting}" is not of the form DOCUMENT.name=formula.`);
+  // Names of documents may have dots: the longest that fits is meant.
+  const found = documents
+    .flatMap((document) => [document.name, document.id].flatMap((name) => (path.startsWith(`${name}.`) ? [{ document, name }] : [])))
+    .sort((a, b) => b.name.length - a.name.length)[0];
+  if (!found) {
+    const [name, names] = [path.slice(0, path.lastIndexOf('.')), documents.map((d) => d.name)];
+    return refuse('no-document', `There is no document "${name}".${nameNearest(name, names) || ` There are ${names.join(', ')}.`}`);
   }
-  const parameter = Object.values(document.records).find((record) => record.type === 'parameter' && record.name === name);
-  if (!parameter) {
-    const names = Object.values(document.records).flatMap((record) => (record.type === 'parameter' ? record.name : []));
-    return refuse('no-value', `${document.name} has no parameter ${name}.${nameNearest(name, names)}`);
-  }
-  const applied = applyEdit(document, { type: 'parameter.setFormula', id: parameter.id, formula: { text } });
+  const { document } = found;
+  const edit = settingEdit(documents, document, path.slice(found.name.length + 1).trim(), text);
+  if ('code' in edit) return { ok: false, failure: edit };
+  const applied = applyEdit(document, edit);
   if (!applied.ok) return refuse('no-value', applied.failure.message);
   return { ok: true, documents: documents.map((other) => (other === document ? applied.value.document : other)) };
+}
+
+function settingEdit(documents: readonly Document[], document: Document, path: string, text: string): Edit | SetFailure {
+  const [first = '', ...rest] = path.split('.').map((name) => name.trim());
+  const owner = listRecords(document, 'components', 'component').find(({ name }) => name === first);
+  if (owner && rest.length > 0) {
+    const ids = idsOf(documents, owner.source, rest);
+    if ('code' in ids) return ids;
+    const known = listRecords(document, `${owner.id}/drives`, 'drive').find((drive) => drive.path.join(' ') === ids.path.join(' '));
+    const drive: Drive = {
+      type: 'drive',
+      id: known?.id ?? `set-${owner.id}-${ids.path.join('-')}`.slice(0, 40),
+      component: owner.id,
+      path: [...ids.path],
+      sourceName: rest.join('.'),
+      formula: { text },
+    };
+    return { type: 'drive.put', drive };
+  }
+  const parameter = Object.values(document.records).find((record) => record.type === 'parameter' && record.name === path);
+  if (parameter) return { type: 'parameter.setFormula', id: parameter.id, formula: { text } };
+  const names = Object.values(document.records).flatMap((record) => (record.type === 'parameter' || record.type === 'component' ? record.name : []));
+  return { code: 'no-value', message: `${document.name} has no parameter ${path}.${nameNearest(path, names)}` };
+}
+
+/** Ids of the values on a path of names through components. */
+function idsOf(documents: readonly Document[], source: string, [name = '', ...rest]: readonly string[]): { readonly path: readonly string[] } | SetFailure {
+  const document = documents.find(({ id }) => id === source);
+  const record = document && listNamed(document).find((one) => one.name === name);
+  const component = document && listRecords(document, 'components', 'component').find((one) => one.name === name);
+  if (document && component && rest.length > 0) {
+    const below = idsOf(documents, component.source, rest);
+    return 'code' in below ? below : { path: [component.id, ...below.path] };
+  }
+  if (document && record && rest.length === 0) return { path: [record.id] };
+  const names = document ? listNamed(document).map((one) => one.name) : [];
+  return { code: 'no-value', message: `${document?.name ?? 'Its document'} has no value ${name}.${nameNearest(name, names)}` };
 }
 
 function refuse(code: SetFailure['code'], message: string): { readonly ok: false; readonly failure: SetFailure } {
