@@ -9,6 +9,11 @@ import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
 import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
 
+/** A size of a document: what values are in it, by their ids. */
+function size(id: string, name: string, formulas: Readonly<Record<string, string>>): Edit {
+  return { type: 'size.put', size: { id: `size-${id}`, name, cells: Object.fromEntries(Object.entries(formulas).map(([value, text]) => [value, { text }])) } };
+}
+
 const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   {
     type: 'table.put',
@@ -54,6 +59,9 @@ const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   parameter('dents', 'dents', 'floor(weaving_width * dents_per_cm)', 'count', { offered: true }),
   parameter('screw', 'screw', '"M6"', 'text', { offered: true, choices: ['"M5"', '"M6"', '"M8"'] }),
   parameter('screw-hole', 'screw_hole', 'lookup(screws, screw, "clearance")', 'length', { offered: true }),
+  size('narrow', 'Narrow', { 'weaving-width': '280 mm', 'frame-stock': '15 mm' }),
+  size('standard', 'Standard', { 'weaving-width': '400 mm' }),
+  size('wide', 'Wide', { 'weaving-width': '600 mm', 'frame-stock': '21 mm', 'beam-dia': '60 mm' }),
   {
     type: 'guard.put',
     guard: {

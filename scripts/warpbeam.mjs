@@ -31,7 +31,7 @@ async function prepareBundle() {
   });
 }
 
-if (process.argv[2] === 'regenerate') {
+if (process.argv[2] === 'regenerate' || process.argv[2] === 'sizes') {
   const { register } = await import('tsx/esm/api');
   register();
   await import(pathToFileURL(path.join(root, 'src/cli/main.ts')).href);

@@ -3,6 +3,7 @@
  *
  *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+ *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
  *     warpbeam schema                                             prints the JSON Schema of project files
  *
  * Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -10,7 +11,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { projectJsonSchema, readProjectFile, type Document } from '../core/document';
+import { findSize, inSize, listSizes, projectJsonSchema, readProjectFile, type Document } from '../core/document';
 import { assemblyTree } from '../core/assembly';
 import { headsOf, type BuiltInstance } from '../core/instances';
 import { nameNearest } from '../core/kit';
@@ -23,16 +24,18 @@ const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without 
 
 Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
-  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+  warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam schema`;
 
-const COMMANDS = ['evaluate', 'regenerate', 'schema', 'help'];
+const COMMANDS = ['evaluate', 'regenerate', 'sizes', 'schema', 'help'];
 
 /** A command that cannot be carried out; its message is for the one who typed it. */
 class CommandProblem extends Error {}
 
 interface Options {
   readonly set: readonly string[];
+  readonly size: readonly string[];
   readonly asSaved: boolean;
   readonly json: boolean;
   readonly help: boolean;
@@ -42,7 +45,7 @@ interface Options {
 
 async function main(args: readonly string[]): Promise<number> {
   const { positionals, options } = readArguments(args);
-  const [command, file] = positionals;
+  const [command, file, wanted] = positionals;
   if (options.help || (command === 'help' && file === undefined)) {
     print(USAGE);
     return 0;
@@ -51,11 +54,12 @@ async function main(args: readonly string[]): Promise<number> {
     print(JSON.stringify(projectJsonSchema(), null, 2));
     return 0;
   }
-  if (command !== 'evaluate' && command !== 'regenerate') {
+  if (command !== 'evaluate' && command !== 'regenerate' && command !== 'sizes') {
     throw new CommandProblem(command === undefined ? USAGE : `There is no command ${command}.${nameNearest(command, COMMANDS)}\n${USAGE}`);
   }
   if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
   const documents = loadDocuments(file, options);
+  if (command === 'sizes') return printSizes(documents, wanted, options);
   const reports = documents.map((document) => reportDocument(document, headsOf(documents)));
   if (command === 'evaluate') {
     print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
@@ -71,6 +75,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
       allowPositionals: true,
       options: {
         set: { type: 'string', multiple: true },
+        size: { type: 'string', multiple: true },
         'as-saved': { type: 'boolean' },
         json: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
@@ -82,7 +87,14 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
     });
     return {
       positionals,
-      options: { set: values.set ?? [], asSaved: values['as-saved'] ?? false, json: values.json ?? false, help: values.help ?? false, files: values },
+      options: {
+        set: values.set ?? [],
+        size: values.size ?? [],
+        asSaved: values['as-saved'] ?? false,
+        json: values.json ?? false,
+        help: values.help ?? false,
+        files: values,
+      },
     };
   } catch (problem) {
     throw new CommandProblem(`${problem instanceof Error ? problem.message : String(problem)}\n${USAGE}`);
@@ -104,8 +116,46 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
     if (!result.ok) throw new CommandProblem(result.failure.message);
     documents = result.documents;
   }
+  for (const wish of options.size) documents = chooseSize(documents, wish);
   if (options.asSaved) return documents;
   return catchUpProject(documents).documents;
+}
+
+/** `Wide` for every document that has a size of that name, `Loom sizes=Wide` for one. */
+function chooseSize(documents: readonly Document[], wish: string): readonly Document[] {
+  const equals = wish.indexOf('=');
+  const [owner, name] = equals < 0 ? [undefined, wish] : [wish.slice(0, equals).trim(), wish.slice(equals + 1)];
+  let isFound = false;
+  const sized = documents.map((document) => {
+    const size = owner === undefined || owner === document.name || owner === document.id ? findSize(document, name) : undefined;
+    isFound ||= size !== undefined;
+    return size ? inSize(document, size.id) : document;
+  });
+  if (isFound) return sized;
+  const there = documents.flatMap((document) => listSizes(document).map((size) => `${document.name}=${size.name}`));
+  throw new CommandProblem(`There is no size "${wish.trim()}".${there.length > 0 ? ` There are ${there.join(', ')}.` : ' No document has sizes.'}`);
+}
+
+async function printSizes(documents: readonly Document[], wanted: string | undefined, options: Options): Promise<number> {
+  const document = documents.find(({ name, id }) => name === wanted || id === wanted);
+  if (!document) throw new CommandProblem(`There is no document "${wanted ?? ''}". There are ${documents.map(({ name }) => name).join(', ')}.`);
+  if (listSizes(document).length === 0) throw new CommandProblem(`${document.name} has no sizes.`);
+  const [{ RegenerationClient }, { startSourceThread }, { reportSizes, formatSizes }] = await Promise.all([
+    import('../workers/client'),
+    import('../workers/start-thread'),
+    import('./sizes'),
+  ]);
+  const client = new RegenerationClient(startSourceThread);
+  try {
+    const reports = await reportSizes(client, documents, document);
+    print(options.json ? JSON.stringify({ document: document.name, sizes: reports }, null, 2) : formatSizes(reports));
+    const isBroken = reports.some(
+      ({ failing, guards, values }) => failing.length + guards.length > 0 || values.some(({ diagnostics }) => diagnostics.length > 0),
+    );
+    return isBroken ? 1 : 0;
+  } finally {
+    client.close();
+  }
 }
 
 async function regenerate(documents: readonly Document[], options: Options): Promise<number> {

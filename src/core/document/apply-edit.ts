@@ -14,6 +14,7 @@ import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
+import { applySizeEdit } from './apply-size';
 import { findReaders, mapFormulas } from './formulas-in';
 import { claimName } from './naming';
 import { changesStructure, findBreaches } from './integrity';
@@ -79,6 +80,11 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     }
     case 'table.remove':
       return removeTable(draft, edit.id);
+    case 'size.put':
+    case 'size.remove':
+    case 'sizes.columns':
+    case 'sizes.use':
+      return applySizeEdit(draft, edit);
     case 'guard.put':
       return putListed(draft, 'guards', edit.guard);
     case 'guard.remove':

@@ -8,7 +8,8 @@ import type { EditOf } from './edit-schema';
 import { renameEverywhere, resolveTyped } from './formulas-in';
 import { isOfAssembly } from './measure';
 import { claimName } from './naming';
-import type { Parameter } from './schema';
+import type { Formula, Parameter } from './schema';
+import { cellOf, usedSize } from './sizes';
 
 type ParameterEdit = EditOf<
   'parameter.add' | 'measure.add' | 'parameter.setFormula' | 'parameter.update' | 'parameter.move' | 'parameter.remove' | 'value.rename'
@@ -48,6 +49,13 @@ function addParameter(draft: Draft, { parameter, names, after }: EditOf<'paramet
   return undefined;
 }
 
+/** What is typed in the place of what counts: in the cell of the used size, or the value's own. */
+function setFormula(draft: Draft, parameter: Parameter, formula: Formula, isOwn: boolean): void {
+  const size = isOwn || !cellOf(draft.document, parameter.id) ? undefined : usedSize(draft.document);
+  if (size) draft.put(size.id, { ...size, cells: { ...size.cells, [parameter.id]: formula } });
+  else draft.put(parameter.id, { ...parameter, formula });
+}
+
 /** A value that is read off an assembly as it stands is one of its own values. */
 function measureAssembly(draft: Draft, parameter: Parameter): EditFailure | undefined {
   const { measure, owner, id, name } = parameter;
@@ -70,7 +78,7 @@ function changeParameter(
   switch (edit.type) {
     case 'parameter.setFormula':
       if (parameter.measure) return { code: 'wrong-owner', message: `${parameter.name} is measured; it has no formula.` };
-      draft.put(parameter.id, { ...parameter, formula: resolveTyped(draft.document, edit.formula) });
+      setFormula(draft, parameter, resolveTyped(draft.document, edit.formula), edit.isOwn === true);
       return undefined;
     case 'parameter.update':
       draft.put(parameter.id, update(draft, parameter, edit.changes));

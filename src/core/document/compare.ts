@@ -116,6 +116,10 @@ function nameOfOther(before: Document, after: Document, id: string): string | un
       return `link to ${record.sourceName}`;
     case 'body':
       return `body ${record.name}`;
+    case 'size':
+      return `size ${record.name}`;
+    case 'size-table':
+      return 'the size in use';
     default:
       return undefined;
   }

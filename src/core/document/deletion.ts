@@ -3,6 +3,7 @@
  * A dimension is kept with its formula, a taken value with the number that it has.
  */
 import { findRecord } from './access';
+import { dropFromSizes } from './apply-size';
 import type { Draft } from './draft';
 import type { EditFailure } from './edit-failure';
 import type { Readers } from './edit-schema';
@@ -105,4 +106,5 @@ function dropValue(draft: Draft, id: string): void {
   const list = parameter ? (parameter.owner === undefined ? 'parameters' : `${parameter.owner}/values`) : `${take?.link ?? ''}/takes`;
   draft.removeFromList(list, id);
   draft.put(id, null);
+  dropFromSizes(draft, id);
 }

@@ -91,7 +91,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
 
   z.strictObject({ type: z.literal('parameter.add'), parameter: parameterSchema, names: z.record(z.string(), id).optional(), after: id.nullable().optional() }),
-  z.strictObject({ type: z.literal('parameter.setFormula'), id, formula: typedFormulaSchema }),
+  /** The formula that counts: that of the used size where it has one of that value, unless the value's own is meant. */
+  z.strictObject({ type: z.literal('parameter.setFormula'), id, formula: typedFormulaSchema, isOwn: z.boolean().optional() }),
   z.strictObject({ type: z.literal('parameter.update'), id, changes: parameterChanges }),
   z.strictObject({ type: z.literal('parameter.move'), id, after: id.nullable() }),
   z.strictObject({ type: z.literal('parameter.remove'), id, readers: readersSchema }),
@@ -189,6 +190,16 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
 
   /** Adds a component, or changes everything about it but its name, drives and source. */
+  /** A size, in the place of one of that id; a cell with an empty text is none. */
+  z.strictObject({
+    type: z.literal('size.put'),
+    size: z.strictObject({ id, name: title, cells: z.record(id, typedFormulaSchema) }),
+    after: id.nullable().optional(),
+  }),
+  z.strictObject({ type: z.literal('size.remove'), id }),
+  z.strictObject({ type: z.literal('sizes.columns'), columns: z.array(id).max(200) }),
+  /** The size that the document has from now on; null for as it is written. */
+  z.strictObject({ type: z.literal('sizes.use'), size: id.nullable() }),
   z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: id.nullable().optional() }),
   /** Copies of a component, in the place of those that it has; null for none. Values that formulas read are replaced as the readers say. */
   z.strictObject({

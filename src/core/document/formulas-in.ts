@@ -20,6 +20,16 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const density = record.density && map(record.density);
       return density === record.density || !density ? record : { ...record, density };
     }
+    case 'size': {
+      const cells = Object.entries(record.cells).map(([id, formula]) => [id, map(formula)] as const);
+      return cells.every(([id, formula]) => formula === record.cells[id]) ? record : { ...record, cells: Object.fromEntries(cells) };
+    }
+    case 'component': {
+      const suppressed = record.suppressed && map(record.suppressed);
+      const size = record.size && map(record.size);
+      if (suppressed === record.suppressed && size === record.size) return record;
+      return { ...record, ...(suppressed ? { suppressed } : {}), ...(size ? { size } : {}) };
+    }
     case 'drive': {
       const formula = map(record.formula);
       return formula === record.formula ? record : { ...record, formula };
@@ -29,7 +39,7 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       return condition === record.condition ? record : { ...record, condition };
     }
     default: {
-      if (!isStep(record) && record.type !== 'component' && record.type !== 'mate') return record;
+      if (!isStep(record) && record.type !== 'mate') return record;
       const suppressed = record.suppressed && map(record.suppressed);
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
     }

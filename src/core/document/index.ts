@@ -27,6 +27,7 @@ export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } f
 export { findBrokenGuards, type BrokenGuard } from './guards';
 export { explainValue } from './explain';
 export { findReaders } from './formulas-in';
+export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumns, sizeTable, usedSize } from './sizes';
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
@@ -49,6 +50,8 @@ export {
   type Body,
   type Component,
   type ComponentPattern,
+  type Size,
+  type SizeTable,
   type ConstraintKind,
   type DimensionKind,
   type Document,

@@ -6,6 +6,7 @@
  * - What it is part of is there: the step of a dimension, the link of a taken value, the points of a line, the values of a step.
  * - No two values have one name.
  */
+import { sizeTable } from './sizes';
 import { findAny, findRecord, findStep, hasName, isStep } from './access';
 import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
 import type { RecordChange } from './draft';
@@ -46,8 +47,10 @@ function tiesOf(record: DocumentRecord): string {
     : '';
   const mate =
     record.type === 'mate' ? `${record.kind} ${Object.values(record.values).join(' ')} ${record.first.path.join(' ')} ${record.second.path.join(' ')}` : '';
+  const sizes =
+    record.type === 'size-table' ? `${record.columns.join(' ')} ${record.used ?? ''}` : record.type === 'size' ? Object.keys(record.cells).join(' ') : '';
   const copies = record.type === 'component' ? Object.values(record.pattern?.values ?? {}).join(' ') : '';
-  return [record.id, record.type, homeOf(record), name, mate, copies, ...referencesOf(record), parameter, slots].join('|');
+  return [record.id, record.type, homeOf(record), name, mate, copies, sizes, ...referencesOf(record), parameter, slots].join('|');
 }
 
 /** The list in which a record stands; undefined for a file, which its step holds. */
@@ -72,7 +75,17 @@ export function homeOf(record: DocumentRecord): string | undefined {
   }
 }
 
-const HOMES = { link: 'links', table: 'tables', guard: 'guards', dismissal: 'dismissals', body: 'bodies', component: 'components', mate: 'mates' } as const;
+const HOMES = {
+  size: 'sizes',
+  'size-table': 'sizing',
+  link: 'links',
+  table: 'tables',
+  guard: 'guards',
+  dismissal: 'dismissals',
+  body: 'bodies',
+  component: 'components',
+  mate: 'mates',
+} as const;
 
 function* breachesOf(document: Document): Generator<Breach> {
   const names = new Map<string, string>();
@@ -137,6 +150,15 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     }
     case 'drive':
       return findRecord(document, record.component, 'component') ? undefined : `the component ${record.component}`;
+    case 'size-table': {
+      const gone = record.columns.find((value) => !findRecord(document, value, 'parameter'));
+      if (gone !== undefined) return `the value ${gone}`;
+      return record.used === undefined || findRecord(document, record.used, 'size') ? undefined : `the size ${record.used}`;
+    }
+    case 'size': {
+      const columns = new Set(sizeTable(document)?.columns);
+      return Object.keys(record.cells).every((value) => columns.has(value)) ? undefined : 'a column for each of its values';
+    }
     case 'constraint':
       return inSketch(record.sketch);
     default:

@@ -256,6 +256,12 @@ export const fileSchema = z
   })
   .refine(({ content, hash }) => (content === undefined) !== (hash === undefined), 'has either its content or the hash of it');
 
+/** One size of the document: formulas that count instead of those of its values, by their ids. */
+export const sizeSchema = z.strictObject({ type: z.literal('size'), id, name: title, cells: z.record(id, formulaSchema) });
+
+/** The values that sizes may set, and the size that the document has; it is as written without one. */
+export const sizeTableSchema = z.strictObject({ type: z.literal('size-table'), id, columns: z.array(id).max(200), used: id.optional() });
+
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
 
@@ -311,6 +317,8 @@ export const componentSchema = z.strictObject({
   inside: z.record(z.string().max(3000), placementSchema).optional(),
   pattern: componentPatternSchema.optional(),
   suppressed: formulaSchema.optional(),
+  /** A text: the name of the size that its document has here; as it is there without one. */
+  size: formulaSchema.optional(),
   note: text.optional(),
 });
 
@@ -365,6 +373,8 @@ export const recordSchema = z.discriminatedUnion('type', [
   bodySchema,
   fileSchema,
   dismissalSchema,
+  sizeSchema,
+  sizeTableSchema,
   componentSchema,
   driveSchema,
   mateSchema,
@@ -405,6 +415,8 @@ export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
 export type Placement = Readonly<z.infer<typeof placementSchema>>;
 export type Component = Readonly<z.infer<typeof componentSchema>>;
 export type MateKind = (typeof MATE_KINDS)[number];
+export type Size = Readonly<z.infer<typeof sizeSchema>>;
+export type SizeTable = Readonly<z.infer<typeof sizeTableSchema>>;
 export type ComponentPattern = Readonly<z.infer<typeof componentPatternSchema>>;
 export type MateReference = Readonly<z.infer<typeof mateReferenceSchema>>;
 export type MateRecord = Readonly<z.infer<typeof mateSchema>>;

@@ -24,6 +24,7 @@ import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
 import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
 import { sameData } from '../kit';
+import { formulaNow, usedSize } from './sizes';
 import { writeQuantity } from './taken-text';
 
 interface Words {
@@ -81,6 +82,8 @@ export class DocumentValues {
   /** Dimensions by the parameter that holds their value. */
   private readonly dimensions = new Map<string, SketchDimension>();
   private history = new Map<string, InputDefinition>();
+  /** The cells of the size in use. */
+  private sizedBy: Readonly<Record<string, Formula>> = {};
   private readonly spoken = new Map<string, Spoken>();
 
   /** Its components, where it is an assembly whose components are at hand. */
@@ -91,6 +94,7 @@ export class DocumentValues {
     together?: (values: DocumentValues) => ComponentValues,
   ) {
     this.components = together?.(this);
+    this.sizedBy = usedSize(current)?.cells ?? {};
     this.sheet = new Sheet(current.units, this.components);
     for (const record of Object.values(current.records)) if (record.type === 'dimension') this.dimensions.set(record.parameter, record);
     for (const record of Object.values(current.records)) this.load(record);
@@ -107,6 +111,7 @@ export class DocumentValues {
     this.current = document;
     if (diff.fields.includes('units')) this.sheet.setUnits(document.units);
     for (const { before, after } of diff.records) if (before && !after) this.unload(before);
+    this.loadSizes(diff);
     for (const { after } of diff.records) if (after?.type === 'dimension') this.dimensions.set(after.parameter, after);
     for (const { before, after } of diff.records) if (after) this.load(after, before);
     if (diff.lists.length > 0 || diff.records.some(({ before, after }) => touchesHistory(before) || touchesHistory(after))) this.loadHistory();
@@ -313,10 +318,22 @@ export class DocumentValues {
         break;
       }
       default:
+        if (record.type === 'component') this.loadOptional(`${record.id}/size`, record.size, { kind: 'text', label: `the size of ${record.name}` });
         if (isStep(record) || record.type === 'component' || record.type === 'mate')
           this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
     }
+  }
+
+  /** Values that the size in use says something else of than before; what it says of others is loaded with them. */
+  private loadSizes(diff: DocumentDiff): void {
+    if (!diff.records.some(({ before, after }) => [before, after].some((record) => record?.type === 'size' || record?.type === 'size-table'))) return;
+    const cells = usedSize(this.current)?.cells ?? {};
+    for (const id of new Set([...Object.keys(cells), ...Object.keys(this.sizedBy)])) {
+      const parameter = findRecord(this.current, id, 'parameter');
+      if (parameter && cells[id] !== this.sizedBy[id]) this.loadParameter(parameter, undefined);
+    }
+    this.sizedBy = cells;
   }
 
   private takenInput(name: string, value: TakenValue): Definition {
@@ -352,7 +369,7 @@ export class DocumentValues {
       return result.ok ? [{ value: result.value, text }] : [];
     });
     this.sheet.define(record.id, {
-      ...formulaOf(record.name, record.formula, slot),
+      ...formulaOf(record.name, formulaNow(this.current, record), slot),
       ...(record.least ? { least: `${record.id}/least` } : {}),
       ...(record.most ? { most: `${record.id}/most` } : {}),
       ...(choices && choices.length > 0 ? { choices } : {}),
@@ -369,7 +386,7 @@ export class DocumentValues {
     this.measured.delete(record.id);
     this.spoken.delete(record.id);
     this.sheet.remove(record.id);
-    for (const part of ['least', 'most', 'suppressed', 'density']) this.sheet.remove(`${record.id}/${part}`);
+    for (const part of ['least', 'most', 'suppressed', 'density', 'size']) this.sheet.remove(`${record.id}/${part}`);
   }
 }
 

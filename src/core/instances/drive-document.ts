@@ -3,10 +3,12 @@ import {
   findAny,
   findRecord,
   hasName,
+  inSize,
   isStep,
   listIds,
   listRecords,
   stableJson,
+  usedSize,
   writeTaken,
   type Component,
   type Document,
@@ -27,6 +29,8 @@ export interface Overrides {
   /** By path of ids, joined with spaces: through components of the document to a value, a taken value or a step that is suppressed. */
   readonly values: ReadonlyMap<string, TakenValue>;
   readonly above: readonly SetAbove[];
+  /** The id of the size that it has; undefined for that which it has at home. */
+  readonly size?: string;
   /** The plane of its own that a part is mirrored in. */
   readonly mirrored?: Component['mirrored'];
 }
@@ -35,20 +39,21 @@ export interface Overrides {
 export type InstanceKey = string;
 
 /** Equal for equal snapshots under equal values, wherever they come from. */
-export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above, mirrored }: Overrides): InstanceKey {
+export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above, mirrored, size }: Overrides): InstanceKey {
   const pinned = `${source}@${revision}`;
-  if (values.size === 0 && above.length === 0 && mirrored === undefined) return pinned;
+  if (values.size === 0 && above.length === 0 && mirrored === undefined && size === undefined) return pinned;
   const set = {
     ...(mirrored === undefined ? {} : { mirrored }),
+    ...(size === undefined ? {} : { size }),
     values: Object.fromEntries(values),
     above: above.map((one) => ({ ...one, values: Object.fromEntries(one.values) })),
   };
   return `${pinned}?${stableJson(set)}`;
 }
 
-export function driveDocument(snapshot: Document, { values, above, mirrored }: Overrides): Document {
-  if (values.size === 0 && above.length === 0 && mirrored === undefined) return snapshot;
-  const changes = new Changes(snapshot);
+export function driveDocument(snapshot: Document, { values, above, mirrored, size }: Overrides): Document {
+  if (values.size === 0 && above.length === 0 && mirrored === undefined && size === undefined) return snapshot;
+  const changes = new Changes(size === undefined ? snapshot : inSize(snapshot, size));
   for (const one of above) changes.setAbove(one);
   for (const [path, value] of values) changes.set(path.split(' '), value);
   if (mirrored !== undefined) changes.mirror(mirrored);
@@ -81,8 +86,10 @@ class Changes {
     const text = this.write(value);
     if (record.type === 'take') this.records[id] = { ...record, value };
     else if (text === undefined) return;
-    else if (record.type === 'parameter' && record.measure === undefined) this.records[id] = { ...record, formula: { text } };
-    else if (isStep(record) || record.type === 'component') this.records[id] = { ...record, suppressed: { text } };
+    else if (record.type === 'parameter' && record.measure === undefined) {
+      this.records[id] = { ...record, formula: { text } };
+      this.dropCell(id);
+    } else if (isStep(record) || record.type === 'component') this.records[id] = { ...record, suppressed: { text } };
   }
 
   /** Every body of a part, once it is built. */
@@ -92,6 +99,13 @@ class Changes {
       this.records[id] = { type: 'place', id, name: 'mirrored', mirror: plane, body, values: {} };
       this.lists['steps'] = [...listIds({ lists: this.lists }, 'steps'), id];
     }
+  }
+
+  /** What is set from outside wins over what the size says. */
+  private dropCell(value: string): void {
+    const size = usedSize({ ...this.snapshot, records: this.records });
+    if (!size || !Object.hasOwn(size.cells, value)) return;
+    this.records[size.id] = { ...size, cells: Object.fromEntries(Object.entries(size.cells).filter(([id]) => id !== value)) };
   }
 
   /** Below, the values are set where they are taken; here by a component of that document without a place. */

@@ -12,6 +12,7 @@
 import {
   DocumentValues,
   findRecord,
+  findSize,
   inputOf,
   isNamed,
   isTable,
@@ -32,7 +33,7 @@ import { countCopies } from './copies';
 import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
-import { driven, pinnedPart, refused, shapeNodes } from './nodes';
+import { driven, pinnedPart, refused, shapeNodes, sizeProblem } from './nodes';
 import type { InstanceSource } from './source';
 import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
@@ -259,6 +260,7 @@ export class Instances implements ComponentValues {
       this.source.snapshot(component.source, component.revision),
       aboveKey,
       ...drives,
+      this.readSize(component),
       ...readings.flatMap((reading) => [reading?.value, reading?.type, reading?.diagnostics]),
     ];
     const known = this.opened.get(component.id);
@@ -276,7 +278,11 @@ export class Instances implements ComponentValues {
     if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is an assembly that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
     if (chain.length > MOST_LEVELS) return fail(`Assemblies can be nested at most ${MOST_LEVELS} levels deep.`);
+    const size = this.readSize(component);
+    const row = size === undefined ? undefined : findSize(snapshot, size);
+    if (component.size && !row) return fail(sizeProblem(component, snapshot, size));
     const { values, setBy } = this.setBelow(snapshot, above);
+    for (const id of Object.keys(row?.cells ?? {})) setBy.set(id, [`${component.id}/size`]);
     for (const drive of drives) {
       const value = this.valueOfDrive(drive);
       const path = drive.path.join(' ');
@@ -287,6 +293,7 @@ export class Instances implements ComponentValues {
       values,
       above: snapshot.kind === 'assembly' ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
       ...(component.mirrored !== undefined && snapshot.kind === 'part' ? { mirrored: component.mirrored } : {}),
+      ...(row ? { size: row.id } : {}),
     };
     const key = instanceKey(component, overrides);
     const evaluated = this.shared.get(key) ?? this.evaluate(key, driveDocument(snapshot, overrides), chain);
@@ -378,6 +385,12 @@ export class Instances implements ComponentValues {
       }
     }
     return nodes;
+  }
+
+  /** The name of the size that a component is to have; undefined where it says none, or that has an error. */
+  private readSize({ id, size }: Component): string | undefined {
+    const number = size ? this.host.sheet.readNumber(`${id}/size`) : NaN;
+    return Number.isNaN(number) ? undefined : this.host.sheet.textOf(number);
   }
 
   private valueOfDrive(drive: Drive): TakenValue | undefined {

@@ -1,5 +1,5 @@
 /** Nodes of the values of instances, and small facts about them. */
-import { listIds, listRecords, listSteps, type Document, type DocumentValues } from '../document';
+import { listIds, listRecords, listSizes, listSteps, type Component, type Document, type DocumentValues } from '../document';
 import type { InputDefinition } from '../network';
 import type { InstanceKey } from './drive-document';
 
@@ -34,4 +34,11 @@ export function shapeNodes(document: Document): string[] {
 /** An input that is refused, and why. */
 export function refused(name: string, problem: string): InputDefinition {
   return { kind: 'input', name, type: undefined, value: NaN, problem };
+}
+
+/** Why a component has not the size that it asks for. */
+export function sizeProblem({ name, size }: Component, snapshot: Document, wanted: string | undefined): string {
+  if (wanted === undefined) return `The size of ${name}, ${size?.text ?? ''}, has an error.`;
+  const names = listSizes(snapshot).map((one) => one.name);
+  return `${snapshot.name} has no size "${wanted}".${names.length > 0 ? ` There are ${names.join(', ')}.` : ''}`;
 }

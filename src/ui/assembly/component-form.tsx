@@ -1,9 +1,10 @@
 'use client';
 /** How a component stands in the assembly: anchored, flexible, mirrored, repeated. */
-import { useEffect } from 'react';
-import type { Component, ComponentPattern, Edit } from '@/core/document';
+import { useEffect, useState } from 'react';
+import { listSizes, type Component, type ComponentPattern, type Edit } from '@/core/document';
 import { plainId } from '@/core/instances';
 import { Button } from '../design/button';
+import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { useSession, useWorkspaceStore } from '../state/context';
@@ -40,10 +41,54 @@ export function ComponentForm({ component }: { component: Component }) {
           onChange={(plane) => put(plane === 'none' ? plain : { ...plain, mirrored: plane as NonNullable<Component['mirrored']> })}
         />
       )}
+      <SizeFields component={component} />
       <PatternFields component={component} />
     </div>
   );
 }
+
+/** The size that its document has here: one by its name, or by a formula of the assembly. */
+function SizeFields({ component }: { component: Component }) {
+  const session = useSession();
+  const [isTyped, setTyped] = useState(false);
+  const inside = session.values.components?.valuesOf(component.id)?.document;
+  const sizes = inside ? listSizes(inside) : [];
+  if (sizes.length === 0 && !component.size) return null;
+  const { size, ...rest } = component;
+  const put = (text: string): void => {
+    setTyped(false);
+    session.edit({ type: 'component.put', component: text === '' ? rest : { ...rest, size: { text } } });
+  };
+  const named = Object.fromEntries(sizes.map(({ name }) => [`"${name}"`, name]));
+  const isNamed = size === undefined || Object.hasOwn(named, size.text);
+  return (
+    <>
+      <Select
+        label="Size"
+        value={isTyped || !isNamed ? FORMULA : (size?.text ?? '')}
+        options={{ '': 'as in its document', ...named, [FORMULA]: 'by a formula' }}
+        onChange={(chosen) => (chosen === FORMULA ? setTyped(true) : put(chosen))}
+      />
+      {(isTyped || !isNamed) && (
+        <FormulaBox
+          values={session.values}
+          initial={size?.text ?? ''}
+          hint={'if(loom_width > 500 mm, "Wide", "Narrow")'}
+          label={`Size of ${component.name}`}
+          slot={{ kind: 'text', label: 'the size' }}
+          isField
+          onCancel={() => setTyped(false)}
+          onAccept={(text) => {
+            put(text.trim());
+            return undefined;
+          }}
+        />
+      )}
+    </>
+  );
+}
+
+const FORMULA = '=';
 
 function CheckField({ label, isChecked, onChange }: { label: string; isChecked: boolean; onChange: (is: boolean) => void }) {
   return (

@@ -14,6 +14,7 @@ import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
 import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
 import { isWhole, viewRows } from './ledger-view';
+import { SizesSection } from '../sizes/sizes-section';
 import { LookupTables } from './lookup-tables';
 import { openBox } from './open-box';
 import { rowAt, type RowTarget } from './row-keys';
@@ -152,6 +153,7 @@ export function Ledger() {
         ) : (
           <>
             <AddStep />
+            <SizesSection />
             <LookupTables />
             <Guards />
           </>

@@ -5,6 +5,7 @@ import { QUANTITY_KINDS } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
 import { newId } from '../state/identity';
+import { Cell } from './cell';
 
 /** The lookup tables of a document; every cell is a fixed value of its column's kind. */
 export function LookupTables() {
@@ -157,35 +158,4 @@ function freeColumn(table: Table): string {
   let n = table.columns.length + 1;
   while (table.columns.some((column) => column.name === `column_${n}`)) n++;
   return `column_${n}`;
-}
-
-function Cell({
-  label,
-  text,
-  problemOf,
-  onAccept,
-}: {
-  label: string;
-  text: string;
-  problemOf: (text: string) => string | undefined;
-  onAccept: (text: string) => void;
-}) {
-  const accept = (input: HTMLInputElement): void => {
-    const next = input.value.trim();
-    const problem = next === text ? undefined : problemOf(next);
-    input.setCustomValidity(problem ?? '');
-    if (problem !== undefined) input.reportValidity();
-    else if (next !== text) onAccept(next);
-  };
-  return (
-    <input
-      aria-label={label}
-      defaultValue={text}
-      className="h-6 w-28 rounded-box bg-transparent px-1 font-mono hover:bg-flax"
-      onBlur={(event) => accept(event.target)}
-      onKeyDown={(event) => {
-        if (event.key === 'Enter') accept(event.currentTarget);
-      }}
-    />
-  );
 }

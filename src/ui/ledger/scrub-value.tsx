@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef } from 'react';
-import { findRecord, meantNames, type Edit } from '@/core/document';
+import { findRecord, formulaNow, meantNames, type Edit } from '@/core/document';
 import { useSession } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { followPointer } from '../state/follow-pointer';
@@ -68,7 +68,8 @@ export function useScrub(id: string): Pick<React.HTMLAttributes<HTMLElement>, 'o
 
 /** The formula of a value that is one plain number. */
 export function plainFormula(session: DocumentSession, id: string): string | undefined {
-  const text = findRecord(session.document, id, 'parameter')?.formula.text;
+  const parameter = findRecord(session.document, id, 'parameter');
+  const text = parameter && formulaNow(session.document, parameter).text;
   return text !== undefined && canStep(text) && !session.values.isMeasured(id) ? text : undefined;
 }
 

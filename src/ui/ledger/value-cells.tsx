@@ -1,6 +1,6 @@
 'use client';
 /** The cells of a row of the ledger: each is drawn again only when what it shows is another. */
-import { describeMeasure, findRecord, isTable, limitsOf, shownTolerance, type Parameter, type Take } from '@/core/document';
+import { cellOf, formulaNow, usedSize, describeMeasure, findRecord, isTable, limitsOf, shownTolerance, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { useSession, useSessionState } from '../state/context';
 import { useScrub } from './scrub-value';
@@ -70,6 +70,8 @@ interface FromCellProps {
 
 /** Where a value comes from: its formula, or the document that it is taken from. */
 export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellProps) {
+  const size = useSessionState((state) => (cellOf(state.document, record.id) ? usedSize(state.document)?.name : undefined));
+  const formula = useSessionState((state) => (record.type === 'parameter' ? formulaNow(state.document, record).text : ''));
   const source = useSessionState((state) => (record.type === 'take' ? findRecord(state.document, record.link, 'link')?.sourceName : undefined));
   if (problem !== undefined) {
     return (
@@ -86,5 +88,10 @@ export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellPro
       </span>
     );
   if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
-  return <span className={`truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>{isLiteral ? '' : record.formula.text}</span>;
+  return (
+    <span className={`truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>
+      {isLiteral ? '' : formula}
+      {size !== undefined && <span className="ml-2 font-sans text-walnut-soft">{size}</span>}
+    </span>
+  );
 }

@@ -1,6 +1,6 @@
 'use client';
 import { memo, useId } from 'react';
-import { findRecord, slotOf } from '@/core/document';
+import { findRecord, formulaNow, slotOf } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editValue } from '../state/value-edits';
@@ -164,7 +164,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
         {editing === 'formula' && record.type === 'parameter' ? (
           <FormulaBox
             values={session.values}
-            initial={record.formula.text}
+            initial={formulaNow(session.document, record).text}
             typed={cell?.typed}
             label={`Formula of ${record.name}`}
             slot={slotOf(record)}

@@ -5,6 +5,7 @@ import { RegenerationClient } from '@/workers/client';
 import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
+import { saveFile } from '../design/save-file';
 import { partsTable } from '@/core/assembly';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
@@ -48,7 +49,7 @@ export function ExportMenu() {
     } else if (file.value.bodies === 0) {
       setState({ kind: 'failed', message: 'There is no body to export: none is built.' });
     } else {
-      save(file.value.bytes, `${document.name}.${format}`);
+      saveFile(file.value.bytes, `${document.name}.${format}`);
       setState({ kind: 'idle' });
     }
   };
@@ -122,20 +123,11 @@ const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo
 async function saveParts(session: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
   const cells = partsTable(session.partsList());
   const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, session.document.name);
-  save(bytes, `${session.document.name} parts.${format}`);
+  saveFile(bytes, `${session.document.name} parts.${format}`);
 }
 
 async function saveTable({ document, values }: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
   const cells = [[...COLUMNS], ...writeTable(values).map((row) => COLUMNS.map((column) => row[column]))];
   const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, document.name);
-  save(bytes, `${document.name} values.${format}`);
-}
-
-function save(bytes: Uint8Array, name: string): void {
-  const address = URL.createObjectURL(new Blob([Uint8Array.from(bytes)]));
-  const link = document.createElement('a');
-  link.href = address;
-  link.download = name;
-  link.click();
-  setTimeout(() => URL.revokeObjectURL(address), 10_000);
+  saveFile(bytes, `${document.name} values.${format}`);
 }

@@ -1,5 +1,5 @@
 /** What is typed into a value box, as edits: a formula, or `name = formula`, which names the value too. */
-import { findRecord, meantNames, tryFormula, type Document, type DocumentValues, type Edit, type EditOf } from '@/core/document';
+import { findRecord, formulaNow, meantNames, tryFormula, type Document, type DocumentValues, type Edit, type EditOf } from '@/core/document';
 import { newId } from './identity';
 
 const NAMED = /^\s*([\p{L}_][\p{L}\p{Nd}\p{M}_]*)\s*=(?!=)\s*(\S.*)$/su;
@@ -21,7 +21,8 @@ export function editValue(document: Document, id: string, text: string): Edit | 
   const { name, formula } = splitNamed(text);
   const edits: SingleEdit[] = [];
   if (name !== undefined && name !== parameter.name) edits.push({ type: 'value.rename', id, name });
-  if (formula !== parameter.formula.text) edits.push({ type: 'parameter.setFormula', id, formula: { text: formula, names: meantNames(document, formula) } });
+  if (formula !== formulaNow(document, parameter).text)
+    edits.push({ type: 'parameter.setFormula', id, formula: { text: formula, names: meantNames(document, formula) } });
   const [first] = edits;
   return edits.length > 1 ? { type: 'batch', edits } : first;
 }

@@ -1,0 +1,75 @@
+/** The sizes of one document, each evaluated and built: what the command `sizes` prints. */
+import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
+import { builtInOf, headsOf, openValues, WHOLE } from '../core/instances';
+import type { RegenerationClient } from '../workers/client';
+import { buildWhole } from '../workers/part-book';
+import { reportDocument, type ValueReport } from './report';
+
+export interface SizeReport {
+  /** Null for the document as it is written. */
+  readonly size: string | null;
+  /** The values that sizes set, as they are in it. */
+  readonly values: readonly ValueReport[];
+  /** In kilograms; null where it has none. */
+  readonly mass: number | null;
+  readonly failing: readonly string[];
+  readonly guards: readonly string[];
+}
+
+const KILOGRAM = 1e8;
+
+export async function reportSizes(client: RegenerationClient, documents: readonly Document[], document: Document): Promise<SizeReport[]> {
+  const reports: SizeReport[] = [];
+  for (const size of [undefined, ...listSizes(document)]) {
+    const sized = inSize(document, size?.id);
+    const built = await build(client, documents, sized);
+    const columns = new Set(sizeColumns(document).map(({ id }) => id));
+    const values = openValues(sized, headsOf(documents));
+    values.setMeasured(built.measured);
+    const { values: rows } = reportDocument(sized, headsOf(documents), { measured: built.measured });
+    reports.push({
+      size: size?.name ?? null,
+      values: rows.filter(({ id }) => columns.has(id)),
+      mass: built.mass,
+      failing: built.failing,
+      guards: findBrokenGuards(values).map(({ message }) => message),
+    });
+  }
+  return reports;
+}
+
+async function build(client: RegenerationClient, documents: readonly Document[], document: Document) {
+  if (document.kind === 'assembly') {
+    const whole = await buildWhole(client, document, headsOf(documents).snapshot);
+    if ('failure' in whole) return { measured: {}, mass: null, failing: [`${whole.part} could not be built`] };
+    const mass = builtInOf(whole.values, WHOLE, 'mass', whole.source);
+    const own = whole.measured.find((one) => one.document === document);
+    return { measured: own?.measured ?? {}, mass: 'value' in mass ? mass.value / KILOGRAM : null, failing: [] };
+  }
+  const reply = document.kind === 'part' ? await client.regenerate(document) : undefined;
+  if (!reply) return { measured: {}, mass: null, failing: [] };
+  if (!reply.ok) return { measured: {}, mass: null, failing: [`It could not be built (${reply.failure.kind}).`] };
+  const { steps, bodies, measured } = reply.value.result;
+  const masses = bodies.flatMap(({ mass, usedBy }) => (usedBy === undefined ? [mass] : []));
+  return {
+    measured,
+    mass: masses.length > 0 && masses.every((mass) => mass !== undefined) ? masses.reduce((sum, mass) => sum + mass, 0) : null,
+    failing: steps.flatMap(({ id, status, problem }) => (status === 'failed' ? `${nameOf(document, id)}: ${problem?.message ?? 'failed'}` : [])),
+  };
+}
+
+function nameOf(document: Document, id: string): string {
+  const record = document.records[id];
+  return record && 'name' in record ? record.name : id;
+}
+
+/** A line for each size: its name, its values, mass, what is wrong. */
+export function formatSizes(reports: readonly SizeReport[]): string {
+  return reports
+    .flatMap(({ size, values, mass, failing, guards }) => [
+      `${size ?? '(as written)'}: ${values.map(({ name, shown }) => `${name} ${shown || 'error'}`).join(', ')}${mass === null ? '' : `; ${mass.toFixed(4)} kg`}`,
+      ...failing.map((one) => `  failed: ${one}`),
+      ...guards.map((one) => `  guard broken: ${one}`),
+    ])
+    .join('\n');
+}

@@ -1,0 +1,400 @@
+'use client';
+/** The sizes of the document: a row for each, a column for each value that it sets. */
+import { useEffect, useMemo, useRef, useState } from 'react';
+import {
+  inSize,
+  listDriving,
+  listSizes,
+  listSteps,
+  listRecords,
+  DocumentValues,
+  sizeColumns,
+  sizeTable,
+  slotOf,
+  tryFormula,
+  usedSize,
+  type Document,
+  type Parameter,
+  type Size,
+} from '@/core/document';
+import { prettyUnit } from '@/core/units';
+import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
+import { RegenerationClient } from '@/workers/client';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { Button } from '../design/button';
+import { saveFile } from '../design/save-file';
+import { Cell } from '../ledger/cell';
+import { readFileContent } from '../state/api';
+import { useSession, useSessionState, useWorkspace } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
+import { checkSizes, type CheckedSize } from './check-sizes';
+import { exportSizes } from './export-sizes';
+import { addSize, cellEdit, readSizeCells, renameSize, sizeCells } from './size-edits';
+
+/** More sizes than this are not listed: a spreadsheet shows them better. */
+const MOST_ROWS = 100;
+
+export function SizesSection() {
+  const session = useSession();
+  const document = useSessionState((state) => state.document);
+  const marked = useWorkspace((state) => state.marked);
+  const selected = useWorkspace((state) => state.selected);
+  const [problem, setProblem] = useState<string>();
+  const [shown, setShown] = useState<string>();
+  const sizes = listSizes(document);
+  const columns = sizeColumns(document);
+  const check = useCheck(document);
+  // An edit ends a look at another size.
+  const used = usedSize(document)?.id;
+  if (shown !== undefined && shown !== used) setShown(undefined);
+
+  const add = (): void => {
+    const wanted = marked.size > 0 ? [...marked] : selected !== undefined ? [selected] : [];
+    session.endTrial(false);
+    setProblem(session.edit(addSize(session.document, wanted))?.message);
+  };
+  const show = (id: string | undefined): void => {
+    session.endTrial(false);
+    setShown(undefined);
+    if (id === undefined) return;
+    setProblem(session.tryOut({ type: 'sizes.use', size: id })?.message);
+    setShown(id);
+  };
+  const paste = async (): Promise<void> => {
+    const text = await navigator.clipboard.readText().catch(() => '');
+    take(session, text, setProblem);
+  };
+  return (
+    <section aria-label="Sizes" className="py-2 pr-2 pl-7">
+      {sizes.length > 0 && <h2 className="mb-1 font-semibold text-walnut-soft">Sizes</h2>}
+      {sizes.length > 0 && (
+        <div className="mb-1 overflow-x-auto">
+          <table className="border-collapse rounded-box border border-rule bg-sheet">
+            <caption className="sr-only">The sizes of {document.name}</caption>
+            <Head columns={columns} checks={check.found.size > 0} />
+            <tbody>
+              <AsWritten columns={columns} isUsed={used === undefined} />
+              {sizes.slice(0, MOST_ROWS).map((size) => (
+                <SizeRow
+                  key={size.id}
+                  size={size}
+                  columns={columns}
+                  isUsed={used === size.id}
+                  isShown={shown === size.id}
+                  onShow={show}
+                  checked={check.found.get(size.id)}
+                  checks={check.found.size > 0}
+                />
+              ))}
+            </tbody>
+          </table>
+          {sizes.length > MOST_ROWS && <p className="text-walnut-soft">And {sizes.length - MOST_ROWS} more: the table as a file has them all.</p>}
+        </div>
+      )}
+      <div className="-ml-2.5 flex flex-wrap">
+        <Button tone="quiet" className="text-walnut-soft" onClick={add}>
+          Add a size
+        </Button>
+        {sizes.length > 0 && (
+          <>
+            <AddColumn document={document} columns={columns} />
+            {document.kind !== 'assembly' && (
+              <Button tone="quiet" className="text-walnut-soft" onClick={check.isRunning ? check.stop : check.run}>
+                {check.isRunning ? 'Stop checking' : 'Check all sizes'}
+              </Button>
+            )}
+            <Button tone="quiet" className="text-walnut-soft" onClick={() => void navigator.clipboard.writeText(writeTabbed(sizeCells(document)))}>
+              Copy table
+            </Button>
+            <Button tone="quiet" className="text-walnut-soft" onClick={() => void paste()}>
+              Paste table
+            </Button>
+            <Button
+              tone="quiet"
+              className="text-walnut-soft"
+              onClick={() => saveFile(new TextEncoder().encode(writeCsv(sizeCells(document))), `${document.name}, sizes.csv`)}
+            >
+              CSV
+            </Button>
+            <Button
+              tone="quiet"
+              className="text-walnut-soft"
+              onClick={() => void writeXlsx(sizeCells(document), 'Sizes').then((bytes) => saveFile(bytes, `${document.name}, sizes.xlsx`))}
+            >
+              XLSX
+            </Button>
+            {document.kind === 'part' && <ExportAll document={document} onProblem={setProblem} />}
+          </>
+        )}
+      </div>
+      {shown !== undefined && (
+        <p role="status" className="text-weld">
+          Shown in the size {sizes.find(({ id }) => id === shown)?.name}. Nothing is changed.{' '}
+          <Button className="h-6" onClick={() => show(undefined)}>
+            Back
+          </Button>
+        </p>
+      )}
+      {problem !== undefined && (
+        <p role="alert" className="text-madder">
+          {problem}
+        </p>
+      )}
+    </section>
+  );
+}
+
+function take(session: DocumentSession, text: string, onProblem: (problem: string | undefined) => void): void {
+  const read = readCsv(text);
+  if (!read.ok) {
+    onProblem(read.failure);
+    return;
+  }
+  const found = readSizeCells(session.document, read.value);
+  onProblem('problem' in found ? found.problem : session.edit(found.edit)?.message);
+}
+
+function Head({ columns, checks }: { columns: readonly Parameter[]; checks: boolean }) {
+  const session = useSession();
+  return (
+    <thead>
+      <tr className="bg-flax text-left text-walnut-soft">
+        <th className="px-1 font-normal">Size</th>
+        {columns.map(({ id, name }) => (
+          <th key={id} className="px-1 font-normal whitespace-nowrap">
+            {name}
+            <Button
+              tone="quiet"
+              className="h-6"
+              aria-label={`Remove the column ${name}`}
+              onClick={() => session.edit({ type: 'sizes.columns', columns: columns.filter((other) => other.id !== id).map((other) => other.id) })}
+            >
+              ×
+            </Button>
+          </th>
+        ))}
+        {checks && <th className="px-1 font-normal">Checked</th>}
+        <th>
+          <span className="sr-only">Verbs</span>
+        </th>
+      </tr>
+    </thead>
+  );
+}
+
+/** The document without a size: the formulas of the values themselves. */
+function AsWritten({ columns, isUsed }: { columns: readonly Parameter[]; isUsed: boolean }) {
+  const session = useSession();
+  return (
+    <tr className={`border-t border-rule ${isUsed ? 'bg-indigo-wash' : ''}`}>
+      <th scope="row" className="px-1 text-left font-normal text-walnut-soft whitespace-nowrap">
+        as written
+      </th>
+      {columns.map((parameter) => (
+        <td key={parameter.id} className="px-1">
+          <Cell
+            key={parameter.formula.text}
+            label={`${parameter.name}, as written`}
+            text={parameter.formula.text}
+            problemOf={(text) => problemOf(session, parameter, text)}
+            onAccept={(text) => session.edit({ type: 'parameter.setFormula', id: parameter.id, formula: { text }, isOwn: true })}
+          />
+        </td>
+      ))}
+      <td className="px-1 whitespace-nowrap" colSpan={2}>
+        {isUsed ? (
+          <span className="px-2 text-walnut-soft">in use</span>
+        ) : (
+          <Button tone="quiet" className="h-6" onClick={() => session.edit({ type: 'sizes.use', size: null })}>
+            Use
+          </Button>
+        )}
+      </td>
+    </tr>
+  );
+}
+
+interface SizeRowProps {
+  readonly size: Size;
+  readonly columns: readonly Parameter[];
+  readonly isUsed: boolean;
+  readonly isShown: boolean;
+  readonly onShow: (id: string | undefined) => void;
+  readonly checked: CheckedSize | undefined;
+  readonly checks: boolean;
+}
+
+function SizeRow({ size, columns, isUsed, isShown, onShow, checked, checks }: SizeRowProps) {
+  const session = useSession();
+  const document = useSessionState((state) => state.document);
+  const values = useMemo(() => new DocumentValues(inSize(document, size.id)), [document, size.id]);
+  return (
+    <tr className={`border-t border-rule ${isUsed ? 'bg-indigo-wash' : ''}`}>
+      <td className="px-1">
+        <Cell
+          key={size.name}
+          label={`Name of the size ${size.name}`}
+          text={size.name}
+          problemOf={(text) => (text === '' ? 'A size needs a name.' : undefined)}
+          onAccept={(name) => session.edit(renameSize(session.document, size, name))}
+        />
+      </td>
+      {columns.map((parameter) => {
+        const text = size.cells[parameter.id]?.text ?? '';
+        const reading = values.show(parameter.id);
+        const wrong = reading?.diagnostics[0]?.message;
+        return (
+          <td key={parameter.id} className="px-1 align-top">
+            <Cell
+              key={text}
+              label={`${parameter.name} of ${size.name}`}
+              text={text}
+              hint={parameter.formula.text}
+              problemOf={(next) => (next === '' ? undefined : problemOf(session, parameter, next))}
+              onAccept={(next) => session.edit(cellEdit(session.document, size, parameter.id, next))}
+            />
+            {(wrong !== undefined || (reading && prettyUnit(reading.shown) !== text)) && (
+              <span className={`block px-1 font-mono text-xs ${wrong === undefined ? 'text-walnut-soft' : 'text-madder'}`} title={wrong}>
+                {wrong === undefined ? prettyUnit(reading?.shown ?? '') : 'error'}
+              </span>
+            )}
+          </td>
+        );
+      })}
+      {checks && (
+        <td
+          className={`px-1 align-top whitespace-nowrap ${checked && checked.problems.length > 0 ? 'text-madder' : 'text-moss'}`}
+          title={checked?.problems.join('\n')}
+        >
+          {checked && (checked.problems[0] ?? (checked.mass === undefined ? 'good' : `good, ${checked.mass.toFixed(3)} kg`))}
+        </td>
+      )}
+      <td className="px-1 align-top whitespace-nowrap">
+        {isUsed && !isShown ? (
+          <span className="px-2 text-walnut-soft">in use</span>
+        ) : (
+          <Button
+            tone="quiet"
+            className="h-6"
+            aria-label={`Use ${size.name}`}
+            onClick={() => {
+              onShow(undefined);
+              session.edit({ type: 'sizes.use', size: size.id });
+            }}
+          >
+            Use
+          </Button>
+        )}
+        {(!isUsed || isShown) && (
+          <Button tone="quiet" className="h-6" aria-label={`Show ${size.name}`} onClick={() => onShow(isShown ? undefined : size.id)}>
+            {isShown ? 'Back' : 'Show'}
+          </Button>
+        )}
+        <Button tone="quiet" className="h-6" aria-label={`Delete the size ${size.name}`} onClick={() => session.edit({ type: 'size.remove', id: size.id })}>
+          ×
+        </Button>
+      </td>
+    </tr>
+  );
+}
+
+function problemOf(session: DocumentSession, parameter: Parameter, text: string): string | undefined {
+  return tryFormula(session.values, text, slotOf(parameter), parameter.id).diagnostics[0]?.message;
+}
+
+/** Values that are no column yet. */
+function AddColumn({ document, columns }: { document: Document; columns: readonly Parameter[] }) {
+  const session = useSession();
+  const there = new Set(columns.map(({ id }) => id));
+  const steps = listSteps(document).flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
+  const others = [...listDriving(document), ...steps].flatMap((record) =>
+    record.type === 'parameter' && record.measure === undefined && !there.has(record.id) ? [record] : [],
+  );
+  return (
+    <select
+      aria-label="Add a column"
+      className="h-7 rounded-box bg-transparent text-walnut-soft"
+      value=""
+      onChange={(event) => session.edit({ type: 'sizes.columns', columns: [...(sizeTable(document)?.columns ?? []), event.target.value] })}
+    >
+      <option value="" disabled>
+        Add a column…
+      </option>
+      {others.map(({ id, name }) => (
+        <option key={id} value={id}>
+          {name}
+        </option>
+      ))}
+    </select>
+  );
+}
+
+/** Checks every size beside the page; what was found is let go of with the next edit. */
+function useCheck(document: Document) {
+  const [result, setResult] = useState<{ readonly of: Document; readonly found: ReadonlyMap<string, CheckedSize> }>({ of: document, found: new Map() });
+  const [isRunning, setRunning] = useState(false);
+  const client = useRef<RegenerationClient>(undefined);
+  useEffect(() => () => client.current?.close(), []);
+  const stop = (): void => {
+    client.current?.close();
+    setRunning(false);
+  };
+  const run = (): void => {
+    const worker = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
+    client.current = worker;
+    setRunning(true);
+    setResult({ of: document, found: new Map() });
+    void checkSizes(worker, document, (size, checked) => setResult(({ of, found }) => ({ of, found: new Map([...found, [size, checked]]) }))).finally(() => {
+      worker.close();
+      setRunning(false);
+    });
+  };
+  return { found: result.of === document ? result.found : NOTHING, isRunning, run, stop };
+}
+
+const NOTHING: ReadonlyMap<string, CheckedSize> = new Map();
+
+/** A file of every size, in one ZIP. */
+function ExportAll({ document, onProblem }: { document: Document; onProblem: (problem: string | undefined) => void }) {
+  const [progress, setProgress] = useState<{ readonly done: number; readonly of: number }>();
+  const client = useRef<RegenerationClient>(undefined);
+  useEffect(() => () => client.current?.close(), []);
+  const run = async (format: 'step' | 'stl' | '3mf' | 'glb'): Promise<void> => {
+    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
+    client.current = worker;
+    setProgress({ done: 0, of: listSizes(document).length });
+    const made = await exportSizes(worker, document, format, (done, of) => setProgress({ done, of }));
+    worker.close();
+    setProgress(undefined);
+    if (!made) return;
+    if (made.files > 0) saveFile(made.zip, `${document.name}, sizes (${format}).zip`);
+    onProblem(made.without.length > 0 ? `No file of ${made.without.join(', ')}: nothing could be built.` : undefined);
+  };
+  if (progress) {
+    return (
+      <span role="status" className="flex items-center gap-2">
+        <progress aria-label="Export of all sizes" value={progress.done} max={progress.of} className="w-24" />
+        <Button tone="quiet" className="h-6" onClick={() => client.current?.close()}>
+          Cancel
+        </Button>
+      </span>
+    );
+  }
+  return (
+    <select
+      aria-label="Files of all sizes"
+      className="h-7 rounded-box bg-transparent text-walnut-soft"
+      value=""
+      onChange={(event) => void run(event.target.value as 'step')}
+    >
+      <option value="" disabled>
+        Files of all sizes…
+      </option>
+      {['step', 'stl', '3mf', 'glb'].map((format) => (
+        <option key={format} value={format}>
+          {format.toUpperCase()} in a ZIP
+        </option>
+      ))}
+    </select>
+  );
+}
