@@ -15,6 +15,7 @@ const CORE = {
   instances: ['kit', 'units', 'formula', 'network', 'document'],
   assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
+  studies: ['kit', 'document', 'instances'],
   'loose-ends': ['document'],
   'value-table': ['document', 'formula', 'units', 'tolerance'],
   interchange: ['kit', 'geometry'],

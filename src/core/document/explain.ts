@@ -1,6 +1,7 @@
 /** A value as its chain, in symbols and in numbers: `bearing_dia = beam_dia + clearance = 45 mm + 0.4 mm = 45.4 mm`. */
 import { renameInFormula } from '../formula';
 import { findNamed, findRecord } from './access';
+import { formulaNow } from './sizes';
 import type { DocumentValues } from './values';
 
 /** The parts of the chain, to be joined by equals signs; undefined for a value without a formula. */
@@ -9,11 +10,12 @@ export function explainValue(values: DocumentValues, id: string): string[] | und
   const shown = values.show(id);
   if (!parameter || !shown || shown.diagnostics.length > 0) return undefined;
   if (values.isMeasured(id)) return [parameter.name, shown.shown];
-  const numbers = renameInFormula(parameter.formula.text, (name) => {
+  const formula = formulaNow(values.document, parameter).text;
+  const numbers = renameInFormula(formula, (name) => {
     const record = findNamed(values.document, name);
     const value = record && values.show(record.id);
     return value === undefined || value.shown === '' ? undefined : value.shown;
   });
-  const chain = [parameter.name, parameter.formula.text, numbers, shown.shown];
+  const chain = [parameter.name, formula, numbers, shown.shown];
   return chain.filter((part, i) => i === 0 || part !== chain[i - 1]);
 }

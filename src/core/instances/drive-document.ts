@@ -60,6 +60,11 @@ export function driveDocument(snapshot: Document, { values, above, mirrored, siz
   return changes.finish();
 }
 
+/** A document with some of its values at others, by their ids: what it is with formulas that say just those. */
+export function withValues(document: Document, values: ReadonlyMap<string, TakenValue>): Document {
+  return driveDocument(document, { values, above: [] });
+}
+
 class Changes {
   private readonly records: Record<string, DocumentRecord>;
   private readonly lists: Record<string, readonly string[]>;

@@ -1,5 +1,5 @@
 export { diffDocuments } from './diff-documents';
-export { instanceKey, type InstanceKey } from './drive-document';
+export { instanceKey, withValues, type InstanceKey } from './drive-document';
 export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instances';
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
 export { copyId, countCopies, plainId } from './copies';

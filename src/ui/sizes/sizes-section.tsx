@@ -8,6 +8,7 @@ import {
   listSteps,
   listRecords,
   DocumentValues,
+  SIZE_TABLE,
   sizeColumns,
   sizeTable,
   slotOf,
@@ -253,7 +254,7 @@ function SizeRow({ size, columns, isUsed, isShown, onShow, checked, checks }: Si
               problemOf={(next) => (next === '' ? undefined : problemOf(session, parameter, next))}
               onAccept={(next) => session.edit(cellEdit(session.document, size, parameter.id, next))}
             />
-            {(wrong !== undefined || (reading && prettyUnit(reading.shown) !== text)) && (
+            {(wrong !== undefined || (reading && prettyUnit(reading.shown) !== (text || prettyUnit(parameter.formula.text)))) && (
               <span className={`block px-1 font-mono text-xs ${wrong === undefined ? 'text-walnut-soft' : 'text-madder'}`} title={wrong}>
                 {wrong === undefined ? prettyUnit(reading?.shown ?? '') : 'error'}
               </span>
@@ -349,7 +350,14 @@ function useCheck(document: Document) {
       setRunning(false);
     });
   };
-  return { found: result.of === document ? result.found : NOTHING, isRunning, run, stop };
+  // To look at another size changes nothing of what was checked.
+  return { found: isSame(result.of, document) ? result.found : NOTHING, isRunning, run, stop };
+}
+
+function isSame(a: Document, b: Document): boolean {
+  if (a === b) return true;
+  const ids = Object.keys(a.records);
+  return ids.length === Object.keys(b.records).length && ids.every((id) => id === SIZE_TABLE || a.records[id] === b.records[id]);
 }
 
 const NOTHING: ReadonlyMap<string, CheckedSize> = new Map();

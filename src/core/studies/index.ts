@@ -1,0 +1,3 @@
+export { findGoal, type Goal, type GoalFailure } from './find-goal';
+export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
+export { Sampler } from './sampler';

@@ -1,0 +1,98 @@
+/** Range runs and goals: against roots that are known, and documents opened anew. */
+import { sourceOf, withParameters } from '../../../tests/support/assemblies';
+import { edited } from '../../../tests/support/demo';
+import { makeRandom } from '../../../tests/support/random';
+import { DocumentValues, type Document } from '../document';
+import { evenly, findGoal, runRange, safeRanges, Sampler } from '.';
+
+const NOBODY = sourceOf([]);
+const MM = 10_000;
+
+describe('goals', () => {
+  const goal = async (f: (x: number) => number, from: number, to: number, wanted = 0, present = from) =>
+    findGoal({ from, to, present, wanted }, (x) => Promise.resolve(f(x)));
+
+  test.each<[string, (x: number) => number, number, number, number]>([
+    // The cubic that John Wallis solved by Newton's method (Algebra, 1685); its root to 16 places from memory, checked by putting it in.
+    ['x³ - 2x - 5', (x) => x ** 3 - 2 * x - 5, 2, 3, 2.0945514815423265],
+    // The fixed point of the cosine.
+    ['cos x - x', (x) => Math.cos(x) - x, 0, 1, 0.7390851332151607],
+    ['x⁹, flat at its root', (x) => x ** 9, -1, 4, 0],
+    ['steep beside it', (x) => Math.expm1(40 * (x - 0.3)), 0, 1, 0.3],
+    ['a line', (x) => 3 * x - 1, -5, 5, 1 / 3],
+  ])('%s', async (_, f, from, to, root) => {
+    const found = await goal(f, from, to);
+    expect(found.ok && found.value.at).toBeCloseTo(root, _.startsWith('x⁹') ? 1 : 11);
+    expect(found.ok && found.value.evaluations).toBeLessThan(90);
+  });
+
+  test('random cubics: what is found is a root, and where a sign changes one is found', async () => {
+    const random = makeRandom(5);
+    for (let i = 0; i < 200; i++) {
+      const roots = [random() * 4 - 2, random() * 4 - 2, random() * 4 - 2];
+      const f = (x: number): number => roots.reduce((product, root) => product * (x - root), 1);
+      const found = await goal(f, -2.5, 2.5, 0, random() * 4 - 2);
+      expect(found.ok).toBe(true);
+      if (found.ok) expect(Math.min(...roots.map((root) => Math.abs(root - found.value.at)))).toBeLessThan(1e-4);
+    }
+  });
+
+  test('of several the one nearest to the present amount', async () => {
+    const wave = (x: number): number => Math.sin(x);
+    const found = await goal(wave, 1, 20, 0, 9);
+    expect(found.ok && found.value.at).toBeCloseTo(3 * Math.PI, 9);
+  });
+
+  test('what cannot be reached is told with the nearest; a jump is no root; what has no value is told', async () => {
+    const far = await goal((x) => x * x, -1, 2, -3);
+    expect(far).toMatchObject({ ok: false, failure: { code: 'not-reached' } });
+    if (!far.ok) expect(far.failure.nearest?.reached).toBeLessThan(0.01);
+    expect(await goal((x) => (x < 0.5 ? -1 : 1), 0, 1)).toMatchObject({ ok: false, failure: { code: 'not-reached' } });
+    expect(await goal(() => NaN, 0, 1)).toMatchObject({ ok: false, failure: { code: 'no-value' } });
+    const stopped = await findGoal({ from: 0, to: 1, present: 0, wanted: 0.5 }, () => Promise.resolve(undefined));
+    expect(stopped).toMatchObject({ ok: false, failure: { code: 'stopped' } });
+  });
+});
+
+describe('range runs', () => {
+  const plate = (): Document =>
+    edited(withParameters('part', 'plate', { width: '40 mm', area: 'width * width / 2', half: 'if(width < 30 mm, 1 mm, width / 2)' }), {
+      type: 'guard.put',
+      guard: { type: 'guard', id: 'g', condition: { text: 'width <= 60 mm' }, message: 'too wide', severity: 'error' },
+    });
+
+  test('read what a document with that value would have, and change nothing of it', async () => {
+    const document = plate();
+    const before = JSON.stringify(document);
+    const sampler = new Sampler(document, 'plate-width', NOBODY);
+    expect([sampler.isAmount, sampler.present]).toEqual([true, 40 * MM]);
+    const samples = await runRange(sampler, evenly(10 * MM, 80 * MM, 29), ['plate-area', 'plate-half']);
+    expect(samples).toHaveLength(29);
+    for (const { at, outputs } of samples) {
+      const anew = new DocumentValues(edited(document, { type: 'parameter.setFormula', id: 'plate-width', formula: { text: `${at / MM} mm` } }));
+      for (const id of ['plate-area', 'plate-half']) expect(outputs[id]).toBeCloseTo(anew.sheet.readNumber(id), 3);
+    }
+    expect(safeRanges(samples)).toEqual([{ from: 10 * MM, to: 60 * MM }]);
+    expect(JSON.stringify(document)).toBe(before);
+  });
+
+  test('go through gaps where something fails, and stop when they are told to', async () => {
+    const samples = await runRange(new Sampler(plate(), 'plate-width', NOBODY), evenly(10 * MM, 50 * MM, 5), ['plate-area'], (_, values) =>
+      Promise.resolve({ outputs: { mass: 1 }, problems: values.sheet.readNumber('plate-width') === 30 * MM ? ['a step fails'] : [] }),
+    );
+    expect(safeRanges(samples).map(({ from, to }) => [from / MM, to / MM])).toEqual([
+      [10, 20],
+      [40, 50],
+    ]);
+    let asked = 0;
+    const stopped = await runRange(new Sampler(plate(), 'plate-width', NOBODY), evenly(1, 5, 5), [], () =>
+      Promise.resolve(++asked > 2 ? undefined : { outputs: {}, problems: [] }),
+    );
+    expect(stopped).toHaveLength(2);
+  });
+
+  test('what is no amount is not run', () => {
+    const document = withParameters('part', 'p', { word: '"a"', is_wide: '3 > 2' });
+    for (const id of ['p-word', 'p-is_wide', 'nothing']) expect(new Sampler(document, id, NOBODY).isAmount).toBe(false);
+  });
+});
