@@ -18,6 +18,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { PasteDialog } from '../steps/paste-dialog';
 import { TableDialog } from '../value-table/table-dialog';
 import { AddComponentDialog } from '../assembly/add-component-dialog';
+import { RangeDialog } from '../studies/range-dialog';
 import { AssemblyCanvas } from '../assembly/assembly-canvas';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
@@ -102,6 +103,8 @@ function OpenTask() {
       return <CatchUpDialog project={project} document={session.id} onClose={close} />;
     case 'add-component':
       return <AddComponentDialog onClose={close} instead={task.instead} />;
+    case 'range':
+      return <RangeDialog value={task.value} onClose={close} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

@@ -10,7 +10,7 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
 import { listParts, type PartsRow, type Pull } from '@/core/assembly';
-import { InstanceLibrary, openValues, type Pin } from '@/core/instances';
+import { InstanceLibrary, openValues, type InstanceSource, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
@@ -364,6 +364,11 @@ export class DocumentSession {
   }
 
   /** A document as a revision has it, for a component that is about to stand for it. */
+  /** What components stand for, as far as it is at hand. */
+  get snapshots(): InstanceSource {
+    return this.library;
+  }
+
   addSnapshot(pin: Pin, document: Document): void {
     this.library.add(pin, document);
   }

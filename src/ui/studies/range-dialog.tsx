@@ -1,0 +1,340 @@
+'use client';
+/** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
+import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
+import { findRecord, listDriving, listRecords, listSteps, tryFormula, writeTaken, type DocumentValues } from '@/core/document';
+import { quantityType } from '@/core/formula';
+import { evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
+import { kindDimension, prettyUnit, type Unit } from '@/core/units';
+import { writeCsv } from '@/formats/spreadsheet';
+import { RegenerationClient } from '@/workers/client';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { Button } from '../design/button';
+import type { ChartPoint } from '../design/line-chart';
+import { saveFile } from '../design/save-file';
+import { TaskDialog } from '../design/task-dialog';
+import { TextField } from '../ledger/text-field';
+import { setFormulaEdit } from '../ledger/scrub-value';
+import { readFileContent } from '../state/api';
+import { useSession } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
+import { Select } from '../steps/fields';
+import { buildWith, MASS } from './run-study';
+
+// Drawn only where a chart is asked for: no page pays for it otherwise.
+const LineChart = lazy(() => import('../design/line-chart'));
+
+/** Something that can be read at each amount. */
+interface Output {
+  readonly id: string;
+  readonly name: string;
+  readonly unit: Unit | undefined;
+}
+
+const CHART = { width: 690, height: 230 } as const;
+const MOST_SAMPLES = 500;
+
+export function RangeDialog({ value, onClose }: { value: string; onClose: () => void }) {
+  const session = useSession();
+  const [document] = useState(() => session.document);
+  const sampler = useMemo(() => new Sampler(document, value, session.snapshots), [document, value, session]);
+  const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
+  const reading = session.values.show(value);
+  const unit = reading?.unit;
+  const outputs = useMemo(() => listOutputs(session), [session]);
+  const [range, setRange] = useState(() => firstRange(session, value, sampler.present));
+  const [count, setCount] = useState(21);
+  const [output, setOutput] = useState(() => firstOutput(session, value, outputs));
+  const [wanted, setWanted] = useState('');
+  const [samples, setSamples] = useState<readonly RangeSample[]>([]);
+  const [isRunning, setRunning] = useState(false);
+  const [said, setSaid] = useState<string>();
+  const [found, setFound] = useState<number>();
+  const client = useRef<RegenerationClient>(undefined);
+  useEffect(() => () => client.current?.close(), []);
+  if (!record || !reading) return null;
+  if (!sampler.isAmount) {
+    return (
+      <TaskDialog title={`Run ${record.name} through a range`} description="" onClose={onClose}>
+        <p>{record.name} is no amount that could be changed. Choose a value with a number and a unit.</p>
+      </TaskDialog>
+    );
+  }
+  const size = unit?.size ?? 1;
+  const write = (amount: number): string => prettyUnit(session.values.words({ ...reading, value: amount }, unit).shown);
+  const limits = { from: amountOf(session, value, range.from), to: amountOf(session, value, range.to) };
+  const chosen = outputs.find(({ id }) => id === output);
+  const isWrong = limits.from === undefined || limits.to === undefined || limits.from >= limits.to;
+
+  const begin = (): RegenerationClient => {
+    const worker = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
+    client.current = worker;
+    setRunning(true);
+    setSaid(undefined);
+    setFound(undefined);
+    return worker;
+  };
+  const end = (worker: RegenerationClient): void => {
+    worker.close();
+    setRunning(false);
+  };
+  const run = async (): Promise<void> => {
+    const { from, to } = limits;
+    if (from === undefined || to === undefined) return;
+    const worker = begin();
+    setSamples([]);
+    const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
+    const build = buildWith(worker, document, session.snapshots, ids);
+    await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
+    end(worker);
+  };
+  const search = async (): Promise<void> => {
+    const target = chosen && amountLike(session, chosen, wanted);
+    const { from, to } = limits;
+    if (target === undefined || from === undefined || to === undefined || !chosen) {
+      setSaid(`Type what ${chosen?.name ?? 'it'} is to be, as a formula: ${chosen?.unit ? `1 ${chosen.unit.symbol}` : '1'}.`);
+      return;
+    }
+    const worker = begin();
+    const ids = [chosen.id];
+    const build = buildWith(worker, document, session.snapshots, ids);
+    const result = await findGoal({ from, to, present: sampler.present, wanted: target }, async (at) => {
+      const [sample] = await runRange(sampler, [at], ids, build);
+      return sample?.outputs[chosen.id];
+    });
+    end(worker);
+    if (result.ok) {
+      setFound(result.value.at);
+      setSaid(`${record.name} = ${write(result.value.at)}: ${chosen.name} is ${writeOutput(session.values, chosen, result.value.reached)}.`);
+    } else {
+      const { nearest, code } = result.failure;
+      const near = nearest ? ` The nearest is ${writeOutput(session.values, chosen, nearest.reached)}, at ${write(nearest.at)}.` : '';
+      setSaid(code === 'stopped' ? 'Stopped.' : code === 'no-value' ? `${chosen.name} has no value in this range.` : `It is not reached in this range.${near}`);
+    }
+  };
+  const use = (amount: number): void => {
+    const text = writeTaken({ kind: 'quantity', dimension: '', value: amount, unit: unit?.symbol ?? '' });
+    if (text === undefined || record.type !== 'parameter') return;
+    if (!session.edit(setFormulaEdit(session, value, text))) onClose();
+  };
+  const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
+  return (
+    <TaskDialog
+      isWide
+      title={`Run ${record.name} through a range`}
+      description={`It is ${write(sampler.present)} now. Nothing is changed by running it.`}
+      onClose={onClose}
+    >
+      <div className="flex flex-wrap items-end gap-3">
+        <LabelledField label="From" value={range.from} onAccept={(from) => setRange({ ...range, from })} />
+        <LabelledField label="To" value={range.to} onAccept={(to) => setRange({ ...range, to })} />
+        <LabelledField
+          label="Samples"
+          value={String(count)}
+          check={(text) => (isCount(text) ? undefined : `A whole number from 2 to ${MOST_SAMPLES}`)}
+          onAccept={(text) => setCount(Number(text))}
+        />
+        <span className="w-52">
+          <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
+        </span>
+        <span className="mb-2">
+          {isRunning ? (
+            <Button onClick={() => client.current?.close()}>Stop</Button>
+          ) : (
+            <Button tone="strong" disabled={isWrong} onClick={() => void run()}>
+              Run
+            </Button>
+          )}
+        </span>
+      </div>
+      {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(sampler.present)}.</p>}
+      {samples.length > 1 && chosen && (
+        <>
+          <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
+            <LineChart
+              {...CHART}
+              points={samples.map((sample): ChartPoint => ({ x: sample.at / size, y: { [chosen.id]: shownAmount(sample.outputs[chosen.id], chosen) } }))}
+              curves={[{ key: chosen.id, label: chosen.name }]}
+              xLabel={labelOf(record.name, unit)}
+              yLabel={labelOf(chosen.name, chosen.unit)}
+              mark={sampler.present / size}
+              wrong={wrongStretches(samples).map(({ from, to }) => ({ from: from / size, to: to / size }))}
+              description={`${chosen.name} over ${record.name}`}
+            />
+          </Suspense>
+          <Verdict samples={samples} write={write} isRunning={isRunning} />
+          <Button
+            tone="quiet"
+            className="text-walnut-soft"
+            onClick={() =>
+              saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, labelOf(record.name, unit), size))), `${record.name} over a range.csv`)
+            }
+          >
+            CSV
+          </Button>
+        </>
+      )}
+      <form
+        className="mt-3 flex flex-wrap items-end gap-3 border-t border-rule pt-3"
+        onSubmit={(event) => {
+          event.preventDefault();
+          void search();
+        }}
+      >
+        <label className="block">
+          <span className="text-walnut-soft">Find where {chosen?.name ?? 'it'} is</span>
+          <input
+            aria-label={`What ${chosen?.name ?? 'it'} is to be`}
+            className="h-7 w-full rounded-box border border-rule bg-sheet px-1.5 font-mono"
+            value={wanted}
+            placeholder={chosen ? writeOutput(session.values, chosen, session.values.sheet.readNumber(chosen.id)) : ''}
+            onChange={(event) => setWanted(event.target.value)}
+          />
+        </label>
+        <Button type="submit" disabled={isRunning || isWrong}>
+          Find
+        </Button>
+        {said !== undefined && (
+          <p role="status" className="w-full">
+            {said}
+          </p>
+        )}
+        {found !== undefined && record.type === 'parameter' && (
+          <span className="flex gap-2">
+            <Button onClick={() => use(found)}>Use {write(found)}</Button>
+            {rounded !== undefined && rounded !== found && <Button onClick={() => use(rounded)}>Use {write(rounded)}</Button>}
+          </span>
+        )}
+      </form>
+    </TaskDialog>
+  );
+}
+
+function LabelledField({ label, ...rest }: { label: string; value: string; check?: (text: string) => string | undefined; onAccept: (text: string) => void }) {
+  return (
+    <span className="mb-2 w-24">
+      <span className="text-walnut-soft">{label}</span>
+      <TextField label={label} {...rest} />
+    </span>
+  );
+}
+
+function Verdict({ samples, write, isRunning }: { samples: readonly RangeSample[]; write: (amount: number) => string; isRunning: boolean }) {
+  const safe = safeRanges(samples);
+  const failing = samples.filter(({ problems }) => problems.length > 0);
+  const kinds = [...new Set(failing.flatMap(({ problems }) => problems))];
+  return (
+    <div role="status">
+      <p>
+        {isRunning
+          ? `${samples.length} done.`
+          : safe.length === 0
+            ? 'Something is wrong everywhere.'
+            : `Nothing is wrong from ${safe.map(({ from, to }) => `${write(from)} to ${write(to)}`).join(', and from ')}.`}
+      </p>
+      {kinds.slice(0, 5).map((kind) => (
+        <p key={kind} className="text-madder">
+          {kind}{' '}
+          <span className="text-walnut-soft">
+            at{' '}
+            {failing
+              .filter(({ problems }) => problems.includes(kind))
+              .map(({ at }) => write(at))
+              .slice(0, 6)
+              .join(', ')}
+          </span>
+        </p>
+      ))}
+    </div>
+  );
+}
+
+function isCount(text: string): boolean {
+  return Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_SAMPLES;
+}
+
+/** Amounts whose value is a number: driving values, those of steps, and the mass. */
+function listOutputs({ document, values }: DocumentSession): Output[] {
+  const owned = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
+  const steps = owned.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
+  const named = [...listDriving(document), ...steps].flatMap((record): Output[] => {
+    const shown = values.show(record.id);
+    return shown?.type?.kind === 'quantity' ? [{ id: record.id, name: record.name, unit: shown.unit }] : [];
+  });
+  const mass = quantityType(kindDimension('mass'));
+  const hasMass = document.kind === 'part' || document.kind === 'assembly';
+  return [...(hasMass ? [{ id: MASS, name: 'mass', unit: values.unitOf(undefined, { type: mass, typedUnit: undefined }) }] : []), ...named];
+}
+
+/** What reads the value, where something does. */
+function firstOutput({ values }: DocumentSession, value: string, outputs: readonly Output[]): string {
+  const readers = new Set(values.sheet.listReaders(value));
+  return (outputs.find(({ id }) => readers.has(id)) ?? outputs.find(({ id }) => id !== value))?.id ?? MASS;
+}
+
+/** Its limits where it has any; else from half of it to one and a half. */
+function firstRange({ values }: DocumentSession, value: string, present: number): { readonly from: string; readonly to: string } {
+  const shown = values.show(value);
+  const [least, most] = [values.sheet.readNumber(`${value}/least`), values.sheet.readNumber(`${value}/most`)];
+  const write = (amount: number): string => (shown ? values.words({ ...shown, value: amount }, shown.unit).shown : '');
+  const spread = present === 0 ? (shown?.unit?.size ?? 1) * 10 : Math.abs(present) / 2;
+  return { from: write(Number.isNaN(least) ? present - spread : least), to: write(Number.isNaN(most) ? present + spread : most) };
+}
+
+/** A formula as an amount of the same kind as a value, in internal units. */
+function amountOf({ values }: DocumentSession, value: string, text: string): number | undefined {
+  const like = values.show(value);
+  const tried = tryFormula(values, text);
+  if (tried.diagnostics.length > 0 || like?.type?.kind !== 'quantity') return undefined;
+  return tried.isPlainNumber ? tried.value * (like.unit?.size ?? 1) : tried.value;
+}
+
+function amountLike({ values }: DocumentSession, { unit }: Output, text: string): number | undefined {
+  if (text.trim() === '') return undefined;
+  const tried = tryFormula(values, text);
+  if (tried.diagnostics.length > 0) return undefined;
+  return tried.isPlainNumber ? tried.value * (unit?.size ?? 1) : tried.value;
+}
+
+function shownAmount(amount: number | undefined, { unit }: Output): number | null {
+  return amount === undefined || Number.isNaN(amount) ? null : amount / (unit?.size ?? 1);
+}
+
+function writeOutput(values: DocumentValues, { id, unit }: Output, amount: number): string {
+  if (Number.isNaN(amount)) return '';
+  const type = id === MASS ? quantityType(kindDimension('mass')) : values.show(id)?.type;
+  return type ? prettyUnit(values.words({ type, value: amount, diagnostics: [] }, unit).shown) : '';
+}
+
+function labelOf(name: string, unit: Unit | undefined): string {
+  return unit && unit.symbol !== '' ? `${name} in ${prettyUnit(unit.symbol)}` : name;
+}
+
+/** From sample to sample where something is wrong, each reaching half way to its neighbours. */
+function wrongStretches(samples: readonly RangeSample[]): { from: number; to: number }[] {
+  return samples.flatMap(({ at, problems }, i) => {
+    if (problems.length === 0) return [];
+    const [before, after] = [samples[i - 1]?.at ?? at, samples[i + 1]?.at ?? at];
+    return [{ from: (before + at) / 2, to: (at + after) / 2 }];
+  });
+}
+
+function tableOf(samples: readonly RangeSample[], outputs: readonly Output[], head: string, size: number): string[][] {
+  return [
+    [head, ...outputs.map(({ name, unit }) => labelOf(name, unit)), 'problems'],
+    ...samples.map(({ at, outputs: values, problems }) => [
+      String(Number((at / size).toPrecision(12))),
+      ...outputs.map((output) => {
+        const amount = shownAmount(values[output.id], output);
+        return amount === null ? '' : String(Number(amount.toPrecision(12)));
+      }),
+      problems.join('; '),
+    ]),
+  ];
+}
+
+/** The choice that is nearest, where the value has choices; else rounded to a whole number of its unit. */
+function roundToStock(session: DocumentSession, value: string, amount: number, size: number): number {
+  const choices = (findRecord(session.document, value, 'parameter')?.choices ?? []).flatMap((text) => amountOf(session, value, text) ?? []);
+  const [nearest] = choices.sort((a, b) => Math.abs(a - amount) - Math.abs(b - amount));
+  return nearest ?? Math.round(amount / size) * size;
+}

@@ -1,0 +1,46 @@
+/** What a range run or a goal reads at one state of a document: values, and what its geometry tells, built beside the page. */
+import { builtInOf, WHOLE, type InstanceSource } from '@/core/instances';
+import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
+import type { Outcome } from '@/core/studies';
+import type { RegenerationClient } from '@/workers/client';
+import { buildWhole } from '@/workers/part-book';
+
+/** Stands for the mass of everything among the outputs, in internal units. */
+export const MASS = '/mass';
+const KILOGRAM = 1e8;
+
+export type Build = (document: Document, values: DocumentValues) => Promise<Outcome | undefined>;
+
+/** Builds parts and assemblies; undefined for documents that have no geometry. Gives undefined itself once the client is closed. */
+export function buildWith(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Build | undefined {
+  if (document.kind === 'assembly') return (state) => buildAssembly(client, state, source, outputs);
+  if (document.kind === 'part' && listSteps(document).length > 0) return (state, values) => buildPart(client, state, values);
+  return undefined;
+}
+
+async function buildPart(client: RegenerationClient, document: Document, values: DocumentValues): Promise<Outcome | undefined> {
+  const reply = await client.regenerate(document);
+  if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { outputs: {}, problems: ['It could not be built.'] };
+  const { steps, bodies, measured } = reply.value.result;
+  values.setMeasured(measured);
+  const masses = bodies.flatMap(({ usedBy, mass }) => (usedBy === undefined ? [mass ?? NaN] : []));
+  const names = new Map(listSteps(document).map(({ id, name }) => [id, name]));
+  return {
+    outputs: { [MASS]: masses.length === 0 ? NaN : masses.reduce((sum, mass) => sum + mass, 0) * KILOGRAM },
+    problems: steps.flatMap(({ id, status, problem }) => (status === 'failed' ? [`${names.get(id) ?? 'A step'}: ${problem?.message ?? 'it failed.'}`] : [])),
+  };
+}
+
+async function buildAssembly(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Promise<Outcome | undefined> {
+  const whole = await buildWhole(client, document, source.snapshot);
+  if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { outputs: {}, problems: [`${whole.part} could not be built.`] };
+  const { values, results } = whole;
+  const mass = builtInOf(values, WHOLE, 'mass', whole.source);
+  const failing = [...results.values()].flatMap(({ steps }) =>
+    steps.flatMap(({ status, problem }) => (status === 'failed' ? [problem?.message ?? 'A step fails.'] : [])),
+  );
+  return {
+    outputs: { ...Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)])), [MASS]: 'value' in mass ? mass.value : NaN },
+    problems: [...failing, ...findBrokenGuards(values).map(({ message }) => message)],
+  };
+}
