@@ -30,7 +30,7 @@ interface Output {
   readonly unit: Unit | undefined;
 }
 
-const CHART = { width: 690, height: 230 } as const;
+const CHART = { width: 600, height: 230 } as const;
 const MOST_SAMPLES = 500;
 
 export function RangeDialog({ value, onClose }: { value: string; onClose: () => void }) {

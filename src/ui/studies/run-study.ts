@@ -32,7 +32,7 @@ async function buildPart(client: RegenerationClient, document: Document, values:
 }
 
 async function buildAssembly(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Promise<Outcome | undefined> {
-  const whole = await buildWhole(client, document, source.snapshot);
+  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision));
   if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { outputs: {}, problems: [`${whole.part} could not be built.`] };
   const { values, results } = whole;
   const mass = builtInOf(values, WHOLE, 'mass', whole.source);
