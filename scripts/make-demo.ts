@@ -7,6 +7,7 @@ import { publishValues } from '../src/core/links';
 import { beamUnit, loom } from './demo/loom';
 import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
+import { warpTension } from './demo/warp-tension';
 import { build, circle, feature, parameter, place, point, rectangle, sketch } from './demo/shapes';
 
 /** A size of a document: what values are in it, by their ids. */
@@ -172,6 +173,7 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
 const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
 // Which content a component stands for is written down when the project is imported.
 const unit = beamUnit(parts);
-const documents = [...parts, unit, loom([...parts, unit])];
+const tension = warpTension(take('tension', ['dents', 'beam-dia']));
+const documents = [...parts, tension, unit, loom([...parts, tension, unit])];
 writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

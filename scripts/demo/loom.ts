@@ -68,7 +68,10 @@ export function loom(documents: readonly Document[]): Document {
       note: 'Thickness of the boards of the frame.',
     }),
     parameter('wheel-gap', 'wheel_gap', '1 mm', 'length', { note: 'Between the wheel and the side that it stands beside.' }),
+    parameter('thread-pull', 'thread_pull', '0.6 N', 'force', { note: 'In one thread of the warp.' }),
+    parameter('tooth-load', 'tooth_load', 'tension.tooth_load', 'force', { note: 'On the tooth of the ratchet that holds the warp.' }),
     component('sizes', 'loom-sizes'),
+    component('tension', 'warp-tension'),
     component('left-side', 'side-frame', { ...at(0), isAnchored: true }),
     component('right-side', 'side-frame', { ...at(500), mirrored: 'side' }),
     component('rail', 'cross-rail', at(0, 160, 20)),
@@ -76,6 +79,7 @@ export function loom(documents: readonly Document[]): Document {
     component('pawl', 'pawl', at(500, 130, 219)),
     drive('sizes', 'weaving-width', 'weaving_width', 'loom_width'),
     drive('sizes', 'frame-stock', 'frame_stock', 'board'),
+    drive('tension', 'thread-pull', 'thread_pull', 'thread_pull'),
     drive('unit', 'wheel-offset', 'wheel_offset', 'sizes.inner_width + board + wheel_gap'),
     mate('right-side', {
       name: 'Sides apart',

@@ -93,13 +93,16 @@ export function reportDocument(document: Document, source: InstanceSource, { mea
   };
 }
 
-function reportComponents(values: DocumentValues, source: InstanceSource, shapes: ShapeSource = () => undefined): Partial<DocumentReport> {
+function reportComponents(values: DocumentValues, source: InstanceSource, known: ShapeSource | undefined): Partial<DocumentReport> {
+  // Without geometry components are told where they were put.
+  const isBuilt = known !== undefined;
+  const shapes: ShapeSource = known ?? (() => undefined);
   const components = listRecords(values.document, 'components', 'component');
   const placement = placeComponents(values, shapes);
   const mass = builtInOf(values, '', 'mass', source);
   return {
     driven: components.flatMap(({ id, name }) => listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive))),
-    components: listPlaced(values, placement.standing).map(({ name, document, at }) => ({
+    components: listPlaced(values, isBuilt ? placement.standing : undefined).map(({ name, document, at }) => ({
       path: name,
       document: document.name,
       placement: toMatrix(at),

@@ -179,7 +179,7 @@ export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).
 
 export const newDocumentSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),
-  kind: z.enum(['master', 'part', 'assembly']),
+  kind: z.enum(['master', 'calc', 'part', 'assembly']),
   author: z.string().min(1).max(60),
 });
 

@@ -88,7 +88,7 @@ test('a page that opens an assembly has everything that it stands on, and its va
   const loom = ids['Loom'] ?? '';
   await edit(loom, addValue('reach', 'rail.rail_length + sizes.inner_width'));
   const { snapshots, read, behind } = await open(loom);
-  expect(Object.keys(snapshots)).toHaveLength(7);
+  expect(Object.keys(snapshots)).toHaveLength(8);
   expect(read('reach')).toBe('884 mm');
   expect(behind).toEqual([]);
 }, 60_000);

@@ -14,6 +14,7 @@ import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
+import { applyPageEdit } from './apply-page';
 import { applySizeEdit } from './apply-size';
 import { findReaders, mapFormulas } from './formulas-in';
 import { claimName } from './naming';
@@ -80,6 +81,12 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     }
     case 'table.remove':
       return removeTable(draft, edit.id);
+    case 'paragraph.put':
+    case 'paragraph.remove':
+    case 'chart.put':
+    case 'chart.remove':
+    case 'page.order':
+      return applyPageEdit(draft, edit);
     case 'size.put':
     case 'size.remove':
     case 'sizes.columns':
@@ -88,17 +95,11 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'guard.put':
       return putListed(draft, 'guards', edit.guard);
     case 'guard.remove':
-      if (!findRecord(draft.document, edit.id, 'guard')) return notFound('This guard');
-      draft.put(edit.id, null);
-      draft.removeFromList('guards', edit.id);
-      return undefined;
+      return removeListed(draft, 'guards', 'guard', edit.id);
     case 'dismissal.put':
       return putListed(draft, 'dismissals', edit.dismissal);
     case 'dismissal.remove':
-      if (!findRecord(draft.document, edit.id, 'dismissal')) return notFound('This dismissal');
-      draft.put(edit.id, null);
-      draft.removeFromList('dismissals', edit.id);
-      return undefined;
+      return removeListed(draft, 'dismissals', 'dismissal', edit.id);
     case 'link.put':
     case 'link.catchUp':
     case 'link.remove':
@@ -142,6 +143,13 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     default:
       return assertNever(edit);
   }
+}
+
+function removeListed(draft: Draft, list: string, type: 'guard' | 'dismissal', id: string): EditFailure | undefined {
+  if (!findRecord(draft.document, id, type)) return notFound(`This ${type}`);
+  draft.put(id, null);
+  draft.removeFromList(list, id);
+  return undefined;
 }
 
 /** Adds or replaces a record of its kind, never one of another. */

@@ -116,6 +116,10 @@ function nameOfOther(before: Document, after: Document, id: string): string | un
       return `link to ${record.sourceName}`;
     case 'body':
       return `body ${record.name}`;
+    case 'paragraph':
+      return 'a text';
+    case 'chart':
+      return `chart ${record.title}`;
     case 'size':
       return `size ${record.name}`;
     case 'size-table':

@@ -5,6 +5,7 @@
 import { z } from 'zod';
 import {
   bodySchema,
+  chartSchema,
   componentPatternSchema,
   componentSchema,
   constraintSchema,
@@ -17,6 +18,7 @@ import {
   linkSchema,
   mateSchema,
   listKey,
+  paragraphSchema,
   parameterSchema,
   placementSchema,
   recordSchema,
@@ -26,7 +28,7 @@ import {
   takenValueSchema,
   toleranceSchema,
 } from './schema';
-import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind } from './schema-parts';
+import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind, LIMITS } from './schema-parts';
 import { stepSchema } from './step-schema';
 
 const name = z.string().max(200);
@@ -190,6 +192,11 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
 
   /** Adds a component, or changes everything about it but its name, drives and source. */
+  z.strictObject({ type: z.literal('paragraph.put'), paragraph: paragraphSchema }),
+  z.strictObject({ type: z.literal('paragraph.remove'), id }),
+  z.strictObject({ type: z.literal('chart.put'), chart: chartSchema }),
+  z.strictObject({ type: z.literal('chart.remove'), id }),
+  z.strictObject({ type: z.literal('page.order'), order: z.array(id).max(LIMITS.listLength) }),
   /** A size, in the place of one of that id; a cell with an empty text is none. */
   z.strictObject({
     type: z.literal('size.put'),

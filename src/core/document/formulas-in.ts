@@ -20,6 +20,12 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const density = record.density && map(record.density);
       return density === record.density || !density ? record : { ...record, density };
     }
+    case 'chart': {
+      const [from, to] = [map(record.from), map(record.to)];
+      const amounts = record.by?.amounts.map(map);
+      const isSame = from === record.from && to === record.to && (amounts ?? []).every((amount, i) => amount === record.by?.amounts[i]);
+      return isSame ? record : { ...record, from, to, ...(record.by && amounts ? { by: { ...record.by, amounts } } : {}) };
+    }
     case 'size': {
       const cells = Object.entries(record.cells).map(([id, formula]) => [id, map(formula)] as const);
       return cells.every(([id, formula]) => formula === record.cells[id]) ? record : { ...record, cells: Object.fromEntries(cells) };

@@ -76,6 +76,9 @@ export function homeOf(record: DocumentRecord): string | undefined {
 }
 
 const HOMES = {
+  paragraph: 'paragraphs',
+  chart: 'charts',
+  page: 'paging',
   size: 'sizes',
   'size-table': 'sizing',
   link: 'links',

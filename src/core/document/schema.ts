@@ -256,6 +256,27 @@ export const fileSchema = z
   })
   .refine(({ content, hash }) => (content === undefined) !== (hash === undefined), 'has either its content or the hash of it');
 
+/** A text on the page of a calc sheet, in Markdown without HTML. */
+export const paragraphSchema = z.strictObject({ type: z.literal('paragraph'), id, text });
+
+/**
+ * A chart on the page: values over a range of one of them, between amounts that are formulas; a curve for each value, or for each amount of
+ * another one where `by` tells that.
+ */
+export const chartSchema = z.strictObject({
+  type: z.literal('chart'),
+  id,
+  title: text,
+  over: id,
+  from: formulaSchema,
+  to: formulaSchema,
+  of: z.array(id).min(1).max(8),
+  by: z.strictObject({ value: id, amounts: z.array(formulaSchema).min(1).max(8) }).optional(),
+});
+
+/** The order of the lines of the page, by their ids. */
+export const pageSchema = z.strictObject({ type: z.literal('page'), id, order: z.array(id).max(LIMITS.listLength) });
+
 /** One size of the document: formulas that count instead of those of its values, by their ids. */
 export const sizeSchema = z.strictObject({ type: z.literal('size'), id, name: title, cells: z.record(id, formulaSchema) });
 
@@ -373,6 +394,9 @@ export const recordSchema = z.discriminatedUnion('type', [
   bodySchema,
   fileSchema,
   dismissalSchema,
+  paragraphSchema,
+  chartSchema,
+  pageSchema,
   sizeSchema,
   sizeTableSchema,
   componentSchema,
@@ -383,7 +407,7 @@ export const recordSchema = z.discriminatedUnion('type', [
 /** Lists of the document, and lists of a step or a link by its id. */
 export const listKey = z.string().regex(/^(?:[a-z]+|[A-Za-z0-9][A-Za-z0-9_-]{0,39}\/[a-z]+)$/, 'is no list');
 
-export const documentKind = z.enum(['master', 'part', 'assembly']);
+export const documentKind = z.enum(['master', 'calc', 'part', 'assembly']);
 
 export const documentSchema = z.strictObject({
   schema: z.literal(SCHEMA_VERSION),
@@ -415,6 +439,8 @@ export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
 export type Placement = Readonly<z.infer<typeof placementSchema>>;
 export type Component = Readonly<z.infer<typeof componentSchema>>;
 export type MateKind = (typeof MATE_KINDS)[number];
+export type Paragraph = Readonly<z.infer<typeof paragraphSchema>>;
+export type Chart = Readonly<z.infer<typeof chartSchema>>;
 export type Size = Readonly<z.infer<typeof sizeSchema>>;
 export type SizeTable = Readonly<z.infer<typeof sizeTableSchema>>;
 export type ComponentPattern = Readonly<z.infer<typeof componentPatternSchema>>;

@@ -18,7 +18,6 @@ import {
   isTable,
   listRecords,
   measuresGeometry,
-  stableJson,
   type Component,
   type ComponentValues,
   type Document,
@@ -34,6 +33,7 @@ import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
 import { driven, pinnedPart, refused, shapeNodes, sizeProblem } from './nodes';
+import { inTakingOrder, keyOfAbove, type Setter } from './setters';
 import type { InstanceSource } from './source';
 import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
@@ -54,12 +54,6 @@ interface Contents {
   readonly components: readonly Component[];
   readonly drives: readonly Drive[];
   readonly byName: ReadonlyMap<string, Component>;
-}
-
-/** A component that sets values for others, and what it sets. */
-interface Setter {
-  readonly component: Component;
-  readonly set: SetAbove;
 }
 
 export class Instances implements ComponentValues {
@@ -230,11 +224,14 @@ export class Instances implements ComponentValues {
     }
     // What sets values for others comes first.
     const above: Setter[] = [];
-    for (const component of components.filter(({ at }) => at === undefined)) {
-      this.instances.set(component.id, this.open(component, [], ''));
+    for (const component of inTakingOrder(
+      components.filter(({ at }) => at === undefined),
+      this.source,
+    )) {
+      this.instances.set(component.id, this.open(component, above, keyOfAbove(above)));
       above.push({ component, set: this.setAbove(component) });
     }
-    const aboveKey = above.length === 0 ? '' : stableJson(above.map(({ set }) => ({ ...set, values: Object.fromEntries(set.values) })));
+    const aboveKey = keyOfAbove(above);
     for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above, aboveKey));
     const used = new Set([...this.instances.values()].map(({ key }) => key));
     for (const [key, values] of this.shared) {

@@ -1,5 +1,5 @@
 /** Values of components: found by names through snapshots, and what a value that is set from outside must be. */
-import { findAny, findRecord, hasName, isNamed, isStep, isTable, listIds, slotOf, type Document, type DocumentRecord } from '../document';
+import { findAny, findRecord, hasName, hasShape, isNamed, isStep, isTable, listIds, slotOf, type Document, type DocumentRecord } from '../document';
 import { ANY_SLOT, type Slot } from '../formula';
 import { kindDimension, readDimensionKey, type QuantityKind } from '../units';
 import type { InstanceSource } from './source';
@@ -84,6 +84,6 @@ export function* listReadable(document: Document, source: InstanceSource, depth 
     const inner = depth > 0 ? source.snapshot(record.source, record.revision) : undefined;
     if (inner) for (const name of listReadable(inner, source, depth - 1)) yield `${record.name}.${name}`;
   }
-  if (document.kind === 'master') return;
+  if (!hasShape(document)) return;
   for (const name of Object.keys(BUILT_IN)) if (!own.has(name) && (document.kind === 'assembly' || listIds(document, 'bodies').length > 0)) yield name;
 }

@@ -78,7 +78,7 @@ async function loadProject(projectId: string): Promise<{ readonly loaded: Loaded
   const loaded = new Map(heads.filter(isKept).map(({ id }) => [id, documents.get(id)]));
   const { entries, broken } = await readMoved(heads.filter((head) => !isKept(head)).map(({ id }) => id));
   for (const entry of entries) loaded.set(entry.head.id, entry);
-  const kinds = { master: 0, part: 1, assembly: 2 };
+  const kinds = { master: 0, calc: 0, part: 1, assembly: 2 };
   const sorted = [...loaded.values()]
     .flatMap((entry) => entry ?? [])
     .sort((a, b) => kinds[a.planned.document.kind] - kinds[b.planned.document.kind] || (a.head.id < b.head.id ? -1 : 1));

@@ -2,6 +2,7 @@
 import { automaticName } from '@/core/formula';
 import {
   findRecord,
+  hasShape,
   listRecords,
   meantNames,
   takenNames,
@@ -47,7 +48,7 @@ export function addComponents(
     const name = componentName(source.name, (other) => isTaken(other) || names.has(other));
     names.add(name);
     const component: Component = { type: 'component', id: newId(), name, source: source.id, sourceName: source.name, policy: 'ask', revision, hash };
-    if (source.kind === 'master') return { type: 'component.put', component };
+    if (!hasShape(source)) return { type: 'component.put', component };
     const at: Placement = { origin: [hasPlaced ? x - low : 0, 0, 0], turn: [1, 0, 0, 0] };
     x = at.origin[0] + high + GAP;
     const placed = { ...component, at, ...(hasPlaced ? {} : { isAnchored: true }) };

@@ -38,10 +38,10 @@ export function ProjectPage({ id }: { id: string }) {
         <span className="flex-1" />
         <ThemeButton />
         {project &&
-          (['master', 'part', 'assembly'] as const).map((kind) => (
+          (['master', 'calc', 'part', 'assembly'] as const).map((kind) => (
             <NamePrompt
               key={kind}
-              label={`New ${kind}`}
+              label={kind === 'calc' ? 'New calc sheet' : `New ${kind}`}
               onAccept={async (name) => {
                 const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
                 reload();

@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { hasShape } from '@/core/document';
 import { RegenerationClient } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
@@ -34,7 +35,7 @@ export function DocumentPage({ id }: { id: string }) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = reply.value.document.kind !== 'master' ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
+      const client = hasShape(reply.value.document) ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
       client?.warm();
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
       session = started;

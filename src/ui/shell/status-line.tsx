@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { findRecord, listRecords, type Document } from '@/core/document';
+import { findRecord, hasShape, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { dismissalOf } from '@/core/assembly';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -40,7 +40,7 @@ export function StatusLine() {
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
-      {document.kind !== 'master' && (
+      {hasShape(document) && (
         <>
           <span aria-live="polite" className={isPaused ? 'text-weld' : ''}>
             {isPaused ? 'geometry paused' : describeRegeneration(regeneration, failing, warned)}

@@ -18,6 +18,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { PasteDialog } from '../steps/paste-dialog';
 import { TableDialog } from '../value-table/table-dialog';
 import { AddComponentDialog } from '../assembly/add-component-dialog';
+import { CalcPage } from '../calc/calc-page';
 import { RangeDialog } from '../studies/range-dialog';
 import { AssemblyCanvas } from '../assembly/assembly-canvas';
 import { PartCanvas } from './part-canvas';
@@ -69,7 +70,7 @@ export function Workspace() {
             </Panel>
             <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
             <Panel id="canvas" minSize="25%">
-              {kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : <AssemblyCanvas />}
+              {kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : kind === 'assembly' ? <AssemblyCanvas /> : <CalcPage />}
             </Panel>
           </Group>
         ) : (

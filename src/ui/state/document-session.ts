@@ -8,7 +8,7 @@
  */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
-import { applyEdit, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
+import { applyEdit, hasShape, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
 import { listParts, type PartsRow, type Pull } from '@/core/assembly';
 import { InstanceLibrary, openValues, type InstanceSource, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
@@ -86,7 +86,7 @@ export class DocumentSession {
       before: undefined,
       isPaused: false,
       preview: undefined,
-      regeneration: client && reply.document.kind !== 'master' ? 'running' : 'idle',
+      regeneration: client && hasShape(reply.document) ? 'running' : 'idle',
       notice: undefined,
     }));
     this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id), this.library);

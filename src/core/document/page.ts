@@ -1,0 +1,53 @@
+/**
+ * The page of a calc sheet: its texts, values, checks and charts in one order. What the order does not name stands at the end: first texts, then
+ * values, guards, charts.
+ */
+import { listDriving, listIds, listRecords } from './access';
+import type { Document } from './schema';
+
+export const PAGE = 'page';
+
+export type PageLine = Extract<ReturnType<typeof lineRecords>[number], unknown>;
+
+/** Everything that can stand on the page, in the order in which it does. */
+export function listLines(document: Document): PageLine[] {
+  const lines = new Map(lineRecords(document).map((record) => [record.id, record]));
+  const [page] = listRecords(document, 'paging', 'page');
+  const ordered = (page?.order ?? []).flatMap((id) => lines.get(id) ?? []);
+  const named = new Set(ordered.map(({ id }) => id));
+  return [...ordered, ...[...lines.values()].filter(({ id }) => !named.has(id))];
+}
+
+function lineRecords(document: Document) {
+  return [
+    ...listRecords(document, 'paragraphs', 'paragraph'),
+    ...listDriving(document),
+    ...listRecords(document, 'guards', 'guard'),
+    ...listRecords(document, 'charts', 'chart'),
+  ];
+}
+
+/** The order of the page with a line put behind another, or moved by one place. */
+export function orderWith(document: Document, id: string, place: { readonly after: string | undefined } | { readonly by: 1 | -1 }): string[] {
+  const order = listLines(document).map((line) => line.id);
+  const at = order.indexOf(id);
+  if ('by' in place) {
+    const to = at + place.by;
+    if (at < 0 || to < 0 || to >= order.length) return order;
+    const without = order.filter((other) => other !== id);
+    return [...without.slice(0, to), id, ...without.slice(to)];
+  }
+  const without = order.filter((other) => other !== id);
+  const to = place.after === undefined ? without.length : without.indexOf(place.after) + 1;
+  return [...without.slice(0, to), id, ...without.slice(to)];
+}
+
+/** Whether a document has a shape: parts and assemblies. */
+export function hasShape({ kind }: Pick<Document, 'kind'>): boolean {
+  return kind === 'part' || kind === 'assembly';
+}
+
+/** Whether the page has an order of its own. */
+export function isOrdered(document: Document): boolean {
+  return listIds(document, 'paging').length > 0;
+}

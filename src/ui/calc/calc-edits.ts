@@ -1,0 +1,42 @@
+/** Lines of a calc sheet, as edits. */
+import { listDriving, orderWith, type Chart, type Document, type Edit, type EditOf, type Paragraph } from '@/core/document';
+import { newId } from '../state/identity';
+
+type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
+
+/** Puts a line in, behind another one. */
+function putLine(document: Document, edit: SingleEdit, id: string, after: string | undefined): Edit {
+  return { type: 'batch', edits: [edit, { type: 'page.order', order: orderWith(document, id, { after }) }] };
+}
+
+export function addParagraph(document: Document, after: string | undefined): { readonly edit: Edit; readonly id: string } {
+  const paragraph: Paragraph = { type: 'paragraph', id: newId(), text: '' };
+  return { edit: putLine(document, { type: 'paragraph.put', paragraph }, paragraph.id, after), id: paragraph.id };
+}
+
+/** A chart of the value that was computed last over the first one that is an amount; undefined where there are no two. */
+export function addChart(
+  document: Document,
+  after: string | undefined,
+  ranges: (id: string) => readonly [string, string] | undefined,
+): { readonly edit: Edit; readonly id: string } | undefined {
+  const values = listDriving(document).filter(({ id }) => ranges(id) !== undefined);
+  const [over, ...others] = values;
+  const of = others.at(-1);
+  const range = over && ranges(over.id);
+  if (!over || !of || !range) return undefined;
+  const chart: Chart = {
+    type: 'chart',
+    id: newId(),
+    title: `${of.name} over ${over.name}`,
+    over: over.id,
+    from: { text: range[0] },
+    to: { text: range[1] },
+    of: [of.id],
+  };
+  return { edit: putLine(document, { type: 'chart.put', chart }, chart.id, after), id: chart.id };
+}
+
+export function moveLine(document: Document, id: string, by: 1 | -1): Edit {
+  return { type: 'page.order', order: orderWith(document, id, { by }) };
+}

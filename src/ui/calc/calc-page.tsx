@@ -1,0 +1,280 @@
+'use client';
+/** A calc sheet as a page: texts, values with how they come about in symbols and in numbers, checks, charts, in one order. */
+import { lazy, Suspense, useMemo, useState } from 'react';
+import Markdown from 'react-markdown';
+import { explainValue, listDriving, listLines, type Chart, type Guard, type PageLine, type Paragraph } from '@/core/document';
+import { prettyUnit } from '@/core/units';
+import { Button } from '../design/button';
+import { goToRow } from '../ledger/go-to-row';
+import { TextField } from '../ledger/text-field';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { Select } from '../steps/fields';
+import { addChart, addParagraph, moveLine } from './calc-edits';
+import { amountOf, chartData } from './chart-data';
+
+const LineChart = lazy(() => import('../design/line-chart'));
+
+export function CalcPage() {
+  const session = useSession();
+  const document = useSessionState((state) => state.document);
+  const version = useSessionState((state) => state.version);
+  const [open, setOpen] = useState<string>();
+  const selected = useWorkspace((state) => state.selected);
+  // A new line comes behind the one that was made or chosen last.
+  const last = open ?? selected;
+  const [problem, setProblem] = useState<string>();
+  const lines = listLines(document);
+  const run = (added: ReturnType<typeof addChart>): void => {
+    setProblem(undefined);
+    if (!added) {
+      setProblem('A chart needs two values that are amounts: one to run over, one that follows.');
+      return;
+    }
+    const failure = session.edit(added.edit);
+    setProblem(failure?.message);
+    if (!failure) {
+      setOpen(added.id);
+    }
+  };
+  const rangeOf = (id: string): readonly [string, string] | undefined => {
+    const shown = session.values.show(id);
+    if (shown?.type?.kind !== 'quantity' || shown.value === 0) return undefined;
+    const write = (amount: number): string => session.values.words({ ...shown, value: amount }, shown.unit).shown;
+    const ends = [write(shown.value / 2), write(shown.value * 1.5)] as const;
+    return shown.value < 0 ? [ends[1], ends[0]] : ends;
+  };
+  return (
+    <section aria-label="Calculation" data-version={version} className="h-full overflow-y-auto bg-sheet px-8 py-6">
+      <article className="mx-auto max-w-2xl">
+        <h2 className="mb-3 text-2xl font-semibold">{document.name}</h2>
+        {lines.length === 0 && (
+          <p className="mb-3 text-walnut-soft">A calculation is made of texts, values, checks and charts. Add a value in the ledger, or a text here.</p>
+        )}
+        <ol>
+          {lines.map((line) => (
+            <Line key={line.id} line={line} isOpen={open === line.id} onOpen={(is) => setOpen(is ? line.id : undefined)} />
+          ))}
+        </ol>
+        <p className="mt-4 flex gap-1 print:hidden">
+          <Button onClick={() => run(addParagraph(session.document, last))}>Add a text</Button>
+          <Button onClick={() => run(addChart(session.document, last, rangeOf))}>Add a chart</Button>
+        </p>
+        {problem !== undefined && (
+          <p role="alert" className="mt-2 text-madder">
+            {problem}
+          </p>
+        )}
+      </article>
+    </section>
+  );
+}
+
+interface LineProps {
+  readonly line: PageLine;
+  readonly isOpen: boolean;
+  readonly onOpen: (is: boolean) => void;
+}
+
+function Line({ line, isOpen, onOpen }: LineProps) {
+  const session = useSession();
+  const isSelected = useWorkspace((state) => state.selected === line.id);
+  const name = 'name' in line ? line.name : line.type === 'chart' ? line.title : line.type === 'guard' ? line.message : 'the text';
+  return (
+    <li className={`group relative rounded-box px-2 py-1 ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax/50'}`}>
+      {line.type === 'paragraph' ? (
+        <ParagraphLine paragraph={line} isOpen={isOpen} onOpen={onOpen} />
+      ) : line.type === 'chart' ? (
+        <ChartLine chart={line} isOpen={isOpen} />
+      ) : line.type === 'guard' ? (
+        <CheckLine guard={line} />
+      ) : (
+        <ValueLine id={line.id} name={line.name} note={'note' in line ? line.note : undefined} />
+      )}
+      <span className="absolute top-0.5 right-0 hidden gap-0.5 rounded-box bg-sheet group-focus-within:flex group-hover:flex print:hidden">
+        <Button tone="quiet" className="h-6" aria-label={`Move ${name} up`} onClick={() => session.edit(moveLine(session.document, line.id, -1))}>
+          ↑
+        </Button>
+        <Button tone="quiet" className="h-6" aria-label={`Move ${name} down`} onClick={() => session.edit(moveLine(session.document, line.id, 1))}>
+          ↓
+        </Button>
+        {(line.type === 'paragraph' || line.type === 'chart') && (
+          <>
+            <Button tone="quiet" className="h-6" onClick={() => onOpen(!isOpen)}>
+              {isOpen ? 'Done' : 'Change'}
+            </Button>
+            <Button
+              tone="quiet"
+              className="h-6"
+              aria-label={`Delete ${name}`}
+              onClick={() => session.edit({ type: line.type === 'chart' ? 'chart.remove' : 'paragraph.remove', id: line.id })}
+            >
+              ×
+            </Button>
+          </>
+        )}
+      </span>
+    </li>
+  );
+}
+
+function ParagraphLine({ paragraph, isOpen, onOpen }: { paragraph: Paragraph; isOpen: boolean; onOpen: (is: boolean) => void }) {
+  const session = useSession();
+  if (!isOpen) {
+    return (
+      <div className="calc-text">
+        {paragraph.text === '' ? <p className="text-walnut-soft">An empty text</p> : <Markdown skipHtml>{paragraph.text}</Markdown>}
+      </div>
+    );
+  }
+  return (
+    <textarea
+      aria-label="Text"
+      autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+      defaultValue={paragraph.text}
+      rows={Math.max(3, paragraph.text.split('\n').length + 1)}
+      maxLength={4000}
+      placeholder="# A heading, or text with **bold** and - lists"
+      className="w-full rounded-box border border-rule bg-sheet p-1.5 font-mono text-[13px]"
+      onBlur={(event) => {
+        const text = event.target.value;
+        if (text !== paragraph.text) session.edit({ type: 'paragraph.put', paragraph: { ...paragraph, text } });
+        onOpen(false);
+      }}
+      onKeyDown={(event) => {
+        if (event.key === 'Escape' || (event.key === 'Enter' && (event.ctrlKey || event.metaKey))) event.currentTarget.blur();
+      }}
+    />
+  );
+}
+
+/** `torque = force * arm = 240 N * 24 mm = 5.76 N·m`. */
+function ValueLine({ id, name, note }: { id: string; name: string; note: string | undefined }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const shown = session.values.show(id);
+  const wrong = shown?.diagnostics[0]?.message;
+  const chain = explainValue(session.values, id);
+  return (
+    <button type="button" className="block w-full pr-28 text-left" onClick={() => goToRow(workspace, id)}>
+      <span className="font-mono text-[15px]">
+        {wrong === undefined ? (
+          (chain ?? [name, shown?.shown ?? '']).map((part, i, all) => (
+            <span key={i} className={i === 0 || i === all.length - 1 ? 'font-semibold' : 'text-walnut-soft'}>
+              {i > 0 && <span className="px-1 font-normal text-walnut-soft">=</span>}
+              {i === all.length - 1 ? prettyUnit(part) : part}
+            </span>
+          ))
+        ) : (
+          <>
+            <span className="font-semibold">{name}</span> <span className="text-madder">{wrong}</span>
+          </>
+        )}
+      </span>
+      {note !== undefined && note !== '' && <span className="ml-3 text-walnut-soft">{note}</span>}
+    </button>
+  );
+}
+
+function CheckLine({ guard }: { guard: Guard }) {
+  const session = useSession();
+  const value = session.values.sheet.readNumber(guard.id);
+  const [words, ink] = value === 1 ? ['holds', 'text-moss'] : value === 0 ? ['does not hold', 'text-madder'] : ['cannot be judged', 'text-weld'];
+  return (
+    <p className="pr-28">
+      <span className="font-mono text-[15px]">{guard.condition.text}</span> <span className={`font-semibold ${ink}`}>{words}</span>
+      {value !== 1 && <span className="ml-2">{guard.message}</span>}
+    </p>
+  );
+}
+
+function ChartLine({ chart, isOpen }: { chart: Chart; isOpen: boolean }) {
+  const session = useSession();
+  const document = useSessionState((state) => state.document);
+  const version = useSessionState((state) => state.version);
+  // The values are one object that is kept up to date in place.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const data = useMemo(() => chartData(session.values, session.snapshots, chart), [session, chart, document, version]);
+  return (
+    <figure className="py-1">
+      {isOpen && <ChartForm chart={chart} />}
+      {'problem' in data ? (
+        <p className="text-madder">{data.problem}</p>
+      ) : (
+        <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
+          <LineChart {...data} width={600} height={240} description={chart.title} />
+          {data.curves.length > 1 && (
+            <ul className="flex flex-wrap gap-3 pl-16 text-[13px]">
+              {data.curves.map(({ key, label }, i) => (
+                <li key={key} className="flex items-center gap-1">
+                  <span className="inline-block h-0.5 w-5" style={{ background: `var(--${INKS[i % INKS.length] ?? 'indigo'})` }} />
+                  {label}
+                </li>
+              ))}
+            </ul>
+          )}
+        </Suspense>
+      )}
+      <figcaption className="text-center text-walnut-soft">{chart.title}</figcaption>
+    </figure>
+  );
+}
+
+const INKS = ['indigo', 'madder', 'moss', 'orchil', 'weld'] as const;
+
+/** What a chart shows, changed in place. */
+function ChartForm({ chart }: { chart: Chart }) {
+  const session = useSession();
+  const put = (changes: Partial<Chart>): void => {
+    session.edit({ type: 'chart.put', chart: { ...chart, ...changes } });
+  };
+  const amounts = listDriving(session.document).filter(({ id }) => session.values.show(id)?.type?.kind === 'quantity');
+  const names = Object.fromEntries(amounts.map(({ id, name }) => [id, name]));
+  const isAmount = (id: string) => (text: string) => (amountOf(session.values, id, text) === undefined ? 'An amount of that value' : undefined);
+  const { by: _, ...alone } = chart;
+  return (
+    <div className="mb-2 grid grid-cols-4 gap-2 rounded-box border border-rule p-2">
+      <span className="col-span-2">
+        <span className="text-walnut-soft">Title</span>
+        <TextField label="Title of the chart" value={chart.title} onAccept={(title) => put({ title })} />
+      </span>
+      <Select label="Of" value={chart.of[0] ?? ''} options={names} onChange={(id) => put({ of: [id] })} />
+      <Select label="Over" value={chart.over} options={names} onChange={(over) => put({ over })} />
+      <span>
+        <span className="text-walnut-soft">From</span>
+        <TextField label="From" value={chart.from.text} check={isAmount(chart.over)} onAccept={(text) => put({ from: { text } })} />
+      </span>
+      <span>
+        <span className="text-walnut-soft">To</span>
+        <TextField label="To" value={chart.to.text} check={isAmount(chart.over)} onAccept={(text) => put({ to: { text } })} />
+      </span>
+      <Select
+        label="A curve for each"
+        value={chart.by?.value ?? ''}
+        options={{ '': 'one curve', ...names }}
+        onChange={(value) => {
+          const shown = session.values.show(value);
+          if (value === '' || !shown) session.edit({ type: 'chart.put', chart: alone });
+          else put({ by: { value, amounts: [{ text: shown.shown }] } });
+        }}
+      />
+      {chart.by && (
+        <span>
+          <span className="text-walnut-soft">Amounts</span>
+          <TextField
+            label="Amounts, with semicolons between"
+            value={chart.by.amounts.map(({ text }) => text).join('; ')}
+            check={(text) => (readAmounts(text).length === 0 || readAmounts(text).length > 8 ? 'One to eight amounts: 20 mm; 30 mm' : undefined)}
+            onAccept={(text) => chart.by && put({ by: { ...chart.by, amounts: readAmounts(text).map((amount) => ({ text: amount })) } })}
+          />
+        </span>
+      )}
+    </div>
+  );
+}
+
+function readAmounts(text: string): string[] {
+  return text
+    .split(';')
+    .map((part) => part.trim())
+    .filter((part) => part !== '');
+}
