@@ -69,7 +69,7 @@ export function loom(documents: readonly Document[]): Document {
     }),
     parameter('wheel-gap', 'wheel_gap', '1 mm', 'length', { note: 'Between the wheel and the side that it stands beside.' }),
     parameter('thread-pull', 'thread_pull', '0.6 N', 'force', { note: 'In one thread of the warp.' }),
-    parameter('tooth-load', 'tooth_load', 'tension.tooth_load', 'force', { note: 'On the tooth of the ratchet that holds the warp.' }),
+    parameter('tooth-load', 'tooth_load', 'tension.tooth_load', 'force', { offered: true, note: 'On the tooth of the ratchet that holds the warp.' }),
     component('sizes', 'loom-sizes'),
     component('tension', 'warp-tension'),
     component('left-side', 'side-frame', { ...at(0), isAnchored: true }),

@@ -51,3 +51,6 @@ export function hasShape({ kind }: Pick<Document, 'kind'>): boolean {
 export function isOrdered(document: Document): boolean {
   return listIds(document, 'paging').length > 0;
 }
+
+/** What documents of each kind are called. */
+export const KIND_WORDS: Readonly<Record<Document['kind'], string>> = { master: 'master', calc: 'calc sheet', part: 'part', assembly: 'assembly' };

@@ -125,6 +125,20 @@ describe('in an assembly', () => {
     expect(problem).toMatch(/rail\.width/);
   });
 
+  test('a calculation follows a master that is set from here, wherever it stands among the components', () => {
+    const master = withParameters('master', 'master', { s: '10 mm' });
+    const sheet = linked(withParameters('calc', 'sheet', { twice: '2 * s * n', n: '1' }), 'master', { s: 10 });
+    const setting = placeless(component('m', 'master'));
+    const using = placeless(component('use', 'sheet'));
+    for (const order of [
+      [setting, using],
+      [using, setting],
+    ]) {
+      const whole = driven(driven(withComponents(withParameters('assembly', 'whole', { twice: 'use.twice' }), ...order), 'm.s', '30 mm'), 'use.n', '4');
+      expect(shownIn(whole, [master, sheet])).toMatchObject({ twice: '240 mm' });
+    }
+  });
+
   test('equal sizes share one evaluation; a master in a size sets everything below it', () => {
     const master = edited(withParameters('master', 'master', { s: '10 mm' }), size('big', 'Big', { 'master-s': '30 mm' }));
     const part = linked(withParameters('part', 'part', { twice: '2 * s' }), 'master', { s: 10 });

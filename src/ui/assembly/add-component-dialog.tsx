@@ -2,7 +2,7 @@
 /** Choosing documents of the project to be put into the assembly, at their latest revisions. */
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
-import { findRecord } from '@/core/document';
+import { KIND_WORDS, findRecord } from '@/core/document';
 import { Notice, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
@@ -104,7 +104,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
                   <DocumentPicture document={document} />
                   <span className="min-w-0 flex-1 truncate font-semibold">{document.name}</span>
                   <span className="text-walnut-soft">
-                    {document.kind}, revision {document.revision}
+                    {KIND_WORDS[document.kind]}, revision {document.revision}
                     {document.unsavedEdits > 0 && `, ${document.unsavedEdits} unsaved ${document.unsavedEdits === 1 ? 'edit' : 'edits'}`}
                   </span>
                 </label>

@@ -28,6 +28,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
   useSessionState((state) => state.version);
   if (!component) return null;
+  const isCalc = session.values.components?.valuesOf(id)?.document.kind === 'calc';
   const words = componentWords(component, (value) => session.values.show(value)?.shown);
   const select = (): void => workspace.setState({ selected: id });
   const onKeyDown = (event: React.KeyboardEvent): void => {
@@ -78,7 +79,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
           <span className="font-semibold">{component.name}</span>
           <span className="ml-2 text-walnut-soft">
             {component.sourceName}, revision {component.revision}
-            {component.at === undefined && ', sets values for the others'}
+            {component.at === undefined && (isCalc ? ', calculates' : ', sets values for the others')}
           </span>
         </button>
         <span className="flex-1" />

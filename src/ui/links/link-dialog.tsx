@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
 import type { DocumentCard, OfferedValue, OffersReply } from '@/contract';
-import { listRecords } from '@/core/document';
+import { KIND_WORDS, listRecords } from '@/core/document';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
@@ -103,7 +103,7 @@ export function LinkDialog({ source: initial, onClose }: { source: string | unde
                 setSource(card.id);
               }}
             >
-              {card.name} <span className="font-normal text-walnut-soft">{card.kind}</span>
+              {card.name} <span className="font-normal text-walnut-soft">{KIND_WORDS[card.kind]}</span>
               {listRecords(document, 'links', 'link').some((link) => link.source === card.id) && <span className="block text-woad">linked already</span>}
             </button>
           ))}

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { DocumentCard, OffersReply } from '@/contract';
-import { findRecord, listRecords, showTaken, type Take } from '@/core/document';
+import { KIND_WORDS, findRecord, listRecords, showTaken, type Take } from '@/core/document';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
@@ -73,7 +73,7 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
               className={`block w-full rounded-box px-2 py-1 text-left ${card.id === draft?.source.id ? 'bg-indigo-wash font-semibold' : 'hover:bg-flax'}`}
               onClick={() => choose(card.id)}
             >
-              {card.name} <span className="font-normal text-walnut-soft">{card.kind}</span>
+              {card.name} <span className="font-normal text-walnut-soft">{KIND_WORDS[card.kind]}</span>
             </button>
           ))}
         </nav>

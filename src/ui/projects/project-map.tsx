@@ -1,4 +1,5 @@
 'use client';
+import { KIND_WORDS } from '@/core/document';
 import Link from 'next/link';
 import { useEffect, useMemo, useState } from 'react';
 import type { DocumentCard, ReachReply } from '@/contract';
@@ -140,7 +141,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
         {chosen.name}
       </Link>
       <span className="text-walnut-soft">
-        {chosen.kind}, revision {chosen.revision}
+        {KIND_WORDS[chosen.kind]}, revision {chosen.revision}
         {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edits`}
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
@@ -187,7 +188,7 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
       <span className="w-full truncate font-semibold">{name}</span>
       <span className="w-full truncate text-[13px] text-walnut-soft">
         {failing > 0 && <span className="text-madder">{failing} failing </span>}
-        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing === 0 && kind}
+        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing === 0 && KIND_WORDS[kind]}
         {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
       </span>
     </button>

@@ -1,4 +1,5 @@
 'use client';
+import { KIND_WORDS } from '@/core/document';
 import Link from 'next/link';
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
@@ -41,7 +42,7 @@ export function ProjectPage({ id }: { id: string }) {
           (['master', 'calc', 'part', 'assembly'] as const).map((kind) => (
             <NamePrompt
               key={kind}
-              label={kind === 'calc' ? 'New calc sheet' : `New ${kind}`}
+              label={`New ${KIND_WORDS[kind]}`}
               onAccept={async (name) => {
                 const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
                 reload();
@@ -164,7 +165,7 @@ function DocumentTable({ documents, onDelete }: DocumentTableProps) {
               <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4 hover:decoration-indigo">
                 {document.name}
               </Link>
-              <span className="ml-2 text-walnut-soft">{document.kind}</span>
+              <span className="ml-2 text-walnut-soft">{KIND_WORDS[document.kind]}</span>
             </td>
             <td className="px-3 py-2">{document.links.map(({ source }) => nameOf(source)).join(', ')}</td>
             <td className="px-3 py-2 font-mono tabular-nums">

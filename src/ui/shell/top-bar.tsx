@@ -1,4 +1,5 @@
 'use client';
+import { KIND_WORDS } from '@/core/document';
 import Link from 'next/link';
 import { useState } from 'react';
 import type { SaveRevisionReply } from '@/contract';
@@ -24,7 +25,7 @@ export function TopBar() {
         {project.name}
       </Link>
       <h1 className="text-base font-semibold">{name}</h1>
-      <span className="text-walnut-soft">{kind}</span>
+      <span className="text-walnut-soft">{KIND_WORDS[kind]}</span>
       <SaveState />
       {behind > 0 && (
         <Button className="border-weld bg-weld-wash text-weld" onClick={() => workspace.setState({ task: { kind: 'catch-up' } })}>

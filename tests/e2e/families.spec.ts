@@ -1,0 +1,92 @@
+/** Sizes, range runs and calc sheets as a designer uses them. */
+import { expect, test, type Page } from '@playwright/test';
+import { expectAccessible, expectRegenerated, importDemo, openIn, row } from './support';
+
+const TYPING = { delay: 40 };
+
+async function runThrough(page: Page, value: string): Promise<void> {
+  await row(page, value).first().click();
+  await page.keyboard.press('Shift+F10');
+  await page.getByRole('menuitem', { name: 'Run through a range…' }).click();
+}
+
+test('a part gets sizes, is looked at and used in one, checked in all; a value is run through a range and found for a mass', async ({ page }) => {
+  test.setTimeout(180_000);
+  await page.goto('/');
+  const project = await importDemo(page, 'Families: sizes', true);
+  await openIn(page, project, 'Pawl');
+  await expectRegenerated(page);
+
+  await test.step('a row for each size, with formulas that are judged', async () => {
+    await row(page, 'pawl_reach').click();
+    const sizes = page.getByRole('region', { name: 'Sizes' });
+    await sizes.getByRole('button', { name: 'Add a size' }).click();
+    const name = sizes.getByRole('textbox', { name: 'Name of the size Size 1' });
+    await name.click();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('Long', TYPING);
+    await page.keyboard.press('Enter');
+    const cell = sizes.getByRole('textbox', { name: 'pawl_reach of Long' });
+    await cell.click();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('9 * heel_radius', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(sizes).toContainText('90 mm');
+    await expectAccessible(page);
+    await sizes.getByRole('button', { name: 'Show Long' }).click();
+    await expect(sizes).toContainText('Nothing is changed');
+    await expect(row(page, 'pawl_reach').first()).toContainText('90 mm');
+    await sizes.getByRole('button', { name: 'Back' }).first().click();
+    await expect(row(page, 'pawl_reach').first()).toContainText('60 mm');
+    await sizes.getByRole('button', { name: 'Check all sizes' }).click();
+    await expect(sizes).toContainText(/good, 0\.\d+ kg/, { timeout: 60_000 });
+    await sizes.getByRole('button', { name: 'Use Long' }).click();
+    await expect(row(page, 'pawl_reach').first()).toContainText('9 * heel_radius');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'pawl_reach').first()).toContainText('60 mm');
+  });
+
+  await test.step('the mass over a range, and the reach that weighs 0.1 kg', async () => {
+    await runThrough(page, 'pawl_reach');
+    const dialog = page.getByRole('dialog', { name: 'Run pawl_reach through a range' });
+    await dialog.getByRole('combobox', { name: 'Look at' }).selectOption({ label: 'mass' });
+    await dialog.getByRole('button', { name: 'Run', exact: true }).click();
+    await expect(dialog).toContainText('Nothing is wrong from 30 mm to 90 mm.', { timeout: 60_000 });
+    await expect(dialog.getByRole('img', { name: 'mass over pawl_reach' })).toBeVisible();
+    await expectAccessible(page);
+    await dialog.getByRole('textbox', { name: 'What mass is to be' }).click();
+    await page.keyboard.type('0.1 kg', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(dialog).toContainText(/pawl_reach = 77\.\d+ mm: mass is 0\.1 kg/, { timeout: 60_000 });
+    await dialog.getByRole('button', { name: 'Use 78 mm' }).click();
+    await expect(row(page, 'pawl_reach').first()).toContainText('78 mm');
+  });
+});
+
+test('a calc sheet is written, and what it comes to is read by an assembly that sets it', async ({ page }) => {
+  test.setTimeout(120_000);
+  await page.goto('/');
+  const project = await importDemo(page, 'Families: calculation', true);
+  await openIn(page, project, 'Warp tension');
+  const sheet = page.getByRole('region', { name: 'Calculation' });
+  await expect(sheet).toContainText('tooth_load=torque / (wheel_dia / 2)=4.56 N·m / (104 mm / 2)=87.692 N');
+  await expect(sheet.getByRole('img', { name: 'Load on the tooth, for three kinds of thread' })).toBeVisible();
+  await expectAccessible(page);
+  await sheet.getByRole('button', { name: 'Add a text' }).click();
+  await page.keyboard.type('## Checked by hand', TYPING);
+  await page.keyboard.press('Control+Enter');
+  await expect(sheet.getByRole('heading', { name: 'Checked by hand' })).toBeVisible();
+  await row(page, 'thread_pull').click();
+  await page.keyboard.type('1.2 N', TYPING);
+  await page.keyboard.press('Enter');
+  await expect(sheet).toContainText('does not hold');
+  await page.getByRole('button', { name: 'Undo' }).click();
+
+  await openIn(page, project, 'Loom');
+  await expect(row(page, 'tooth_load')).toContainText('87.692 N');
+  await row(page, 'loom_width').click();
+  await page.keyboard.type('600 mm', TYPING);
+  await page.keyboard.press('Enter');
+  // Through the master that is set from here, and the calculation that takes from it.
+  await expect(row(page, 'tooth_load')).toContainText('131.538 N');
+});
