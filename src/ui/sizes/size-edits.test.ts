@@ -1,7 +1,7 @@
 /** Sizes as tables of texts: there and back, and what is no such table. */
 import { fail } from '@/core/kit';
 import { readCsv, readXlsx, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
-import { applyEdit, inSize, listSizes, DocumentValues, type Document, type Edit } from '@/core/document';
+import { applyEdit, inSize, listSizes, DocumentValues, type Document } from '@/core/document';
 import { withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { sizeFileName } from './export-sizes';

@@ -1,7 +1,7 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { findRecord, listDriving, listRecords, listSteps, tryFormula, writeTaken, type DocumentValues } from '@/core/document';
+import { findRecord, listDriving, listRecords, listSteps, tryFormula, type DocumentValues } from '@/core/document';
 import { quantityType } from '@/core/formula';
 import { evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
 import { kindDimension, prettyUnit, type Unit } from '@/core/units';
@@ -112,9 +112,10 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     }
   };
   const use = (amount: number): void => {
-    const text = writeTaken({ kind: 'quantity', dimension: '', value: amount, unit: unit?.symbol ?? '' });
-    if (text === undefined || record.type !== 'parameter') return;
-    if (!session.edit(setFormulaEdit(session, value, text))) onClose();
+    // The shortest text that reads back as just this amount.
+    const { exact } = session.values.words({ ...reading, value: amount }, unit);
+    if (exact === '' || record.type !== 'parameter') return;
+    if (!session.edit(setFormulaEdit(session, value, exact))) onClose();
   };
   const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
   return (
