@@ -163,7 +163,7 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   const [{ RegenerationClient }, { startSourceThread }, { buildWhole }] = await Promise.all([
     import('../workers/client'),
     import('../workers/start-thread'),
-    import('../workers/part-book'),
+    import('../workers/whole-assembly'),
   ]);
   const client = new RegenerationClient(startSourceThread);
   const parts: unknown[] = [];

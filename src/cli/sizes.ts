@@ -2,7 +2,7 @@
 import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
 import { builtInOf, headsOf, openValues, WHOLE } from '../core/instances';
 import type { RegenerationClient } from '../workers/client';
-import { buildWhole } from '../workers/part-book';
+import { buildWhole } from '../workers/whole-assembly';
 import { reportDocument, type ValueReport } from './report';
 
 export interface SizeReport {

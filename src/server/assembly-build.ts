@@ -6,7 +6,7 @@ import { builtInOf, listPlaced, pinText } from '@/core/instances';
 import { publishValues } from '@/core/links';
 import { colourOfBody } from '@/core/steps';
 import type { RegenerationClient, RegenerationFailure } from '@/workers/client';
-import { buildWhole } from '@/workers/part-book';
+import { buildWhole } from '@/workers/whole-assembly';
 import type { Published } from './calculation/operations';
 import { drawThumbnail } from './thumbnail';
 

@@ -12,7 +12,7 @@ import { pinText, type BuiltInstance, type InstanceSource } from '@/core/instanc
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
-import { buildWhole, type WholeAssembly } from '@/workers/part-book';
+import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
 import { buildAssembly } from './assembly-build';
 import type { Published, ToBuild, Together } from './calculation/operations';
 import { calculate } from './calculation/run';

@@ -2,7 +2,7 @@
 import { applyEdit, kindOfMeasure, type AssemblyMeasure, type Document, type DocumentValues } from '@/core/document';
 import { headsOf } from '@/core/instances';
 import { RegenerationClient } from '@/workers/client';
-import { buildWhole } from '@/workers/part-book';
+import { buildWhole } from '@/workers/whole-assembly';
 import { startSourceThread } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { demoDocument } from '../support/demo';

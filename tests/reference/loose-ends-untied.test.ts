@@ -76,9 +76,12 @@ function untieEach(original: Document, sizes: Sizes): Untied[] {
 }
 
 // Not the numbers that were looked at when the weight of round halves was raised: those came from another seed.
-const random = makeRandom(471);
+/** Drawn for each document by itself: what is added to the demo changes nothing of the others. */
+const seedOf = ({ id }: Document, round: number): number => [...id].reduce((sum, letter) => (sum * 31 + letter.charCodeAt(0)) % 100_003, 471 + round);
 const AS_THEY_ARE = demoDocuments().flatMap((original) => untieEach(original, new Map()));
-const OTHER_SIZES = Array.from({ length: ROUNDS }, () => demoDocuments().flatMap((original) => untieEach(original, sizesOf(original, random)))).flat();
+const OTHER_SIZES = Array.from({ length: ROUNDS }, (_, round) =>
+  demoDocuments().flatMap((original) => untieEach(original, sizesOf(original, makeRandom(seedOf(original, round))))),
+).flat();
 
 /** Another value for one driving number; a count stays whole. */
 function nudged(values: DocumentValues, sizes: Sizes, root: string): Sizes {
@@ -178,17 +181,17 @@ test('the figures, with the misses and the wrong ties by name', () => {
   });
   expect(Object.fromEntries(figures)).toMatchInlineSnapshot(`
    {
-     "equal before a change, at other sizes: found 214 of 216, right 225 of 225": {
-       "missed": "bearing_rise, pawl_pivot",
-       "wrong": "",
+     "equal before a change, at other sizes: found 212 of 216, right 221 of 226": {
+       "missed": "hub_bore, pawl_pivot, far_radius, journal_radius",
+       "wrong": "screw_span = rail_section + frame_height, corner_round = screw_hole, screw_span = beam_height + beam_dia, far_radius = frame_stock, journal_radius = frame_stock",
      },
      "equal before a change: found 36 of 36, right 37 of 38": {
        "missed": "",
        "wrong": "mortise_place = beam_height - frame_stock",
      },
-     "equal now, at other sizes: found 212 of 216, right 223 of 226": {
-       "missed": "set_screw_reach, pawl_middle, bearing_rise, pawl_pivot",
-       "wrong": "set_screw_reach = 2 * frame_stock, tip_radius = screw_hole / 2, side_openings_a = 2 * screw_hole",
+     "equal now, at other sizes: found 207 of 216, right 215 of 227": {
+       "missed": "hub_bore, pawl_middle, pawl_middle, pawl_pivot, end_hole_across, end_hole_rise, far_radius, journal_radius, pawl_middle",
+       "wrong": "screw_span = rail_section + frame_height, slot_rise = beam_height + beam_dia, corner_round = screw_hole, screw_span = beam_height + beam_dia, end_hole_across = 2 * screw_hole, end_hole_rise = 2 * screw_hole, far_radius = frame_stock, journal_radius = frame_stock, pawl_reach = 2 * frame_stock, screw_inset = beam_dia / 2, screw_rise = beam_dia / 2, side_openings_a = frame_stock",
      },
      "equal now: found 35 of 36, right 36 of 37": {
        "missed": "pawl_middle",

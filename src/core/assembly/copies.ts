@@ -1,7 +1,7 @@
 /** Where the copies of a component that is repeated stand: all of them as the first, moved along or about a line. */
 import { findRecord, type Component, type ComponentPattern, type DocumentValues } from '../document';
 import type { Point3 } from '../geometry';
-import { combine, copyId, countCopies, Instances, placeWithin, turnAbout, type Stance, type Standing } from '../instances';
+import { combine, copyId, countCopies, placeWithin, turnAbout, type Stance, type Standing } from '../instances';
 import type { ShapeSource } from './gather';
 import { placeGeometry, readGeometry } from './mate-geometry';
 import type { MateGeometry } from './model';
@@ -52,14 +52,13 @@ export function lineOf(values: DocumentValues, { along }: ComponentPattern, stan
   return found && geometry && placeGeometry(geometry, found.at);
 }
 
-/** Why copies are not shown; undefined where they are. */
-export function patternProblem(values: DocumentValues, component: Component, isLineKnown: boolean): string | undefined {
-  const { pattern } = component;
+/** Why copies do not stand where they should; undefined where they do. `stances`: where components stand, with those of copies. */
+export function patternProblem(values: DocumentValues, { id, pattern }: Component, stances: ReadonlyMap<string, Stance>): string | undefined {
   if (!pattern) return undefined;
   for (const value of [pattern.values.count, pattern.values.span]) {
     const [problem] = values.sheet.read(value)?.diagnostics ?? [];
     if (problem) return `${findRecord(values.document, value, 'parameter')?.name ?? 'A value'} has an error: ${problem.message}`;
   }
-  if (!isLineKnown && values.components instanceof Instances) return 'The face or edge that the copies follow is no longer there; pick another.';
-  return undefined;
+  const isKnown = stances.has(id) && countCopies(values, pattern).every((n) => stances.has(copyId(id, n)));
+  return isKnown ? undefined : 'The face or edge that the copies follow is not there, or is being built.';
 }

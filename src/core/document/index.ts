@@ -98,7 +98,6 @@ export {
   GEOMETRY_MEASURES,
   isOfAssembly,
   kindOfMeasure,
-  PAIR_MEASURES,
   REGION_MEASURES,
   type AssemblyMeasure,
   type Measure,

@@ -2,7 +2,7 @@
  * The page of a calc sheet: its texts, values, checks and charts in one order. What the order does not name stands at the end: first texts, then
  * values, guards, charts.
  */
-import { listDriving, listIds, listRecords } from './access';
+import { listDriving, listRecords } from './access';
 import type { Document } from './schema';
 
 export const PAGE = 'page';
@@ -45,11 +45,6 @@ export function orderWith(document: Document, id: string, place: { readonly afte
 /** Whether a document has a shape: parts and assemblies. */
 export function hasShape({ kind }: Pick<Document, 'kind'>): boolean {
   return kind === 'part' || kind === 'assembly';
-}
-
-/** Whether the page has an order of its own. */
-export function isOrdered(document: Document): boolean {
-  return listIds(document, 'paging').length > 0;
 }
 
 /** What documents of each kind are called. */

@@ -1,3 +1,4 @@
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
 export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
 export { Sampler } from './sampler';
+export { stackOf, type Contributor, type Spread, type Stack } from './stack';

@@ -1,4 +1,5 @@
 'use client';
+import { patternProblem } from '@/core/assembly';
 import { findRecord } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
@@ -24,7 +25,10 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const component = useSessionState((state) => findRecord(state.document, id, 'component'));
   const isFolded = useWorkspace((state) => state.folded.has(id));
   const isSelected = useWorkspace((state) => state.selected === id);
-  const problem = useSessionState(({ values }) => values.components?.problemOf(id));
+  const problem = useSessionState(
+    ({ values, placement }) =>
+      values.components?.problemOf(id) ?? (component && placement && patternProblem(values, component, placement.standing(values, []))),
+  );
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
   useSessionState((state) => state.version);
   if (!component) return null;

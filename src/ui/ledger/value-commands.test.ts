@@ -30,6 +30,8 @@ test('a value of this document has a formula, a place and an end of its own', ()
     'Trace…',
     'Rewrite…',
     'Over revisions…',
+    'Tolerance stack…',
+    'Run through a range…',
     'Pin',
     'Stop offering',
     'Hand over…',

@@ -43,6 +43,7 @@ function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take)
       { label: 'Trace…', run: open('trace') },
       { label: 'Rewrite…', run: open('rewrite') },
       { label: 'Over revisions…', run: open('past') },
+      { label: 'Tolerance stack…', run: () => workspace.setState({ selected: id, task: { kind: 'stack', value: id } }) },
       ...(hasFormula ? [{ label: 'Run through a range…', run: () => workspace.setState({ selected: id, task: { kind: 'range', value: id } }) }] : []),
     ],
     [...flagCommands(session, [record]), { label: 'Hand over…', run: () => workspace.setState({ selected: id, task: { kind: 'hand-over', values: [id] } }) }],

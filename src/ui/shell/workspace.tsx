@@ -20,6 +20,7 @@ import { TableDialog } from '../value-table/table-dialog';
 import { AddComponentDialog } from '../assembly/add-component-dialog';
 import { CalcPage } from '../calc/calc-page';
 import { RangeDialog } from '../studies/range-dialog';
+import { StackDialog } from '../studies/stack-dialog';
 import { AssemblyCanvas } from '../assembly/assembly-canvas';
 import { PartCanvas } from './part-canvas';
 import { StatusLine } from './status-line';
@@ -104,6 +105,8 @@ function OpenTask() {
       return <CatchUpDialog project={project} document={session.id} onClose={close} />;
     case 'add-component':
       return <AddComponentDialog onClose={close} instead={task.instead} />;
+    case 'stack':
+      return <StackDialog value={task.value} onClose={close} />;
     case 'range':
       return <RangeDialog value={task.value} onClose={close} />;
     case 'history':

@@ -32,6 +32,8 @@ export interface Question {
 export type Task =
   | { readonly kind: 'catch-up' }
   | { readonly kind: 'history' }
+  /** What a value may be off by. */
+  | { readonly kind: 'stack'; readonly value: string }
   /** A value run through a range. */
   | { readonly kind: 'range'; readonly value: string }
   /** Documents of the project to be put into the assembly, or one of them in the place of a component's. */

@@ -3,7 +3,7 @@ import { builtInOf, WHOLE, type InstanceSource } from '@/core/instances';
 import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
 import type { Outcome } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
-import { buildWhole } from '@/workers/part-book';
+import { buildWhole } from '@/workers/whole-assembly';
 
 /** Stands for the mass of everything among the outputs, in internal units. */
 export const MASS = '/mass';

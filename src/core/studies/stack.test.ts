@@ -1,0 +1,90 @@
+/** Tolerance stacks against sums that are made by hand, and against themselves. */
+import { linked, sourceOf, withParameters } from '../../../tests/support/assemblies';
+import { edited } from '../../../tests/support/demo';
+import { makeRandom } from '../../../tests/support/random';
+import type { Document, Tolerance } from '../document';
+import { stackOf } from '.';
+
+const NOBODY = sourceOf([]);
+const MM = 10_000;
+const symmetric = (by: string): Tolerance => ({ kind: 'symmetric', by: { text: by } });
+
+function toleranced(document: Document, tolerances: Readonly<Record<string, Tolerance>>): Document {
+  return Object.entries(tolerances).reduce(
+    (before, [name, tolerance]) => edited(before, { type: 'parameter.update', id: `${document.id}-${name}`, changes: { tolerance } }),
+    document,
+  );
+}
+const stack = (document: Document, name: string, seed = 1) => {
+  const found = stackOf(document, `${document.id}-${name}`, NOBODY, makeRandom(seed));
+  if (!found) throw new Error('no stack');
+  const millimetres = ({ lower, upper }: { lower: number; upper: number }): number[] => [lower, upper].map((value) => Number((value / MM).toFixed(6)));
+  return { ...found, worst: millimetres(found.worstCase), rss: millimetres(found.rootSumSquare), seen: millimetres(found.drawn) };
+};
+
+/** A shaft in a housing with two washers: the gap that is left, 3 mm. Sums by hand. */
+const HOUSING = toleranced(withParameters('part', 'h', { bore: '50 mm', shaft: '41 mm', washer: '3 mm', gap: 'bore - shaft - 2 * washer', twice: '2 * gap' }), {
+  bore: symmetric('0.3 mm'),
+  shaft: symmetric('0.4 mm'),
+  washer: { kind: 'deviations', upper: { text: '0.1 mm' }, lower: { text: '0 mm' } },
+});
+
+test('worst case and root sum square are the sums by hand; sensitivities and shares too', () => {
+  const found = stack(HOUSING, 'gap');
+  // 0.3 + 0.4 both ways; two washers of up to 0.1 take 0.2 away.
+  expect(found.worst).toEqual([2.1, 3.7]);
+  const half = Math.sqrt(0.3 ** 2 + 0.4 ** 2 + 0.1 ** 2);
+  expect(found.rss[0]).toBeCloseTo(2.9 - half, 6);
+  expect(found.rss[1]).toBeCloseTo(2.9 + half, 6);
+  expect(Object.fromEntries(found.contributors.map(({ name, sensitivity }) => [name, Math.round(sensitivity * 1e6) / 1e6]))).toEqual({
+    bore: 1,
+    shaft: -1,
+    washer: -2,
+  });
+  expect(found.contributors.map(({ name }) => name)).toEqual(['shaft', 'bore', 'washer']);
+  expect(found.contributors.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 12);
+  expect(stack(HOUSING, 'twice').worst).toEqual([4.2, 7.4]);
+});
+
+test('what is drawn lies within the worst case and about the root sum square; other numbers, another draw', () => {
+  const [one, other] = [stack(HOUSING, 'gap', 1), stack(HOUSING, 'gap', 2)];
+  for (const { seen, worst } of [one, other]) {
+    expect(seen[0]).toBeGreaterThan(worst[0] ?? NaN);
+    expect(seen[1]).toBeLessThan(worst[1] ?? NaN);
+    // Even distributions are wider than a third of their half width: by the square root of three, cut off at their ends.
+    expect(seen[1]).toBeGreaterThan(one.rss[1] ?? NaN);
+  }
+  expect(one.seen).not.toEqual(other.seen);
+});
+
+test('a value with a tolerance stands for itself: what it was computed from does not count', () => {
+  const cut = toleranced(withParameters('part', 'c', { width: '100 mm', long: 'width - 20 mm', gap: 'width - long' }), {
+    width: symmetric('1 mm'),
+    long: symmetric('0.2 mm'),
+  });
+  const { contributors, worst } = stack(cut, 'gap');
+  expect(Object.fromEntries(contributors.map(({ name, sensitivity }) => [name, sensitivity]))).toMatchObject({ width: 1, long: -1 });
+  expect(worst).toEqual([18.8, 21.2]);
+});
+
+test('typed numbers without a tolerance are named as exact; nothing is changed; what is no amount has no stack', () => {
+  const bare = toleranced(withParameters('part', 'b', { a: '10 mm', b: '4 mm', gap: 'a - b', word: '"x"' }), { a: symmetric('0.1 mm') });
+  const before = JSON.stringify(bare);
+  const found = stack(bare, 'gap');
+  expect([found.exact, found.worst]).toEqual([['b'], [5.9, 6.1]]);
+  expect(JSON.stringify(bare)).toBe(before);
+  expect(stackOf(bare, 'b-word', NOBODY, makeRandom(1))).toBeUndefined();
+  expect(stackOf(bare, 'nothing', NOBODY, makeRandom(1))).toBeUndefined();
+  expect(stack(bare, 'a').contributors).toEqual([]);
+});
+
+test('a taken value brings its tolerance along; a lever that turns is told with its slope', () => {
+  const part = linked(withParameters('part', 'p', { gap: 'seat - 5 mm' }), 'm', { seat: 20 });
+  const take = Object.values(part.records).find((record) => record.type === 'take');
+  if (take?.type !== 'take' || take.value.kind !== 'quantity') throw new Error('no take');
+  const wide = { ...part, records: { ...part.records, [take.id]: { ...take, value: { ...take.value, tolerance: { upper: 0.021 * MM, lower: 0 } } } } };
+  expect(stack(wide, 'gap').worst).toEqual([15, 15.021]);
+  const lever = toleranced(withParameters('part', 'l', { angle: '30 deg', reach: '100 mm * sin(angle)' }, { angle: 'angle' }), { angle: symmetric('1 deg') });
+  // The slope of 100 sin at 30 degrees is 100 cos 30°, a degree of it 1.5115 mm.
+  expect((stack(lever, 'reach').contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo(((100 * Math.PI) / 180) * Math.cos(Math.PI / 6), 3);
+});
