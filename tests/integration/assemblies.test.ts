@@ -112,7 +112,7 @@ test('a master, its parts and the assembly come to rest in one change set, and b
   const after = await open(loom);
   expect(after.read('bore')).toBe('50.4 mm');
   expect(after.read('width')).toBe('460 mm');
-  expect(revisionsOf(after.document)).toEqual({ sizes: 2, left_side: 2, right_side: 2, rail: 1, unit: 2, pawl: 1 });
+  expect(revisionsOf(after.document)).toEqual({ sizes: 2, tension: 2, left_side: 2, right_side: 2, rail: 1, unit: 2, pawl: 1 });
   const rest = await previewCatchUp(project);
   expect(rest.documents).toEqual([]);
   const undone = await undoChangeSet(done.value.changeSet, 'ann');
