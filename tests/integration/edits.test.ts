@@ -82,7 +82,7 @@ test('a saved master marks its takers behind, and a catch-up brings them in one 
   const side = preview.documents.find((entry) => entry.name === 'Side frame');
   expect(side?.changes).toContainEqual(expect.objectContaining({ name: 'frame_depth', before: '360 mm', after: '432 mm', isTaken: true }));
   const done = await commitCatchUp(project, { documents: preview.documents.map(({ id: document, seq }) => ({ id: document, seq })), author: 'ann' });
-  expect(done).toMatchObject({ ok: true, value: { documents: [2, 2, 2, 2, 2].map((revision) => ({ revision })) } });
+  expect(done).toMatchObject({ ok: true, value: { documents: preview.documents.map(() => ({ revision: 2 })) } });
   expect((await previewCatchUp(project)).documents).toEqual([]);
 });
 

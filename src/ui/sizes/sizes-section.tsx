@@ -1,5 +1,6 @@
 'use client';
 /** The sizes of the document: a row for each, a column for each value that it sets. */
+import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
   inSize,
@@ -23,6 +24,7 @@ import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet
 import { RegenerationClient } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
+import { MENU, MenuItems, type MenuItem } from '../design/menu-items';
 import { saveFile } from '../design/save-file';
 import { Cell } from '../ledger/cell';
 import { readFileContent } from '../state/api';
@@ -42,16 +44,20 @@ export function SizesSection() {
   const selected = useWorkspace((state) => state.selected);
   const [problem, setProblem] = useState<string>();
   const [shown, setShown] = useState<string>();
+  // Folded until it is asked for: its cells would be many stops of the Tab key.
+  const [isOpen, setOpen] = useState(false);
   const sizes = listSizes(document);
   const columns = sizeColumns(document);
   const check = useCheck(document);
   // An edit ends a look at another size.
   const used = usedSize(document)?.id;
+  const usedName = usedSize(document)?.name;
   if (shown !== undefined && shown !== used) setShown(undefined);
 
   const add = (): void => {
     const wanted = marked.size > 0 ? [...marked] : selected !== undefined ? [selected] : [];
     session.endTrial(false);
+    setOpen(true);
     setProblem(session.edit(addSize(session.document, wanted))?.message);
   };
   const show = (id: string | undefined): void => {
@@ -67,8 +73,22 @@ export function SizesSection() {
   };
   return (
     <section aria-label="Sizes" className="py-2 pr-2 pl-7">
-      {sizes.length > 0 && <h2 className="mb-1 font-semibold text-walnut-soft">Sizes</h2>}
       {sizes.length > 0 && (
+        <h2 className="mb-1">
+          <button type="button" aria-expanded={isOpen} className="text-left text-walnut-soft" onClick={() => setOpen(!isOpen)}>
+            <span className="inline-block w-4">{isOpen ? '−' : '+'}</span>
+            <span className="font-semibold">Sizes</span>{' '}
+            {isOpen
+              ? ''
+              : sizes
+                  .slice(0, 5)
+                  .map(({ name }) => name)
+                  .join(', ')}
+            {usedName !== undefined && !isOpen && `; in use: ${usedName}`}
+          </button>
+        </h2>
+      )}
+      {isOpen && sizes.length > 0 && (
         <div className="mb-1 overflow-x-auto">
           <table className="border-collapse rounded-box border border-rule bg-sheet">
             <caption className="sr-only">The sizes of {document.name}</caption>
@@ -96,7 +116,7 @@ export function SizesSection() {
         <Button tone="quiet" className="text-walnut-soft" onClick={add}>
           Add a size
         </Button>
-        {sizes.length > 0 && (
+        {isOpen && sizes.length > 0 && (
           <>
             <AddColumn document={document} columns={columns} />
             {document.kind !== 'assembly' && (
@@ -311,22 +331,23 @@ function AddColumn({ document, columns }: { document: Document; columns: readonl
   const others = [...listDriving(document), ...steps].flatMap((record) =>
     record.type === 'parameter' && record.measure === undefined && !there.has(record.id) ? [record] : [],
   );
+  const add = (id: string): void => {
+    session.edit({ type: 'sizes.columns', columns: [...(sizeTable(document)?.columns ?? []), id] });
+  };
+  return <VerbMenu label="Add a column" items={others.map(({ id, name }) => ({ label: name, run: () => add(id) }))} />;
+}
+
+/** A button that opens a list of what can be done. */
+function VerbMenu({ label, items }: { label: string; items: readonly MenuItem[] }) {
   return (
-    <select
-      aria-label="Add a column"
-      className="h-7 rounded-box bg-transparent text-walnut-soft"
-      value=""
-      onChange={(event) => session.edit({ type: 'sizes.columns', columns: [...(sizeTable(document)?.columns ?? []), event.target.value] })}
-    >
-      <option value="" disabled>
-        Add a column…
-      </option>
-      {others.map(({ id, name }) => (
-        <option key={id} value={id}>
-          {name}
-        </option>
-      ))}
-    </select>
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 text-walnut-soft hover:bg-flax-deep">{label}…</DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content align="start" className={`${MENU} max-h-80 overflow-y-auto`}>
+          <MenuItems of={DropdownMenu} groups={[items]} />
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
   );
 }
 
@@ -388,21 +409,6 @@ function ExportAll({ document, onProblem }: { document: Document; onProblem: (pr
       </span>
     );
   }
-  return (
-    <select
-      aria-label="Files of all sizes"
-      className="h-7 rounded-box bg-transparent text-walnut-soft"
-      value=""
-      onChange={(event) => void run(event.target.value as 'step')}
-    >
-      <option value="" disabled>
-        Files of all sizes…
-      </option>
-      {['step', 'stl', '3mf', 'glb'].map((format) => (
-        <option key={format} value={format}>
-          {format.toUpperCase()} in a ZIP
-        </option>
-      ))}
-    </select>
-  );
+  const formats = ['step', 'stl', '3mf', 'glb'] as const;
+  return <VerbMenu label="Files of all sizes" items={formats.map((format) => ({ label: `${format.toUpperCase()} in a ZIP`, run: () => void run(format) }))} />;
 }
