@@ -33,8 +33,8 @@ function plainProject(text: string, name: string): string {
     documents: { id: string; kind: string; records: Record<string, { sketch?: string; owner?: string }>; lists: Record<string, string[]> }[];
   };
   const extra = new Set(['corners', 'screw-place', 'screw-hole', 'screw-row', 'pawl-slot', 'pawl-slot-cut']);
-  // Journeys of parts and masters are told without the assembly.
-  file.documents = file.documents.filter(({ kind }) => kind !== 'assembly');
+  // Journeys of parts and masters are told without assemblies and calculations.
+  file.documents = file.documents.filter(({ kind }) => kind !== 'assembly' && kind !== 'calc');
   for (const document of file.documents) {
     if (document.id !== 'side-frame') continue;
     const isExtra = (id: string | undefined): boolean => extra.has(id ?? '');

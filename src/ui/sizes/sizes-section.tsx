@@ -22,9 +22,10 @@ import {
 import { prettyUnit } from '@/core/units';
 import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { RegenerationClient } from '@/workers/client';
+import type { ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
-import { MENU, MenuItems, type MenuItem } from '../design/menu-items';
+import { MENU, MenuItems } from '../design/menu-items';
 import { saveFile } from '../design/save-file';
 import { Cell } from '../ledger/cell';
 import { readFileContent } from '../state/api';
@@ -334,17 +335,19 @@ function AddColumn({ document, columns }: { document: Document; columns: readonl
   const add = (id: string): void => {
     session.edit({ type: 'sizes.columns', columns: [...(sizeTable(document)?.columns ?? []), id] });
   };
-  return <VerbMenu label="Add a column" items={others.map(({ id, name }) => ({ label: name, run: () => add(id) }))} />;
+  return <VerbMenu label="Add a column" choices={Object.fromEntries(others.map(({ id, name }) => [id, name]))} onChoose={add} />;
 }
 
-/** A button that opens a list of what can be done. */
-function VerbMenu({ label, items }: { label: string; items: readonly MenuItem[] }) {
+const FORMATS = { step: 'STEP in a ZIP', stl: 'STL in a ZIP', '3mf': '3MF in a ZIP', glb: 'glTF in a ZIP' } as const satisfies Record<ExportFormat, string>;
+
+/** A button that opens a list of choices. */
+function VerbMenu({ label, choices, onChoose }: { label: string; choices: Readonly<Record<string, string>>; onChoose: (choice: string) => void }) {
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 text-walnut-soft hover:bg-flax-deep">{label}…</DropdownMenu.Trigger>
       <DropdownMenu.Portal>
         <DropdownMenu.Content align="start" className={`${MENU} max-h-80 overflow-y-auto`}>
-          <MenuItems of={DropdownMenu} groups={[items]} />
+          <MenuItems of={DropdownMenu} groups={[Object.entries(choices).map(([choice, words]) => ({ label: words, run: () => onChoose(choice) }))]} />
         </DropdownMenu.Content>
       </DropdownMenu.Portal>
     </DropdownMenu.Root>
@@ -388,7 +391,7 @@ function ExportAll({ document, onProblem }: { document: Document; onProblem: (pr
   const [progress, setProgress] = useState<{ readonly done: number; readonly of: number }>();
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
-  const run = async (format: 'step' | 'stl' | '3mf' | 'glb'): Promise<void> => {
+  const run = async (format: ExportFormat): Promise<void> => {
     const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
     client.current = worker;
     setProgress({ done: 0, of: listSizes(document).length });
@@ -409,6 +412,5 @@ function ExportAll({ document, onProblem }: { document: Document; onProblem: (pr
       </span>
     );
   }
-  const formats = ['step', 'stl', '3mf', 'glb'] as const;
-  return <VerbMenu label="Files of all sizes" items={formats.map((format) => ({ label: `${format.toUpperCase()} in a ZIP`, run: () => void run(format) }))} />;
+  return <VerbMenu label="Files of all sizes" choices={FORMATS} onChoose={(format) => void run(format as ExportFormat)} />;
 }
