@@ -7,17 +7,19 @@ import {
   clearancePairs,
   dismissalOf,
   LEAST_VOLUME,
+  listMeasured,
   listSolids,
   measureInterference,
   measuresOf,
   measureStill,
+  placeComponents,
   type ClearancePair,
   type Interference,
   type OneMeasure,
   type PlacedSolid,
 } from '@/core/assembly';
-import { listRecords, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '@/core/document';
-import { listPlaced, type Standing } from '@/core/instances';
+import { listRecords, type Document, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '@/core/document';
+import { listPlaced, WHOLE, type InstanceKey, type Standing } from '@/core/instances';
 import type { RegenerationClient } from './client';
 import type { PartBook } from './part-book';
 
@@ -54,6 +56,27 @@ export class AssemblyJudge {
       if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
     }
     return found;
+  }
+
+  /**
+   * What is measured on an assembly and on those that stand in it, the innermost first, each read as it stands when it is asked for.
+   * `interference` is what stands in one another in the whole, where that is known. Ends early once it is no longer wanted.
+   */
+  async *readAll(
+    values: DocumentValues,
+    standing: Standing,
+    isWanted: () => boolean,
+    interference?: readonly Interference[],
+  ): AsyncGenerator<{ readonly key: InstanceKey; readonly values: DocumentValues; readonly found: Readonly<Record<string, MeasuredValue>> }> {
+    for (const { key, values: inside } of listMeasured(values)) {
+      const isWhole = key === WHOLE;
+      // One that stands in another is measured by itself.
+      const own = isWhole ? standing : placeComponents(inside, this.book.shapes).standing;
+      const common = isWhole ? interference : wantsInterference(inside.document) ? await this.interference(inside, own, isWanted) : undefined;
+      const found = await this.measure(inside, own, isWanted, common);
+      if (!found || !isWanted()) return;
+      yield { key, values: inside, found };
+    }
   }
 
   /**
@@ -121,6 +144,11 @@ export class AssemblyJudge {
   private solidsOf(values: DocumentValues, standing: Standing): PlacedSolid[] {
     return listSolids(listPlaced(values, standing), (key) => this.book.results.get(key)?.bodies);
   }
+}
+
+/** Whether a value of it is what its parts have in common. */
+export function wantsInterference(document: Document): boolean {
+  return measuresOf(document).some(({ measure }) => measure.what === 'interference');
 }
 
 function keep<T>(known: Map<string, T>, key: string, value: T): void {

@@ -1,10 +1,10 @@
 /** An assembly built whole, part after part, measured and judged as it stands: for the server and the command line. */
-import { listMeasured, measuresOf, placeComponents, type Interference, type PlacedSolid, type ShapeSource } from '@/core/assembly';
+import { placeComponents, type Interference, type PlacedSolid, type ShapeSource } from '@/core/assembly';
 import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { readWhole, type Regenerated } from '@/core/steps';
-import { AssemblyJudge } from './assembly-judge';
+import { AssemblyJudge, wantsInterference } from './assembly-judge';
 import type { RegenerationClient, RegenerationFailure } from './client';
 import { PartBook } from './part-book';
 
@@ -83,11 +83,9 @@ interface Measuring {
 /** Reads what is measured on the assembly and on those that stand in it; whether anything came out different. */
 async function measureAll(judge: AssemblyJudge, values: DocumentValues, { standing, built, measured }: Measuring): Promise<boolean> {
   const always = (): boolean => true;
+  const interference = wantsInterference(values.document) ? await judge.interference(values, standing, always) : undefined;
   let isChanged = false;
-  for (const { key, values: inside } of listMeasured(values)) {
-    const wantsInterference = measuresOf(inside.document).some(({ measure }) => measure.what === 'interference');
-    const interference = wantsInterference ? await judge.interference(inside, standing, always) : undefined;
-    const found = (await judge.measure(inside, standing, always, interference)) ?? {};
+  for await (const { key, values: inside, found } of judge.readAll(values, standing, always, interference)) {
     measured.push({ document: inside.document, measured: found });
     if (key !== WHOLE) built.set(key, { measured: found });
     if (!inside.setMeasured(found)) continue;

@@ -5,7 +5,7 @@ import { RegenerationClient } from '@/workers/client';
 import { buildWhole } from '@/workers/whole-assembly';
 import { startSourceThread } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
-import { demoDocument } from '../support/demo';
+import { demoDocument, edited } from '../support/demo';
 
 let client: RegenerationClient;
 beforeAll(() => {
@@ -95,6 +95,27 @@ test('a value that is measured inside a sub-assembly is read from above', async 
   const loom = withComponents(withParameters('assembly', 'Loom', { twice: '2 * unit.gap' }), component('unit', 'unit', at(0, 0, 0)));
   const value = await read(loom, [unit]);
   expect(value('twice')).toBe('200 mm');
+}, 20_000);
+
+test('a sub-assembly is measured where its own mates put its parts, wherever it stands itself', async () => {
+  const mate = { type: 'mate' as const, id: 'apart', name: 'apart', kind: 'coplanar' as const, sense: 1 as const, values: { offset: 'apart-by' } };
+  const apart = { type: 'parameter' as const, id: 'apart-by', owner: 'apart', name: 'apart_by', formula: { text: '236 mm' }, kind: 'length' };
+  const held = component('rail_0', 'cross-rail', { ...at(0, 0, 0), isAnchored: true });
+  const rack = edited(withComponents(withParameters('assembly', 'unit', {}), held, component('rail_1', 'cross-rail', at(0, 50, 0))), {
+    type: 'mate.put',
+    mate: { ...mate, first: { path: ['rail_0'], plane: 'front' }, second: { path: ['rail_1'], plane: 'front' } },
+    values: [apart],
+  });
+  const unit = measured(rack, { gap: pair('clearance', 'rail_0', 'rail_1'), common: { of: 'assembly', what: 'interference' } });
+  // A second rail of the host stands in the first of the unit: what the unit has in common is its own.
+  const loom = withComponents(
+    withParameters('assembly', 'Loom', { seen: 'unit.gap', own: 'unit.common' }),
+    component('unit', 'unit', at(1000, 0, 0)),
+    component('other', 'cross-rail', at(1000, 0, 0)),
+  );
+  const value = await read(loom, [unit]);
+  expect(value('seen')).toBe('200 mm');
+  expect(Number.parseFloat(value('own'))).toBe(0);
 }, 20_000);
 
 test('what is gone or suppressed is said', async () => {

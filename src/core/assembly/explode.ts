@@ -21,7 +21,7 @@ export function explodeShifts(values: DocumentValues, bodies: readonly JudgedBod
   }
   const all = [...boxes.values()];
   const [first] = all;
-  if (!first || amount === 0) return new Map();
+  if (!first) return new Map();
   const whole = all.reduce(around, first);
   const middle = middleOf(whole);
   const size = Math.hypot(whole.max[0] - whole.min[0], whole.max[1] - whole.min[1], whole.max[2] - whole.min[2]);

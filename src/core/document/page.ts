@@ -7,7 +7,7 @@ import type { Document } from './schema';
 
 export const PAGE = 'page';
 
-export type PageLine = Extract<ReturnType<typeof lineRecords>[number], unknown>;
+export type PageLine = ReturnType<typeof lineRecords>[number];
 
 /** Everything that can stand on the page, in the order in which it does. */
 export function listLines(document: Document): PageLine[] {

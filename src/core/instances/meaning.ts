@@ -13,9 +13,14 @@ export function meaningText(document: Document): string {
 
 const SHOWN_ONLY = ['note', 'pinned', 'offered', 'displayUnit', 'decimals', 'colour', 'sourceName', 'policy'] as const;
 
+/** Records that no value and no shape follows from. */
+const READ_ONLY_LISTS: ReadonlySet<string> = new Set(['dismissals', 'paragraphs', 'charts', 'paging']);
+const READ_ONLY: ReadonlySet<DocumentRecord['type']> = new Set(['dismissal', 'paragraph', 'chart', 'page']);
+
 function readMeaning(document: Document): string {
-  const records = Object.entries(document.records).flatMap(([id, record]) => (record.type === 'dismissal' ? [] : [[id, strip(record)] as const]));
-  return stableJson({ kind: document.kind, units: document.units, records: Object.fromEntries(records), lists: document.lists });
+  const records = Object.entries(document.records).flatMap(([id, record]) => (READ_ONLY.has(record.type) ? [] : [[id, strip(record)] as const]));
+  const lists = Object.entries(document.lists).filter(([list]) => !READ_ONLY_LISTS.has(list));
+  return stableJson({ kind: document.kind, units: document.units, records: Object.fromEntries(records), lists: Object.fromEntries(lists) });
 }
 
 function strip(record: DocumentRecord): Record<string, unknown> {

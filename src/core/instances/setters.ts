@@ -9,7 +9,7 @@ export interface Setter {
   readonly set: SetAbove;
 }
 
-/** What is taken from comes before what takes from it. */
+/** In the order in which values are handed on: a source before the documents that take from it. */
 export function inTakingOrder(placeless: readonly Component[], source: Pick<InstanceSource, 'snapshot'>): Component[] {
   const left = new Map(placeless.map((component) => [component.source, component]));
   const ordered: Component[] = [];

@@ -100,7 +100,12 @@ export function AssemblyMeasure() {
     >
       <header className="flex items-center border-b border-rule py-1 pr-2 pl-3">
         <h2 className="flex-1 font-semibold">Measure</h2>
-        <Button tone="quiet" className="h-6" onClick={close} ref={(button) => button?.focus()}>
+        <Button
+          tone="quiet"
+          className="h-6"
+          onClick={close}
+          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- Escape closes it from here
+        >
           Close
         </Button>
       </header>

@@ -6,21 +6,20 @@ import type { StoreApi } from 'zustand/vanilla';
 import {
   assemblyTree,
   boxAt,
-  listMeasured,
-  placeComponents,
-  standingIn,
-  type AssemblyPlacement,
-  type Pull,
-  type Box,
-  type GeometryShape,
-  type Interference,
-  type OneMeasure,
   datumGeometry,
   explodeShifts,
   listSolids,
+  placeComponents,
   placeGeometry,
   readGeometry,
+  standingIn,
+  type AssemblyPlacement,
+  type Box,
+  type GeometryShape,
+  type Interference,
   type MateDirection,
+  type OneMeasure,
+  type Pull,
 } from '@/core/assembly';
 import { findRecord, measuresGeometry, type Component, type DocumentValues, type MeasuredValue } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
@@ -36,6 +35,8 @@ import type { PlacedBody, SessionState } from './session-state';
 const MOST_BUILT = 200;
 /** How long nothing moves before it is looked whether parts stand in one another, in milliseconds. */
 const JUDGE_REST_MS = 400;
+
+const AS_IT_STANDS: ReadonlyMap<string, Point3> = new Map();
 
 export class AssemblyGeometry {
   private readonly book = new PartBook();
@@ -97,6 +98,7 @@ export class AssemblyGeometry {
 
   /** How far components are shifted to be seen apart, by their ids, in millimetres. */
   explode(amount: number): ReadonlyMap<string, Point3> {
+    if (amount === 0) return AS_IT_STANDS;
     const { values, placement } = this.store.getState();
     const directionAt: MateDirection = (mate, side) => {
       const reference = mate[side];
@@ -213,9 +215,7 @@ export class AssemblyGeometry {
     // While something is dragged, what was read a moment ago is taken too, unless something newer has been.
     const isWanted = (): boolean => !this.isClosed && order >= this.takenReading;
     let isChanged = false;
-    for (const { key, values: inside } of listMeasured(values)) {
-      const found = await judgement.measure(inside, this.standing, isWanted, interference);
-      if (!found || !isWanted()) return;
+    for await (const { key, values: inside, found } of judgement.readAll(values, this.standing, isWanted, interference)) {
       this.takenReading = order;
       if (key !== WHOLE) this.library.keep(key, { ...this.library.built(key), measured: { ...this.library.built(key)?.measured, ...found } });
       if (!inside.setMeasured(found)) continue;
