@@ -108,12 +108,20 @@ test('a sub-assembly is measured where its own mates put its parts, wherever it 
   });
   const unit = measured(rack, { gap: pair('clearance', 'rail_0', 'rail_1'), common: { of: 'assembly', what: 'interference' } });
   // A second rail of the host stands in the first of the unit: what the unit has in common is its own.
-  const loom = withComponents(
+  const put = withComponents(
     withParameters('assembly', 'Loom', { seen: 'unit.gap', own: 'unit.common' }),
-    component('unit', 'unit', at(1000, 0, 0)),
+    component('unit', 'unit', { ...at(1000, 0, 0), isAnchored: true }),
     component('other', 'cross-rail', at(1000, 0, 0)),
+    component('third', 'cross-rail', at(1000, 0, 0)),
   );
+  const lifted = edited(put, {
+    type: 'mate.put',
+    mate: { ...mate, first: { path: ['unit'], plane: 'top' }, second: { path: ['third'], plane: 'top' } },
+    values: [{ ...apart, formula: { text: '536 mm' } }],
+  });
+  const loom = measured(lifted, { height: pair('clearance', 'unit', 'third') });
   const value = await read(loom, [unit]);
+  expect(value('height')).toBe('500 mm');
   expect(value('seen')).toBe('200 mm');
   expect(Number.parseFloat(value('own'))).toBe(0);
 }, 20_000);
