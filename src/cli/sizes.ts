@@ -1,6 +1,7 @@
 /** The sizes of one document, each evaluated and built: what the command `sizes` prints. */
 import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
 import { builtInOf, headsOf, openValues, WHOLE } from '../core/instances';
+import { massOfBodies, problemsOfSteps } from '../core/studies';
 import type { RegenerationClient } from '../workers/client';
 import { buildWhole } from '../workers/whole-assembly';
 import { reportDocument, type ValueReport } from './report';
@@ -50,17 +51,7 @@ async function build(client: RegenerationClient, documents: readonly Document[],
   if (!reply) return { measured: {}, mass: null, failing: [] };
   if (!reply.ok) return { measured: {}, mass: null, failing: [`It could not be built (${reply.failure.kind}).`] };
   const { steps, bodies, measured } = reply.value.result;
-  const masses = bodies.flatMap(({ mass, usedBy }) => (usedBy === undefined ? [mass] : []));
-  return {
-    measured,
-    mass: masses.length > 0 && masses.every((mass) => mass !== undefined) ? masses.reduce((sum, mass) => sum + mass, 0) : null,
-    failing: steps.flatMap(({ id, status, problem }) => (status === 'failed' ? `${nameOf(document, id)}: ${problem?.message ?? 'failed'}` : [])),
-  };
-}
-
-function nameOf(document: Document, id: string): string {
-  const record = document.records[id];
-  return record && 'name' in record ? record.name : id;
+  return { measured, mass: massOfBodies(bodies) ?? null, failing: problemsOfSteps(document, steps) };
 }
 
 /** A line for each size: its name, its values, mass, what is wrong. */

@@ -1,5 +1,6 @@
 /** A range run: one value at many amounts, what others come to there, and where anything is wrong. */
-import { findBrokenGuards, isNamed, type Document, type DocumentValues } from '../document';
+import type { Document, DocumentValues } from '../document';
+import { problemsOfValues } from './problems';
 import type { Sampler } from './sampler';
 
 /** What is read at one amount; what only geometry tells comes from outside. */
@@ -36,26 +37,13 @@ export async function runRange(
     const document = sampler.at(at);
     const built = build ? await build(document, sampler.values) : { outputs: {}, problems: [] };
     if (!built) break;
-    const read = readValues(sampler.values, outputs);
-    const sample = { at, outputs: { ...read.outputs, ...built.outputs }, problems: [...read.problems, ...built.problems] };
+    const { values } = sampler;
+    const read = Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)]));
+    const sample = { at, outputs: { ...read, ...built.outputs }, problems: [...problemsOfValues(values), ...built.problems] };
     samples.push(sample);
     onSample(sample);
   }
   return samples;
-}
-
-function readValues(values: DocumentValues, outputs: readonly string[]): Outcome {
-  const { document, sheet } = values;
-  const wrong = Object.values(document.records).flatMap((record) => {
-    if (!isNamed(record) || record.type === 'table') return [];
-    const [problem] = sheet.read(record.id)?.diagnostics ?? [];
-    // Those that wait are told by what they wait on.
-    return problem && problem.code !== 'waiting' ? [`${record.name}: ${problem.message}`] : [];
-  });
-  return {
-    outputs: Object.fromEntries(outputs.map((id) => [id, sheet.readNumber(id)])),
-    problems: [...wrong, ...findBrokenGuards(values).map(({ message }) => message)],
-  };
 }
 
 export interface SafeRange {

@@ -7,10 +7,11 @@ import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
+import { amountOf, spreadAround } from '../state/amounts';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
 import { addChart, addParagraph, moveLine } from './calc-edits';
-import { amountOf, chartData } from './chart-data';
+import { chartData } from './chart-data';
 
 const LineChart = lazy(() => import('../design/line-chart'));
 
@@ -36,13 +37,6 @@ export function CalcPage() {
       setOpen(added.id);
     }
   };
-  const rangeOf = (id: string): readonly [string, string] | undefined => {
-    const shown = session.values.show(id);
-    if (shown?.type?.kind !== 'quantity' || shown.value === 0) return undefined;
-    const write = (amount: number): string => session.values.words({ ...shown, value: amount }, shown.unit).shown;
-    const ends = [write(shown.value / 2), write(shown.value * 1.5)] as const;
-    return shown.value < 0 ? [ends[1], ends[0]] : ends;
-  };
   return (
     <section aria-label="Calculation" data-version={version} className="h-full overflow-y-auto bg-sheet px-8 py-6">
       <article className="mx-auto max-w-2xl">
@@ -57,7 +51,7 @@ export function CalcPage() {
         </ol>
         <p className="mt-4 flex gap-1 print:hidden">
           <Button onClick={() => run(addParagraph(session.document, last))}>Add a text</Button>
-          <Button onClick={() => run(addChart(session.document, last, rangeOf))}>Add a chart</Button>
+          <Button onClick={() => run(addChart(session.document, last, (id) => spreadAround(session.values, id)))}>Add a chart</Button>
         </p>
         {problem !== undefined && (
           <p role="alert" className="mt-2 text-madder">
@@ -202,24 +196,12 @@ function ChartLine({ chart, isOpen }: { chart: Chart; isOpen: boolean }) {
       ) : (
         <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
           <LineChart {...data} width={600} height={240} description={chart.title} />
-          {data.curves.length > 1 && (
-            <ul className="flex flex-wrap gap-3 pl-16 text-[13px]">
-              {data.curves.map(({ key, label }, i) => (
-                <li key={key} className="flex items-center gap-1">
-                  <span className="inline-block h-0.5 w-5" style={{ background: `var(--${INKS[i % INKS.length] ?? 'indigo'})` }} />
-                  {label}
-                </li>
-              ))}
-            </ul>
-          )}
         </Suspense>
       )}
       <figcaption className="text-center text-walnut-soft">{chart.title}</figcaption>
     </figure>
   );
 }
-
-const INKS = ['indigo', 'madder', 'moss', 'orchil', 'weld'] as const;
 
 /** What a chart shows, changed in place. */
 function ChartForm({ chart }: { chart: Chart }) {

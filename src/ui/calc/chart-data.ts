@@ -1,9 +1,10 @@
 /** The points of a chart on a calc sheet: its values over the range, read as a range run reads them. */
-import { findRecord, tryFormula, type Chart, type Document, type DocumentValues } from '@/core/document';
+import { findRecord, type Chart, type Document, type DocumentValues } from '@/core/document';
 import { withValues, type InstanceSource } from '@/core/instances';
 import { evenly, Sampler } from '@/core/studies';
-import { prettyUnit } from '@/core/units';
+import { prettyUnit, type Unit } from '@/core/units';
 import type { ChartPoint } from '../design/line-chart';
+import { amountOf, axisLabel } from '../state/amounts';
 
 export interface ChartData {
   readonly points: readonly ChartPoint[];
@@ -48,15 +49,14 @@ export function chartData(values: DocumentValues, source: InstanceSource, chart:
     }
   }
   const [first = ''] = chart.of;
-  const unitOf = (id: string): string => prettyUnit(values.show(id)?.unit?.symbol ?? '');
-  const label = (name: string, unit: string): string => (unit === '' ? name : `${name} in ${unit}`);
+  const unitOf = (id: string): Unit | undefined => values.show(id)?.unit;
   return {
     points: amounts.map((at, i) => ({ x: at / size, y: y[i] ?? {} })),
     curves,
-    xLabel: label(nameOf(chart.over), unitOf(chart.over)),
-    yLabel: chart.of.every((id) => unitOf(id) === unitOf(first))
-      ? label(chart.of.map(nameOf).join(', '), unitOf(first))
-      : chart.of.map((id) => label(nameOf(id), unitOf(id))).join(', '),
+    xLabel: axisLabel(nameOf(chart.over), unitOf(chart.over)),
+    yLabel: chart.of.every((id) => unitOf(id)?.symbol === unitOf(first)?.symbol)
+      ? axisLabel(chart.of.map(nameOf).join(', '), unitOf(first))
+      : chart.of.map((id) => axisLabel(nameOf(id), unitOf(id))).join(', '),
     mark: sampler.present / size,
   };
 }
@@ -82,12 +82,4 @@ function familyOf(values: DocumentValues, { by }: Chart): { readonly members: re
     members.push({ key: `${text} `, label: `${name} ${prettyUnit(text)}`, document: withValues(document, new Map([[by.value, { ...sort, value: amount }]])) });
   }
   return { members };
-}
-
-/** A formula as an amount of the same kind as a value, in internal units; a plain number is in the unit that the value is shown in. */
-export function amountOf(values: DocumentValues, like: string, text: string): number | undefined {
-  const shown = values.show(like);
-  const tried = tryFormula(values, text);
-  if (tried.diagnostics.length > 0 || shown?.type?.kind !== 'quantity') return undefined;
-  return tried.isPlainNumber ? tried.value * (shown.unit?.size ?? 1) : tried.value;
 }

@@ -29,47 +29,59 @@ const TICK = { fontSize: 12, fill: 'var(--walnut-soft)' } as const;
 export default function LineChart({ points, curves, xLabel, yLabel, mark, wrong = [], width, height, description }: LineChartProps) {
   const data = points.map(({ x, y }) => ({ x, ...y }));
   return (
-    <div role="img" aria-label={description}>
-      <Chart width={width} height={height} data={data} margin={{ top: 8, right: 16, bottom: 20, left: 12 }} accessibilityLayer={false}>
-        <CartesianGrid stroke="var(--rule)" strokeOpacity={0.6} />
-        {wrong.map(({ from, to }) => (
-          <ReferenceArea key={from} x1={from} x2={to} fill="var(--madder)" fillOpacity={0.12} stroke="none" />
-        ))}
-        <XAxis
-          dataKey="x"
-          type="number"
-          domain={['dataMin', 'dataMax']}
-          tick={TICK}
-          tickFormatter={short}
-          label={{ value: xLabel, position: 'insideBottom', offset: -12, fontSize: 12, fill: 'var(--walnut)' }}
-        />
-        <YAxis
-          type="number"
-          domain={['auto', 'auto']}
-          width={64}
-          tick={TICK}
-          tickFormatter={short}
-          label={{ value: yLabel, angle: -90, position: 'insideLeft', fontSize: 12, fill: 'var(--walnut)', style: { textAnchor: 'middle' } }}
-        />
-        {mark !== undefined && <ReferenceLine x={mark} stroke="var(--walnut)" />}
-        <Tooltip
-          isAnimationActive={false}
-          formatter={(value, name) => [short(Number(value)), curves.find(({ key }) => key === name)?.label ?? String(name)]}
-          labelFormatter={(x) => `${xLabel}: ${short(Number(x))}`}
-          contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--walnut)', fontSize: 13 }}
-        />
-        {curves.map(({ key }, i) => (
-          <Line
-            key={key}
-            dataKey={key}
-            stroke={INKS[i % INKS.length] ?? 'currentColor'}
-            strokeWidth={2}
-            dot={false}
-            isAnimationActive={false}
-            connectNulls={false}
+    <div>
+      <div role="img" aria-label={description}>
+        <Chart width={width} height={height} data={data} margin={{ top: 8, right: 16, bottom: 20, left: 12 }} accessibilityLayer={false}>
+          <CartesianGrid stroke="var(--rule)" strokeOpacity={0.6} />
+          {wrong.map(({ from, to }) => (
+            <ReferenceArea key={from} x1={from} x2={to} fill="var(--madder)" fillOpacity={0.12} stroke="none" />
+          ))}
+          <XAxis
+            dataKey="x"
+            type="number"
+            domain={['dataMin', 'dataMax']}
+            tick={TICK}
+            tickFormatter={short}
+            label={{ value: xLabel, position: 'insideBottom', offset: -12, fontSize: 12, fill: 'var(--walnut)' }}
           />
-        ))}
-      </Chart>
+          <YAxis
+            type="number"
+            domain={['auto', 'auto']}
+            width={64}
+            tick={TICK}
+            tickFormatter={short}
+            label={{ value: yLabel, angle: -90, position: 'insideLeft', fontSize: 12, fill: 'var(--walnut)', style: { textAnchor: 'middle' } }}
+          />
+          {mark !== undefined && <ReferenceLine x={mark} stroke="var(--walnut)" />}
+          <Tooltip
+            isAnimationActive={false}
+            formatter={(value, name) => [short(Number(value)), curves.find(({ key }) => key === name)?.label ?? String(name)]}
+            labelFormatter={(x) => `${xLabel}: ${short(Number(x))}`}
+            contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--walnut)', fontSize: 13 }}
+          />
+          {curves.map(({ key }, i) => (
+            <Line
+              key={key}
+              dataKey={key}
+              stroke={INKS[i % INKS.length] ?? 'currentColor'}
+              strokeWidth={2}
+              dot={false}
+              isAnimationActive={false}
+              connectNulls={false}
+            />
+          ))}
+        </Chart>
+      </div>
+      {curves.length > 1 && (
+        <ul className="flex flex-wrap gap-3 pl-16 text-[13px]">
+          {curves.map(({ key, label }, i) => (
+            <li key={key} className="flex items-center gap-1">
+              <span className="inline-block h-0.5 w-5" style={{ background: INKS[i % INKS.length] }} />
+              {label}
+            </li>
+          ))}
+        </ul>
+      )}
     </div>
   );
 }

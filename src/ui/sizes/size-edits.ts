@@ -18,13 +18,19 @@ type PutSize = EditOf<'size.put'>;
 
 /** The size with another formula for one value; an empty one leaves that to the document. */
 export function cellEdit(document: Document, size: Size, value: string, text: string): PutSize {
-  const cells = Object.fromEntries(Object.entries(size.cells).map(([id, formula]) => [id, { ...formula, names: meantNames(document, formula.text) }]));
-  return { type: 'size.put', size: { id: size.id, name: size.name, cells: { ...cells, [value]: { text, names: meantNames(document, text) } } } };
+  return {
+    type: 'size.put',
+    size: { id: size.id, name: size.name, cells: { ...typedCells(document, size), [value]: { text, names: meantNames(document, text) } } },
+  };
 }
 
 export function renameSize(document: Document, size: Size, name: string): PutSize {
-  const cells = Object.fromEntries(Object.entries(size.cells).map(([id, formula]) => [id, { ...formula, names: meantNames(document, formula.text) }]));
-  return { type: 'size.put', size: { id: size.id, name, cells } };
+  return { type: 'size.put', size: { id: size.id, name, cells: typedCells(document, size) } };
+}
+
+/** The cells with what their names mean now, as they are sent. */
+function typedCells(document: Document, { cells }: Size): PutSize['size']['cells'] {
+  return Object.fromEntries(Object.entries(cells).map(([id, formula]) => [id, { ...formula, names: meantNames(document, formula.text) }]));
 }
 
 /** A new size with the formulas that the columns have now; the first one begins with the columns that are given. */

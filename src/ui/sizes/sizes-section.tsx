@@ -8,7 +8,6 @@ import {
   listSizes,
   listSteps,
   listRecords,
-  DocumentValues,
   SIZE_TABLE,
   sizeColumns,
   sizeTable,
@@ -19,6 +18,7 @@ import {
   type Parameter,
   type Size,
 } from '@/core/document';
+import { openValues } from '@/core/instances';
 import { prettyUnit } from '@/core/units';
 import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { RegenerationClient } from '@/workers/client';
@@ -249,7 +249,7 @@ interface SizeRowProps {
 function SizeRow({ size, columns, isUsed, isShown, onShow, checked, checks }: SizeRowProps) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
-  const values = useMemo(() => new DocumentValues(inSize(document, size.id)), [document, size.id]);
+  const values = useMemo(() => openValues(inSize(document, size.id), session.snapshots), [document, size.id, session]);
   return (
     <tr className={`border-t border-rule ${isUsed ? 'bg-indigo-wash' : ''}`}>
       <td className="px-1">

@@ -1,7 +1,7 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { findRecord, listDriving, listRecords, listSteps, tryFormula, type DocumentValues } from '@/core/document';
+import { findRecord, hasShape, listDriving, listRecords, listSteps, type DocumentValues } from '@/core/document';
 import { quantityType } from '@/core/formula';
 import { evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
 import { kindDimension, prettyUnit, type Unit } from '@/core/units';
@@ -14,6 +14,7 @@ import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
 import { TextField } from '../ledger/text-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
+import { amountIn, amountOf, axisLabel, spreadAround } from '../state/amounts';
 import { readFileContent } from '../state/api';
 import { useSession } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
@@ -41,7 +42,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const reading = session.values.show(value);
   const unit = reading?.unit;
   const outputs = useMemo(() => listOutputs(session), [session]);
-  const [range, setRange] = useState(() => firstRange(session, value, sampler.present));
+  const [range, setRange] = useState(() => firstRange(session, value));
   const [count, setCount] = useState(21);
   const [output, setOutput] = useState(() => firstOutput(session, value, outputs));
   const [wanted, setWanted] = useState('');
@@ -61,55 +62,60 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   }
   const size = unit?.size ?? 1;
   const write = (amount: number): string => prettyUnit(session.values.words({ ...reading, value: amount }, unit).shown);
-  const limits = { from: amountOf(session, value, range.from), to: amountOf(session, value, range.to) };
+  const limits = { from: amountOf(session.values, value, range.from), to: amountOf(session.values, value, range.to) };
   const chosen = outputs.find(({ id }) => id === output);
   const isWrong = limits.from === undefined || limits.to === undefined || limits.from >= limits.to;
 
-  const begin = (): RegenerationClient => {
+  /** Work beside the page, with a worker of its own that ends with it, however it ends. */
+  const work = async (task: (worker: RegenerationClient) => Promise<void>): Promise<void> => {
     const worker = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
     client.current = worker;
     setRunning(true);
     setSaid(undefined);
     setFound(undefined);
-    return worker;
-  };
-  const end = (worker: RegenerationClient): void => {
-    worker.close();
-    setRunning(false);
+    try {
+      await task(worker);
+    } finally {
+      worker.close();
+      setRunning(false);
+    }
   };
   const run = async (): Promise<void> => {
     const { from, to } = limits;
     if (from === undefined || to === undefined) return;
-    const worker = begin();
     setSamples([]);
     const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
-    const build = buildWith(worker, document, session.snapshots, ids);
-    await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
-    end(worker);
+    await work(async (worker) => {
+      const build = buildWith(worker, document, session.snapshots, ids);
+      await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
+    });
   };
   const search = async (): Promise<void> => {
-    const target = chosen && amountLike(session, chosen, wanted);
+    const target = chosen && amountIn(session.values, chosen.unit, wanted);
     const { from, to } = limits;
     if (target === undefined || from === undefined || to === undefined || !chosen) {
       setSaid(`Type what ${chosen?.name ?? 'it'} is to be, as a formula: ${chosen?.unit ? `1 ${chosen.unit.symbol}` : '1'}.`);
       return;
     }
-    const worker = begin();
     const ids = [chosen.id];
-    const build = buildWith(worker, document, session.snapshots, ids);
-    const result = await findGoal({ from, to, present: sampler.present, wanted: target }, async (at) => {
-      const [sample] = await runRange(sampler, [at], ids, build);
-      return sample?.outputs[chosen.id];
+    await work(async (worker) => {
+      const build = buildWith(worker, document, session.snapshots, ids);
+      const result = await findGoal({ from, to, present: sampler.present, wanted: target }, async (at) => {
+        const [sample] = await runRange(sampler, [at], ids, build);
+        return sample?.outputs[chosen.id];
+      });
+      tell(result, chosen);
     });
-    end(worker);
+  };
+  const tell = (result: Awaited<ReturnType<typeof findGoal>>, goal: Output): void => {
     if (result.ok) {
       setFound(result.value.at);
-      setSaid(`${record.name} = ${write(result.value.at)}: ${chosen.name} is ${writeOutput(session.values, chosen, result.value.reached)}.`);
-    } else {
-      const { nearest, code } = result.failure;
-      const near = nearest ? ` The nearest is ${writeOutput(session.values, chosen, nearest.reached)}, at ${write(nearest.at)}.` : '';
-      setSaid(code === 'stopped' ? 'Stopped.' : code === 'no-value' ? `${chosen.name} has no value in this range.` : `It is not reached in this range.${near}`);
+      setSaid(`${record.name} = ${write(result.value.at)}: ${goal.name} is ${writeOutput(session.values, goal, result.value.reached)}.`);
+      return;
     }
+    const { nearest, code } = result.failure;
+    const near = nearest ? ` The nearest is ${writeOutput(session.values, goal, nearest.reached)}, at ${write(nearest.at)}.` : '';
+    setSaid(code === 'stopped' ? 'Stopped.' : code === 'no-value' ? `${goal.name} has no value in this range.` : `It is not reached in this range.${near}`);
   };
   const use = (amount: number): void => {
     // The shortest text that reads back as just this amount.
@@ -155,8 +161,8 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
               {...CHART}
               points={samples.map((sample): ChartPoint => ({ x: sample.at / size, y: { [chosen.id]: shownAmount(sample.outputs[chosen.id], chosen) } }))}
               curves={[{ key: chosen.id, label: chosen.name }]}
-              xLabel={labelOf(record.name, unit)}
-              yLabel={labelOf(chosen.name, chosen.unit)}
+              xLabel={axisLabel(record.name, unit)}
+              yLabel={axisLabel(chosen.name, chosen.unit)}
               mark={sampler.present / size}
               wrong={wrongStretches(samples).map(({ from, to }) => ({ from: from / size, to: to / size }))}
               description={`${chosen.name} over ${record.name}`}
@@ -165,9 +171,9 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           <Verdict samples={samples} write={write} isRunning={isRunning} />
           <Button
             tone="quiet"
-            className="text-walnut-soft"
+            className="self-start text-walnut-soft"
             onClick={() =>
-              saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, labelOf(record.name, unit), size))), `${record.name} over a range.csv`)
+              saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, axisLabel(record.name, unit), size))), `${record.name} over a range.csv`)
             }
           >
             CSV
@@ -262,8 +268,7 @@ function listOutputs({ document, values }: DocumentSession): Output[] {
     return shown?.type?.kind === 'quantity' ? [{ id: record.id, name: record.name, unit: shown.unit }] : [];
   });
   const mass = quantityType(kindDimension('mass'));
-  const hasMass = document.kind === 'part' || document.kind === 'assembly';
-  return [...(hasMass ? [{ id: MASS, name: 'mass', unit: values.unitOf(undefined, { type: mass, typedUnit: undefined }) }] : []), ...named];
+  return [...(hasShape(document) ? [{ id: MASS, name: 'mass', unit: values.unitOf(undefined, { type: mass, typedUnit: undefined }) }] : []), ...named];
 }
 
 /** What reads the value, where something does. */
@@ -272,28 +277,15 @@ function firstOutput({ values }: DocumentSession, value: string, outputs: readon
   return (outputs.find(({ id }) => readers.has(id)) ?? outputs.find(({ id }) => id !== value))?.id ?? MASS;
 }
 
-/** Its limits where it has any; else from half of it to one and a half. */
-function firstRange({ values }: DocumentSession, value: string, present: number): { readonly from: string; readonly to: string } {
+/** Its limits where it has any; else about what it is now. */
+function firstRange({ values }: DocumentSession, value: string): { readonly from: string; readonly to: string } {
   const shown = values.show(value);
-  const [least, most] = [values.sheet.readNumber(`${value}/least`), values.sheet.readNumber(`${value}/most`)];
-  const write = (amount: number): string => (shown ? values.words({ ...shown, value: amount }, shown.unit).shown : '');
-  const spread = present === 0 ? (shown?.unit?.size ?? 1) * 10 : Math.abs(present) / 2;
-  return { from: write(Number.isNaN(least) ? present - spread : least), to: write(Number.isNaN(most) ? present + spread : most) };
-}
-
-/** A formula as an amount of the same kind as a value, in internal units. */
-function amountOf({ values }: DocumentSession, value: string, text: string): number | undefined {
-  const like = values.show(value);
-  const tried = tryFormula(values, text);
-  if (tried.diagnostics.length > 0 || like?.type?.kind !== 'quantity') return undefined;
-  return tried.isPlainNumber ? tried.value * (like.unit?.size ?? 1) : tried.value;
-}
-
-function amountLike({ values }: DocumentSession, { unit }: Output, text: string): number | undefined {
-  if (text.trim() === '') return undefined;
-  const tried = tryFormula(values, text);
-  if (tried.diagnostics.length > 0) return undefined;
-  return tried.isPlainNumber ? tried.value * (unit?.size ?? 1) : tried.value;
+  const [from = '', to = ''] = spreadAround(values, value) ?? [];
+  const limit = (what: 'least' | 'most', otherwise: string): string => {
+    const amount = values.sheet.readNumber(`${value}/${what}`);
+    return shown && !Number.isNaN(amount) ? values.words({ ...shown, value: amount }, shown.unit).shown : otherwise;
+  };
+  return { from: limit('least', from), to: limit('most', to) };
 }
 
 function shownAmount(amount: number | undefined, { unit }: Output): number | null {
@@ -304,10 +296,6 @@ function writeOutput(values: DocumentValues, { id, unit }: Output, amount: numbe
   if (Number.isNaN(amount)) return '';
   const type = id === MASS ? quantityType(kindDimension('mass')) : values.show(id)?.type;
   return type ? prettyUnit(values.words({ type, value: amount, diagnostics: [] }, unit).shown) : '';
-}
-
-function labelOf(name: string, unit: Unit | undefined): string {
-  return unit && unit.symbol !== '' ? `${name} in ${prettyUnit(unit.symbol)}` : name;
 }
 
 /** From sample to sample where something is wrong, each reaching half way to its neighbours. */
@@ -321,7 +309,7 @@ function wrongStretches(samples: readonly RangeSample[]): { from: number; to: nu
 
 function tableOf(samples: readonly RangeSample[], outputs: readonly Output[], head: string, size: number): string[][] {
   return [
-    [head, ...outputs.map(({ name, unit }) => labelOf(name, unit)), 'problems'],
+    [head, ...outputs.map(({ name, unit }) => axisLabel(name, unit)), 'problems'],
     ...samples.map(({ at, outputs: values, problems }) => [
       String(Number((at / size).toPrecision(12))),
       ...outputs.map((output) => {
@@ -335,7 +323,7 @@ function tableOf(samples: readonly RangeSample[], outputs: readonly Output[], he
 
 /** The choice that is nearest, where the value has choices; else rounded to a whole number of its unit. */
 function roundToStock(session: DocumentSession, value: string, amount: number, size: number): number {
-  const choices = (findRecord(session.document, value, 'parameter')?.choices ?? []).flatMap((text) => amountOf(session, value, text) ?? []);
+  const choices = (findRecord(session.document, value, 'parameter')?.choices ?? []).flatMap((text) => amountOf(session.values, value, text) ?? []);
   const [nearest] = choices.sort((a, b) => Math.abs(a - amount) - Math.abs(b - amount));
   return nearest ?? Math.round(amount / size) * size;
 }

@@ -1,7 +1,7 @@
 /** What a range run or a goal reads at one state of a document: values, and what its geometry tells, built beside the page. */
 import { builtInOf, WHOLE, type InstanceSource } from '@/core/instances';
 import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
-import type { Outcome } from '@/core/studies';
+import { massOfBodies, problemsOfSteps, type Outcome } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
 import { buildWhole } from '@/workers/whole-assembly';
 
@@ -23,12 +23,7 @@ async function buildPart(client: RegenerationClient, document: Document, values:
   if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { outputs: {}, problems: ['It could not be built.'] };
   const { steps, bodies, measured } = reply.value.result;
   values.setMeasured(measured);
-  const masses = bodies.flatMap(({ usedBy, mass }) => (usedBy === undefined ? [mass ?? NaN] : []));
-  const names = new Map(listSteps(document).map(({ id, name }) => [id, name]));
-  return {
-    outputs: { [MASS]: masses.length === 0 ? NaN : masses.reduce((sum, mass) => sum + mass, 0) * KILOGRAM },
-    problems: steps.flatMap(({ id, status, problem }) => (status === 'failed' ? [`${names.get(id) ?? 'A step'}: ${problem?.message ?? 'it failed.'}`] : [])),
-  };
+  return { outputs: { [MASS]: (massOfBodies(bodies) ?? NaN) * KILOGRAM }, problems: problemsOfSteps(document, steps) };
 }
 
 async function buildAssembly(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Promise<Outcome | undefined> {

@@ -1,0 +1,29 @@
+/** What is wrong with a document as its values are, in words. */
+import { findBrokenGuards, isNamed, listSteps, type Document, type DocumentValues } from '../document';
+
+/** Errors of values and guards that do not hold; values that wait are told by what they wait on. */
+export function problemsOfValues(values: DocumentValues): string[] {
+  const { document, sheet } = values;
+  const wrong = Object.values(document.records).flatMap((record) => {
+    const [problem] = isNamed(record) && record.type !== 'table' ? (sheet.read(record.id)?.diagnostics ?? []) : [];
+    return problem && problem.code !== 'waiting' && isNamed(record) ? [`${record.name}: ${problem.message}`] : [];
+  });
+  return [...wrong, ...findBrokenGuards(values).map(({ message }) => message)];
+}
+
+/** Steps that failed as a part was built. */
+export function problemsOfSteps(
+  document: Document,
+  steps: readonly { readonly id: string; readonly status: string; readonly problem?: { readonly message: string } }[],
+): string[] {
+  return steps.flatMap(({ id, status, problem }) =>
+    status === 'failed' ? [`${listSteps(document).find((step) => step.id === id)?.name ?? 'A step'}: ${problem?.message ?? 'it failed.'}`] : [],
+  );
+}
+
+/** Of all bodies that are not used up, in kilograms; undefined where there is none, or one has no mass. */
+export function massOfBodies(bodies: readonly { readonly mass?: number; readonly usedBy?: string }[]): number | undefined {
+  const masses = bodies.flatMap(({ mass, usedBy }) => (usedBy === undefined ? [mass] : []));
+  if (masses.length === 0) return undefined;
+  return masses.reduce<number | undefined>((sum, mass) => (sum === undefined || mass === undefined ? undefined : sum + mass), 0);
+}
