@@ -10,9 +10,13 @@ import {
   listMeasured,
   listSolids,
   measureInterference,
+  measureSize,
   measuresOf,
   measureStill,
+  movementsOf,
   placeComponents,
+  placeText,
+  type Box,
   type ClearancePair,
   type Interference,
   type OneMeasure,
@@ -30,9 +34,10 @@ const MILLIMETRE = 10_000;
 export class AssemblyJudge {
   private readonly volumes = new Map<string, number | undefined>();
   private readonly distances = new Map<string, number | undefined>();
+  private readonly boxes = new Map<string, Box>();
 
   constructor(
-    private readonly client: Pick<RegenerationClient, 'between'>,
+    private readonly client: Pick<RegenerationClient, 'between' | 'box'>,
     private readonly book: PartBook,
   ) {}
 
@@ -99,12 +104,36 @@ export class AssemblyJudge {
         found[id] = distance;
         continue;
       }
+      if (measure.what === 'size-x' || measure.what === 'size-y' || measure.what === 'size-z') {
+        const boxes = await this.boxesOf(solids, isWanted);
+        if (boxes === 'superseded') return undefined;
+        found[id] = boxes ? measureSize(measure.what, boxes) : { problem: 'A part could not be measured where it stands.' };
+        continue;
+      }
       const still = measureStill(measure, solids, ({ part, body }, name) => this.book.shapes({ key: part.key, body, name }));
       if (still) found[id] = still;
       else if (measure.what === 'interference' && interference) {
         const dismissals = listRecords(values.document, 'dismissals', 'dismissal');
         found[id] = measureInterference(interference, (one) => dismissalOf(dismissals, one) !== undefined);
       }
+    }
+    return found;
+  }
+
+  /** The boxes around bodies where they stand: of one that is turned, that of the turned body, which is less than its turned box. */
+  private async boxesOf(solids: readonly PlacedSolid[], isWanted: () => boolean): Promise<readonly Box[] | 'superseded' | undefined> {
+    const found: Box[] = [];
+    for (const { key, part, at } of solids) {
+      const place = `${key} ${placeText(at)}`;
+      let box = this.boxes.get(place);
+      if (!box) {
+        const reply = await this.client.box(part.document, key, movementsOf(at));
+        if (!isWanted() || (!reply.ok && reply.failure.kind === 'superseded')) return 'superseded';
+        if (!reply.ok || !reply.value) return undefined;
+        box = reply.value;
+        keep(this.boxes, place, box);
+      }
+      found.push(box);
     }
     return found;
   }

@@ -5,7 +5,7 @@
 import type { TreeNode } from '@/core/assembly';
 import { listFiles, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
+import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
 import type { AssemblyFormat, ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
@@ -51,7 +51,7 @@ export interface ClientOptions {
  * stands in an assembly with certain values, ...
  */
 export type Purpose =
-  'show' | 'ground' | 'foresee' | 'compare' | 'export' | 'overlap' | 'clearance' | `part ${string}` | `describe ${string}` | `clearance ${string}`;
+  'show' | 'ground' | 'foresee' | 'compare' | 'export' | 'overlap' | 'clearance' | 'box' | `part ${string}` | `describe ${string}` | `clearance ${string}`;
 
 interface Job {
   readonly request: WorkerRequest;
@@ -138,6 +138,13 @@ export class RegenerationClient {
     const reply = await this.ask({ kind: 'between', id: this.nextId++, wants, document, other, places, movements }, purpose);
     if (!reply.ok) return reply;
     return reply.value.kind === 'between' ? succeed(reply.value.amount ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  /** The box around a body of a part that is moved, in millimetres; undefined where it is not there. */
+  async box(document: Document, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
+    const reply = await this.ask({ kind: 'box', id: this.nextId++, document, key, movements }, 'box');
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'box' ? succeed(reply.value.box ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Starts the worker before it is needed. */
@@ -268,7 +275,7 @@ export class RegenerationClient {
       return;
     }
     if (
-      (reply.kind === 'regenerated' || reply.kind === 'compared' || reply.kind === 'between') &&
+      (reply.kind === 'regenerated' || reply.kind === 'compared' || reply.kind === 'between' || reply.kind === 'box') &&
       reply.memory > (this.options.memoryLimit ?? DEFAULT_MEMORY_LIMIT)
     )
       this.stopWorker();

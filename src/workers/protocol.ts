@@ -4,7 +4,7 @@
  */
 import type { Document } from '@/core/document';
 import type { TreeNode } from '@/core/assembly';
-import type { BodyMesh, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
+import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
@@ -65,6 +65,8 @@ export type WorkerRequest =
       readonly places: readonly [KeyedPlace, KeyedPlace];
       readonly movements: readonly Movement[];
     }
+  /** The box around a body of a part that is moved. */
+  | { readonly kind: 'box'; readonly id: number; readonly document: Document; readonly key: string; readonly movements: readonly Movement[] }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
   | {
       readonly kind: 'compare';
@@ -99,6 +101,8 @@ export type WorkerReply =
     }
   /** Cubic millimetres or millimetres; null where the kernel cannot tell. */
   | { readonly kind: 'between'; readonly id: number; readonly amount: number | null; readonly memory: number }
+  /** Millimetres; null where the body is not there. */
+  | { readonly kind: 'box'; readonly id: number; readonly box: BodyProperties['box'] | null; readonly memory: number }
   /** `bodies` counts those that the file holds: none when nothing could be built. */
   | { readonly kind: 'exported'; readonly id: number; readonly bytes: Uint8Array; readonly bodies: number }
   /** How far a long request is. */

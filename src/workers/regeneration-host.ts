@@ -42,6 +42,10 @@ export class RegenerationHost {
         request.wants === 'overlap' ? this.regenerator.common(first.key, second.key, movements) : this.regenerator.clearance(first, second, movements);
       return { reply: { kind: 'between', id, amount: found ?? null, memory: this.kernel.memory() }, transfer: [] };
     }
+    if (request.kind === 'box') {
+      const box = this.regenerator.box(request.key, request.movements) ?? null;
+      return { reply: { kind: 'box', id, box, memory: this.kernel.memory() }, transfer: [] };
+    }
     const { known, transfer } = this.readMeshes(result, request.knownMeshes);
     const shapes = request.describe?.map(({ body, name }) => {
       const key = result.bodies.find((one) => one.id === body)?.key;

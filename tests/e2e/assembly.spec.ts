@@ -153,3 +153,51 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await expectRegenerated(page);
   });
 });
+
+test('a value is played and taken back, a component is dragged as far as its mates let it, what is measured is kept', async ({ page }) => {
+  test.setTimeout(120_000);
+  await page.goto('/');
+  const project = await importDemo(page, 'Assembly: moved', true);
+  await openIn(page, project, 'Loom');
+  await expectRegenerated(page);
+  await expect(footer(page)).toContainText('4.5', { timeout: 60_000 });
+
+  await test.step('the beam turns by its value, and stands as it stood', async () => {
+    const turn = row(page, 'beam_turn');
+    await turn.click();
+    await page.getByRole('button', { name: 'Play' }).click();
+    await expect(turn).toContainText(/[1-9]\d\.\d+°/);
+    await page.getByRole('button', { name: 'Stop and take back' }).click();
+    await expect(turn).toContainText('0°');
+    await expect(page.getByRole('button', { name: 'Undo' })).toBeDisabled();
+  });
+
+  await test.step('the pawl is free to turn, and is dragged', async () => {
+    const mate = page.getByRole('row', { name: 'Pawl turned' });
+    await mate.click();
+    await mate.getByRole('button', { name: 'Delete' }).click();
+    await expect(footer(page)).toContainText('1 degree of freedom');
+    await page.getByRole('row', { name: /^pawl / }).click();
+    await page.getByRole('button', { name: 'Show only this' }).click();
+    await page.getByRole('button', { name: 'Fit' }).click();
+    const box = await page.getByRole('img', { name: /^The assembly/ }).boundingBox();
+    if (!box) throw new Error('no canvas');
+    const [x, y] = [box.x + box.width / 2, box.y + box.height / 2];
+    await page.mouse.move(x, y);
+    await page.mouse.down();
+    for (let step = 1; step <= 8; step++) await page.mouse.move(x, y - 12 * step);
+    await page.mouse.up();
+    await expect(page.getByText('2 edits since')).toBeVisible();
+    await expect(footer(page)).toContainText('1 degree of freedom');
+    await page.getByRole('button', { name: 'Show all' }).click();
+  });
+
+  await test.step('a measured value is kept under a name', async () => {
+    await page.getByRole('button', { name: 'Measure', exact: true }).click();
+    const panel = page.getByRole('region', { name: 'Measure' });
+    await expect(panel).toContainText('4.584 kg');
+    await expectAccessible(page);
+    await panel.getByRole('button', { name: 'Keep mass' }).click();
+    await expect(row(page, 'mass')).toContainText('4.584 kg');
+  });
+});

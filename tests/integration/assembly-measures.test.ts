@@ -126,6 +126,29 @@ test('a sub-assembly is measured where its own mates put its parts, wherever it 
   expect(Number.parseFloat(value('own'))).toBe(0);
 }, 20_000);
 
+test('the size of what is turned is that of the turned body, not of its turned box', async () => {
+  const [turn, half] = [Math.PI / 6, Math.PI / 12];
+  const turned = { origin: [0, 0, 0] as [number, number, number], turn: [Math.cos(half), 0, 0, Math.sin(half)] as [number, number, number, number] };
+  const rack = measured(withComponents(withParameters('assembly', 'Rack', {}), component('rail', 'cross-rail', { at: turned })), {
+    long: { of: 'assembly', what: 'size-x' },
+    wide: { of: 'assembly', what: 'size-y' },
+  });
+  const value = await read(rack);
+  // A rectangle of 460 by 36 mm, turned by 30 degrees.
+  expect(Number.parseFloat(value('long'))).toBeCloseTo(LENGTH * Math.cos(turn) + 36 * Math.sin(turn), 2);
+  expect(Number.parseFloat(value('wide'))).toBeCloseTo(LENGTH * Math.sin(turn) + 36 * Math.cos(turn), 2);
+  const wheel = measured(
+    withComponents(withParameters('assembly', 'Rack', {}), component('beam', 'warp-beam', { at: { ...turned, turn: [Math.cos(half), Math.sin(half), 0, 0] } })),
+    {
+      high: { of: 'assembly', what: 'size-z' },
+      flat: { of: 'assembly', what: 'size-y' },
+    },
+  );
+  const round = await read(wheel, [demoDocument('Warp beam')]);
+  // Its ends are round: turned about itself it is as high as it is wide.
+  expect(round('high')).toBe(round('flat'));
+}, 20_000);
+
 test('what is gone or suppressed is said', async () => {
   const rack = measured(rails([0, 0, 0], [0, 136, 0]), {
     gap: pair('clearance', 'rail_0', 'rail_1'),

@@ -1,10 +1,11 @@
 export { boxAt, closePairs, type Box } from './close-pairs';
 export { explodeShifts, type MateDirection } from './explode';
-export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, type CandidatePair, type Interference } from './interference';
+export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, placeText, type CandidatePair, type Interference } from './interference';
 export {
   clearancePairs,
   listMeasured,
   measureInterference,
+  measureSize,
   measuresOf,
   measureStill,
   type ClearancePair,

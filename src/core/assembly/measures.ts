@@ -92,7 +92,7 @@ function boxDistance(a: Box, b: Box): number {
   return Math.hypot(...([0, 1, 2] as const).map((i) => Math.max(0, a.min[i] - b.max[i], b.min[i] - a.max[i])));
 }
 
-/** What is known without the kernel: everything but clearances and interference. `shapes` tells faces and edges. */
+/** What is known without the kernel: everything but clearances, sizes and interference. `shapes` tells faces and edges. */
 export function measureStill(
   { what, of, ...rest }: AssemblyMeasure,
   solids: readonly PlacedSolid[],
@@ -107,17 +107,16 @@ export function measureStill(
     case 'centre-y':
     case 'centre-z':
       return measureMass(what, solids);
-    case 'size-x':
-    case 'size-y':
-    case 'size-z': {
-      if (solids.length === 0) return NOT_THERE;
-      const boxes = solids.map(({ box, at }) => boxAt(box, at));
-      const axis = axisOf(what);
-      return { value: (Math.max(...boxes.map(({ max }) => max[axis])) - Math.min(...boxes.map(({ min }) => min[axis]))) * MILLIMETRE };
-    }
     default:
       return undefined;
   }
+}
+
+/** How far boxes reach along an axis together: `size-x`. */
+export function measureSize(what: 'size-x' | 'size-y' | 'size-z', boxes: readonly Box[]): MeasuredValue {
+  if (boxes.length === 0) return NOT_THERE;
+  const axis = axisOf(what);
+  return { value: (Math.max(...boxes.map(({ max }) => max[axis])) - Math.min(...boxes.map(({ min }) => min[axis]))) * MILLIMETRE };
 }
 
 function axisOf(what: string): 0 | 1 | 2 {

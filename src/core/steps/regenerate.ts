@@ -6,7 +6,7 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
+import type { BodyMesh, BodyProperties, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
 import { commonVolume, findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
@@ -80,6 +80,17 @@ export class Regenerator {
     const found = port.distance({ body: a, name: first.name }, { body: moved.value, name: second.name });
     port.release(moved.value);
     return found;
+  }
+
+  /** The box around a built body that is moved, in millimetres; undefined where it is not there. */
+  box(key: string, movements: readonly Movement[]): BodyProperties['box'] | undefined {
+    const { port } = this.cache;
+    const [body] = this.cache.handlesOf([key]);
+    const moved = body === undefined ? undefined : port.move(body, movements);
+    if (!moved?.ok) return undefined;
+    const { box } = port.measure(moved.value);
+    port.release(moved.value);
+    return box;
   }
 
   /** STEP with product structure; bodies by the keys of their shapes, those that are forgotten are left out. */
