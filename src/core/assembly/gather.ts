@@ -85,7 +85,17 @@ class Gathering implements Gathered {
       else if (isOutermost) this.outcomes.set(record.id, read);
     }
     this.mates.push(...mates);
-    const mated = new Set(mates.flatMap(({ first, second }) => [first.body, second.body]));
+    // Those that a mate holds, themselves or by what is in them.
+    const mated = new Set(
+      mates
+        .flatMap(({ first, second }) => [first.body, second.body])
+        .map((body) =>
+          body
+            .split(' ')
+            .slice(0, path.length + 1)
+            .join(' '),
+        ),
+    );
     const inner = isOutermost ? undefined : this.rigid(values);
     for (const component of placed) {
       const here = [...path, component.id];
@@ -93,8 +103,7 @@ class Gathering implements Gathered {
       const { at = STANDING } = component;
       const own = inner ? combine(around, inner.get(component.id) ?? at) : at;
       const known = this.startAt.get(id);
-      const isMated = [...mated].some((body) => body === id || body.startsWith(`${id} `));
-      const start = isOutermost && (component.isAnchored === true || !isMated) ? own : (known ?? own);
+      const start = isOutermost && (component.isAnchored === true || !mated.has(id)) ? own : (known ?? own);
       this.bodies.push({ id, at: start, isHeld: isOutermost && component.isAnchored === true });
       this.enterFlexible(component, values, here, start);
     }

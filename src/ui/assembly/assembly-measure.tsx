@@ -14,12 +14,13 @@ import {
   type Parameter,
   type PlacedGeometry,
 } from '@/core/document';
-import { automaticName, quantityType } from '@/core/formula';
+import { quantityType } from '@/core/formula';
 import { plainId } from '@/core/instances';
 import { kindDimension, prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
 import { wordsOfPick } from './pick-for-mate';
 
@@ -145,9 +146,7 @@ function wordsFor(values: DocumentValues, measure: AssemblyMeasure, value: numbe
 function offersFor([first, second]: readonly MeasuredPick[], isTaken: (name: string) => boolean): Offer[] {
   const names = new Set<string>();
   const offer = (label: string, measure: AssemblyMeasure, title: string): Offer => {
-    const base = automaticName(title, () => false).replace(/_a$/, '');
-    let name = base;
-    for (let n = 2; isTaken(name) || names.has(name); n++) name = `${base}_${n}`;
+    const name = freeName(title, (other) => isTaken(other) || names.has(other));
     names.add(name);
     return { id: newId(), label, measure, name };
   };

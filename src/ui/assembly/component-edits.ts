@@ -1,5 +1,4 @@
 /** What is done with components, as edits. */
-import { automaticName } from '@/core/formula';
 import {
   findRecord,
   hasShape,
@@ -14,6 +13,7 @@ import {
   type Placement,
 } from '@/core/document';
 import { multiply, normalise, turnAbout } from '@/core/instances';
+import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
 
 /** A document at a revision, to be put into an assembly. */
@@ -45,7 +45,7 @@ export function addComponents(
   let hasPlaced = listRecords(document, 'components', 'component').some(({ at }) => at !== undefined);
   let x = from;
   const edits = chosen.map(({ document: source, revision, hash, reach: [low, high] = UNKNOWN_REACH }): SingleEdit => {
-    const name = componentName(source.name, (other) => isTaken(other) || names.has(other));
+    const name = freeName(source.name, (other) => isTaken(other) || names.has(other));
     names.add(name);
     const component: Component = { type: 'component', id: newId(), name, source: source.id, sourceName: source.name, policy: 'ask', revision, hash };
     if (!hasShape(source)) return { type: 'component.put', component };
@@ -64,13 +64,6 @@ export function addComponents(
 /** Where something new may stand free of what is there: beyond the largest x of all corners, in millimetres. */
 export function freePlace(largest: number | undefined): number {
   return largest === undefined ? 0 : Math.ceil(largest / GAP) * GAP + GAP;
-}
-
-/** `Cross rail` as `cross_rail`, then `cross_rail_2`. */
-export function componentName(title: string, isTaken: (name: string) => boolean): string {
-  const base = automaticName(title, () => false).replace(/_a$/, '');
-  if (!isTaken(base)) return base;
-  for (let n = 2; ; n++) if (!isTaken(`${base}_${n}`)) return `${base}_${n}`;
 }
 
 export function moveTo(component: Component, axis: 0 | 1 | 2, millimetres: number): Edit | undefined {
@@ -114,7 +107,7 @@ export function copyComponent(document: Document, id: string, from: number): Edi
   const copy: Component = {
     ...component,
     id: newId(),
-    name: componentName(component.name.replace(/_\d+$/, ''), takenNames(document)),
+    name: freeName(component.name.replace(/_\d+$/, ''), takenNames(document)),
     ...(component.at ? { at: { ...component.at, origin: [from, component.at.origin[1], component.at.origin[2]] } } : {}),
   };
   const drives = listRecords(document, `${id}/drives`, 'drive').map((drive): SingleEdit => ({

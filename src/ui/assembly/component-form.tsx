@@ -153,7 +153,7 @@ function PatternFields({ component }: { component: Component }) {
         Copies: {value(pattern.values.count)}, {value(pattern.values.span)} apart
       </legend>
       <Select
-        label="Stand"
+        label="Arrangement"
         value={pattern.form}
         options={{ linear: 'in a row', circular: 'round an axis' }}
         onChange={(form) => change({ form: form as ComponentPattern['form'] })}
@@ -167,11 +167,11 @@ function PatternFields({ component }: { component: Component }) {
           else if (chosen !== 'picked') change({ along: { axis: chosen as 'x' | 'y' | 'z' } });
         }}
       />
-      <CheckField label="The other way" isChecked={pattern.isReversed === true} onChange={(isReversed) => change({ isReversed })} />
+      <CheckField label="Reverse direction" isChecked={pattern.isReversed === true} onChange={(isReversed) => change({ isReversed })} />
       <TextField
-        label="Left out, by number"
+        label="Skipped copies"
         value={(pattern.skip ?? []).join(', ')}
-        hint="left out: 3, 5"
+        hint="skipped copies: 3, 5"
         check={(text) => (readSkipped(text) ? undefined : 'Numbers of copies from 2: 3, 5')}
         onAccept={(text) => change({ skip: readSkipped(text) ?? [] })}
       />

@@ -30,10 +30,9 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       values.components?.problemOf(id) ?? (component && placement && patternProblem(values, component, placement.standing(values, []))),
   );
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
-  useSessionState((state) => state.version);
+  const words = useSessionState(({ values }) => (component ? componentWords(component, (value) => values.show(value)?.shown).join(', ') : ''));
+  const isCalc = useSessionState(({ values }) => values.components?.valuesOf(id)?.document.kind === 'calc');
   if (!component) return null;
-  const isCalc = session.values.components?.valuesOf(id)?.document.kind === 'calc';
-  const words = componentWords(component, (value) => session.values.show(value)?.shown);
   const select = (): void => workspace.setState({ selected: id });
   const onKeyDown = (event: React.KeyboardEvent): void => {
     if (event.target !== event.currentTarget) return;
@@ -87,7 +86,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
           </span>
         </button>
         <span className="flex-1" />
-        <span className="shrink-0 text-walnut-soft">{[...words, ...(isSuppressed ? ['suppressed'] : [])].join(', ')}</span>
+        <span className="shrink-0 text-walnut-soft">{[words, isSuppressed ? 'suppressed' : ''].filter((word) => word !== '').join(', ')}</span>
       </div>
       {problem !== undefined && <p className="pr-2 pb-1 pl-12 text-madder">{problem}</p>}
     </div>

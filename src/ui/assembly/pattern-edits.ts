@@ -1,5 +1,4 @@
 /** Copies of a component in a row or round an axis, as edits. */
-import { automaticName } from '@/core/formula';
 import {
   findAny,
   findRecord,
@@ -13,6 +12,7 @@ import {
   type EditOf,
   type Parameter,
 } from '@/core/document';
+import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
 
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
@@ -42,9 +42,8 @@ export function stopRepeating({ id }: Component): Edit {
 
 function newValue(document: Document, component: Component, what: 'count' | 'linear' | 'circular'): Parameter {
   const { span, kind, word } = what === 'count' ? { span: '2', kind: 'count', word: 'count' } : INITIAL[what];
-  const name = automaticName(`${component.name} ${word}`, takenNames(document)).replace(/_a$/, '');
-  const isTaken = takenNames(document)(name);
-  return { type: 'parameter', id: newId(), owner: component.id, name: isTaken ? `${name}_2` : name, formula: { text: span }, kind };
+  const name = freeName(`${component.name} ${word}`, takenNames(document));
+  return { type: 'parameter', id: newId(), owner: component.id, name, formula: { text: span }, kind };
 }
 
 /** Numbers of copies as they are typed, `3, 5`; undefined for what is none. */

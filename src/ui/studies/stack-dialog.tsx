@@ -34,7 +34,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
             <caption className="sr-only">What {record.name} is made of</caption>
             <thead>
               <tr className="border-b border-rule text-left text-walnut-soft">
-                {['Value', 'Nominal', 'Tolerance', 'Counts', 'Share', ''].map((head) => (
+                {['Value', 'Nominal', 'Tolerance', 'Sensitivity', 'Share', ''].map((head) => (
                   <th key={head} className="px-1 py-1 font-normal">
                     {head === '' ? <span className="sr-only">Tighten</span> : head}
                   </th>
@@ -48,13 +48,13 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
             </tbody>
           </table>
           <dl className="mt-3 grid grid-cols-[12rem_1fr] gap-y-1">
-            <dt>As it is</dt>
+            <dt>Nominal</dt>
             <dd className="font-mono">{write(stack.nominal)}</dd>
             <dt>Worst case</dt>
             <dd className="font-mono">{spread(stack.worstCase)}</dd>
             <dt>Root sum square</dt>
             <dd className="font-mono">{spread(stack.rootSumSquare)}</dd>
-            <dt>Drawn 4,000 times</dt>
+            <dt>Monte Carlo, 4,000 draws</dt>
             <dd className="font-mono">{spread(stack.drawn)}</dd>
           </dl>
           <p className="mt-2 text-walnut-soft">
