@@ -13,7 +13,7 @@ failures=0
 say "— checks, beside them unit and reference tests"
 bash scripts/check.sh >test-results/checks.txt 2>test-results/checks.log &
 checks=$!
-node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -120 test-results/unit.log >&2; }
+node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
 wait "$checks" || failures=1
 cat test-results/checks.log >&2
 check_line="$(cat test-results/checks.txt)"
@@ -28,7 +28,7 @@ export TEST_DB_DIR="$data"
 trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 integration() {
   local name="$1"; shift
-  node node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { failures=1; tail -120 "test-results/$name.log" >&2; }
+  node node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { failures=1; tail -n 120 "test-results/$name.log" >&2; }
 }
 # Those that stop the database have it for themselves; the others run two at a time, each line in a database of its own.
 integration failures --runInBand --testPathPatterns failures
@@ -55,7 +55,7 @@ for line in 0 1; do
     sleep 0.2
   done
 done
-journeys() { node node_modules/@playwright/test/cli.js test "$@" >&2 || { failures=1; tail -40 test-results/server-*.log >&2; }; }
+journeys() { node node_modules/@playwright/test/cli.js test "$@" >&2 || { failures=1; tail -n 40 test-results/server-*.log >&2; }; }
 # How fast a server stops is measured with nothing beside it.
 E2E_RESULTS=test-results/commands.json journeys commands
 E2E_LINES=2 E2E_IGNORE=commands journeys
