@@ -186,7 +186,7 @@ interface MateWish {
 }
 
 function mate(id: string, { name, kind, on: [first, second], sense = 1, value, about }: MateWish): Edit {
-  const [slot] = mateSlots(kind);
+  const [slot] = mateSlots({ kind });
   const own = `mate-${id}`;
   const values = slot ? { [slot.slot]: `${own}-value` } : {};
   const record: MateRecord = { type: 'mate', id: own, name, kind, first, second, sense, values, ...(about ? { about } : {}) };

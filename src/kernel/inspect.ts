@@ -1,6 +1,6 @@
 /** What faces and edges are: planes, cylinders, lines, circles; and distances between them. */
-import type { gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
-import { turnSense, type Point3 } from '@/core/geometry';
+import type { BRepAdaptor_Surface, gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
+import { cross, turnSense, type Point3 } from '@/core/geometry';
 import { facesIn, readEdge, type Axis, type EdgeShape, type FaceShape } from '@/core/kernel-port';
 import { findEdges, findFaces, type MeetingEdge } from './lookup';
 import type { NamedBody } from './named-body';
@@ -33,10 +33,25 @@ export function faceShape(oc: Oc, face: TopoDS_Face): FaceShape {
         const cylinder = scope.own(surface.Cylinder());
         return { kind: 'round', area, axis: readAxis(scope, scope.own(cylinder.Axis())), radius: cylinder.Radius() };
       }
+      case 'GeomAbs_Sphere': {
+        const sphere = scope.own(surface.Sphere());
+        return { kind: 'sphere', area, centre: readPoint(scope.own(sphere.Location())), radius: sphere.Radius() };
+      }
+      case 'GeomAbs_Cone':
+      case 'GeomAbs_Torus':
+        return { kind: 'revolved', area, axis: axisOfRevolution(scope, surface) };
       default:
         return { kind: 'other', area };
     }
   });
+}
+
+/** The axis of a cone or torus: that of the circle through three points at one height, a third of a turn apart. */
+function axisOfRevolution(scope: Scope, surface: BRepAdaptor_Surface): Axis {
+  const height = (surface.FirstVParameter() + surface.LastVParameter()) / 2;
+  const [a, b, c] = [0, 1, 2].map((third) => readPoint(scope.own(surface.Value((third * 2 * Math.PI) / 3, height)))) as [Point3, Point3, Point3];
+  const across = cross([b[0] - a[0], b[1] - a[1], b[2] - a[2]], [c[0] - a[0], c[1] - a[1], c[2] - a[2]]);
+  return { origin: [(a[0] + b[0] + c[0]) / 3, (a[1] + b[1] + c[1]) / 3, (a[2] + b[2] + c[2]) / 3], direction: scale(across, 1 / Math.hypot(...across)) };
 }
 
 export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape | undefined {

@@ -5,6 +5,7 @@ import type { Point3 } from '../geometry';
 import { combine, multiply, rotate, toOutside, turnAbout, type Stance } from '../instances';
 import { equationsOf, evaluate, solvePlacements, type Mate, type MatedBody, type MateGeometry } from '.';
 
+const ball = (point: Point3, radius: number): MateGeometry => ({ kind: 'point', point, radius });
 const at = (stances: ReadonlyMap<string, Stance>, body: string, point: Point3): Point3 => toOutside(stances.get(body) ?? STILL, point);
 
 describe('equations', () => {
@@ -24,17 +25,37 @@ describe('equations', () => {
       ['perpendicular', line(point(), direction()), line(point(), direction())],
       ['angle', plane(point(), X), plane(point(), direction())],
       ['tangent', plane(point(), direction()), line(point(), direction(), 12)],
+      ['tangent', line(point(), direction(), 5), line(point(), direction(), 12)],
+      ['tangent', ball(point(), 5), ball(point(), 12)],
+      ['centred', plane(point(), direction()), plane(point(), direction())],
+      ['slot', line(point(), Z), line(point(), direction())],
+      ['gears', line(point(), direction()), line(point(), direction())],
+      ['screw', line(point(), direction()), line(point(), direction())],
       ['together', spot(point()), spot(point())],
     ];
     let checked = 0;
     for (const [kind, a, b] of kinds) {
-      const one = mate(kind, ['a', a], ['b', b], { value: 0.4, about: Z, within: randomStance(random, 40, 2) });
-      const stances = [randomStance(random, 60, 3), randomStance(random, 60, 3)];
-      const equations = equationsOf(one, 0, 1) ?? [];
+      const isSlot = kind === 'slot';
+      const one = mate(kind, ['a', a], ['b', b], {
+        value: 0.4,
+        about: Z,
+        within: randomStance(random, 40, 2),
+        starts: [randomStance(random, 0, 2).turn, randomStance(random, 0, 2).turn],
+        third: { body: isSlot ? 'a' : 'c', geometry: isSlot ? line(point(), Z) : plane(point(), direction()) },
+      });
+      const stances = [randomStance(random, 60, 3), randomStance(random, 60, 3), randomStance(random, 60, 3)];
+      const { equations, limits } = equationsOf(one, { first: 0, second: 1, third: isSlot ? 0 : 2 }) ?? { equations: [], limits: [] };
       expect(equations.length).toBeGreaterThan(0);
-      for (const equation of equations) {
-        const { first, second } = evaluate(equation, stances, size);
-        for (const [body, gradient] of [first, second].entries()) {
+      for (const equation of [...equations, ...limits.map((limit) => ({ ...limit, d: 0 }))]) {
+        const byBody = new Map<number, number[]>();
+        for (const [body, gradient] of evaluate(equation, stances, size).gradients) {
+          const known = byBody.get(body);
+          byBody.set(
+            body,
+            gradient.map((derivative, k) => derivative + (known?.[k] ?? 0)),
+          );
+        }
+        for (const [body, gradient] of byBody) {
           gradient.forEach((derivative, k) => {
             const nudge = (by: number): number => {
               const { origin, turn } = stances[body] ?? STILL;
@@ -56,11 +77,11 @@ describe('equations', () => {
         }
       }
     }
-    expect(checked).toBeGreaterThan(250);
+    expect(checked).toBeGreaterThan(500);
   });
 
   test('geometry that does not go with a kind makes no equations', () => {
-    expect(equationsOf(mate('coaxial', ['a', plane([0, 0, 0], Z)], ['b', line([0, 0, 0], Z)]), 0, 1)).toBeUndefined();
+    expect(equationsOf(mate('coaxial', ['a', plane([0, 0, 0], Z)], ['b', line([0, 0, 0], Z)]), { first: 0, second: 1, third: 0 })).toBeUndefined();
     expect(solvePlacements([held('a'), free('b')], [mate('coaxial', ['a', plane([0, 0, 0], Z)], ['b', line([0, 0, 0], Z)])]).degreesOfFreedom).toBe(6);
   });
 });

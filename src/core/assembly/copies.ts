@@ -5,7 +5,7 @@ import { combine, copyId, countCopies, placeWithin, turnAbout, type Stance, type
 import type { ShapeSource } from './gather';
 import { placeGeometry, readGeometry } from './mate-geometry';
 import type { MateGeometry } from './model';
-import { directionOf } from './residuals';
+import { directionOf } from './mate-equations';
 
 /** Internal length units in a millimetre. */
 const MILLIMETRE = 10_000;

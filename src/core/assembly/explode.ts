@@ -3,7 +3,7 @@ import { listRecords, type DocumentValues, type MateRecord } from '../document';
 import { dot, type Point3 } from '../geometry';
 import { plainId } from '../instances';
 import { boxAt, type Box } from './close-pairs';
-import { directionOf } from './residuals';
+import { directionOf } from './mate-equations';
 import type { MateGeometry } from './model';
 import type { JudgedBody } from './solids';
 
@@ -45,7 +45,7 @@ const LEAST_SHARE = 0.25;
 
 function directionFor(component: string, mates: readonly MateRecord[], directionAt: MateDirection): Point3 | undefined {
   // An axis tells more of how something is put in than a plane does.
-  const own = mates.filter(({ first, second }) => first.path[0] === component || second.path[0] === component);
+  const own = mates.filter(({ first, second }) => [first, second].some(({ path }) => path[0] === component));
   const ordered = [...own.filter(({ kind }) => kind === 'coaxial'), ...own.filter(({ kind }) => kind === 'coplanar')];
   for (const mate of ordered) {
     const found = directionAt(mate, mate.first.path[0] === component ? 'first' : 'second');

@@ -2,14 +2,25 @@
  * The bodies and the mates of an assembly for the solver. A sub-assembly is one body; a flexible one is the body of its own planes, with each of
  * its components a body beside it, and its mates in force: what is anchored in it is fixed to those planes.
  */
-import { findRecord, listRecords, type Component, type Document, type DocumentValues, type MateReference, type MateRecord } from '../document';
+import {
+  findRecord,
+  listRecords,
+  matePlaces,
+  mateSlots,
+  type Component,
+  type Document,
+  type DocumentValues,
+  type MateReference,
+  type MateRecord,
+} from '../document';
 import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
 import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 import type { Mate, MatedBody, MateGeometry } from './model';
-import { equationsOf } from './residuals';
+import { equationsOf } from './mate-equations';
 
-/** Internal length units in a millimetre. */
+/** Internal length units in a millimetre; radians in a degree. */
 const MILLIMETRE = 10_000;
+const DEGREE = Math.PI / 180;
 
 /** A face or edge of a part with the values that it has in the assembly. */
 export interface WantedShape {
@@ -39,8 +50,14 @@ export interface Gathered {
   readonly outcomes: ReadonlyMap<string, MateOutcome>;
 }
 
+/** Where a solve goes on from: where components stood, and how far those of mates that count turns had turned, in radians. */
+export interface StartAt {
+  readonly stances: ReadonlyMap<string, Stance>;
+  readonly turned: ReadonlyMap<string, number>;
+}
+
 /** `startAt`: where a solve begins, by paths joined with spaces; the places that components were given otherwise, and where no mate holds them. */
-export function gather(values: DocumentValues, shapes: ShapeSource, rigid: RigidStances, startAt: ReadonlyMap<string, Stance>): Gathered {
+export function gather(values: DocumentValues, shapes: ShapeSource, rigid: RigidStances, startAt: StartAt): Gathered {
   const gathering = new Gathering(shapes, rigid, startAt);
   gathering.enter(values, [], STANDING);
   return gathering;
@@ -69,7 +86,7 @@ class Gathering implements Gathered {
   constructor(
     private readonly shapes: ShapeSource,
     private readonly rigid: RigidStances,
-    private readonly startAt: ReadonlyMap<string, Stance>,
+    private readonly startAt: StartAt,
   ) {}
 
   /** Takes in an assembly: the outermost, or a flexible one that stands at `around`. */
@@ -88,7 +105,7 @@ class Gathering implements Gathered {
     // Those that a mate holds, themselves or by what is in them.
     const mated = new Set(
       mates
-        .flatMap(({ first, second }) => [first.body, second.body])
+        .flatMap(({ first, second, third }) => [first.body, second.body, ...(third ? [third.body] : [])])
         .map((body) =>
           body
             .split(' ')
@@ -102,7 +119,7 @@ class Gathering implements Gathered {
       const id = here.join(' ');
       const { at = STANDING } = component;
       const own = inner ? combine(around, inner.get(component.id) ?? at) : at;
-      const known = this.startAt.get(id);
+      const known = this.startAt.stances.get(id);
       const start = isOutermost && (component.isAnchored === true || !mated.has(id)) ? own : (known ?? own);
       this.bodies.push({ id, at: start, isHeld: isOutermost && component.isAnchored === true });
       this.enterFlexible(component, values, here, start);
@@ -114,12 +131,12 @@ class Gathering implements Gathered {
     const inner = isFlexible(component) && values.components instanceof Instances ? values.components.find(component.id)?.values : undefined;
     if (inner?.document.kind !== 'assembly') return;
     const kept = Object.entries(component.inside ?? {});
-    const known = new Map(this.startAt);
+    const known = new Map(this.startAt.stances);
     for (const [inside, stance] of kept) {
       const id = [...path, ...inside.split('/')].join(' ');
       if (!known.has(id)) known.set(id, combine(at, stance));
     }
-    const gathering = kept.length === 0 ? this : new Gathering(this.shapes, this.rigid, known);
+    const gathering = kept.length === 0 ? this : new Gathering(this.shapes, this.rigid, { stances: known, turned: this.startAt.turned });
     gathering.enter(inner, path, at);
     if (gathering === this) return;
     this.bodies.push(...gathering.bodies.filter(({ id }) => id !== ASSEMBLY));
@@ -145,31 +162,35 @@ class Gathering implements Gathered {
 
   private readMate(record: MateRecord, level: Level, there: ReadonlySet<string>): ReadMate {
     const sides: { readonly body: string; readonly geometry: MateGeometry }[] = [];
-    for (const reference of [record.first, record.second]) {
+    for (const reference of matePlaces(record)) {
       const [owner] = reference.path;
       if (owner !== undefined && !there.has(owner)) return { status: 'waiting', message: 'Its component is suppressed.' };
       const found = this.geometryOf(reference, level);
       if ('status' in found) return found;
       sides.push(found);
     }
-    const [first, second] = sides;
+    const [first, second, third] = sides;
     if (!first || !second) return { status: 'waiting' };
-    const id = record.values['offset'] ?? record.values['angle'];
-    const reading = id === undefined ? undefined : level.values.sheet.read(id);
-    const [problem] = reading?.diagnostics ?? [];
-    if (problem) return { status: 'failed', message: `Its value has an error: ${problem.message}` };
-    const value = reading === undefined ? 0 : record.kind === 'angle' ? (reading.value * Math.PI) / 180 : reading.value / MILLIMETRE;
+    const numbers = readNumbers(record, level.values);
+    if ('status' in numbers) return numbers;
+    const id = [...level.path, record.id].join(' ');
+    const turned = this.startAt.turned.get(id) ?? (record.turned === undefined ? undefined : record.turned * DEGREE);
     const mate: Mate = {
-      id: [...level.path, record.id].join(' '),
+      id,
       kind: record.kind,
       first,
       second,
+      ...(third ? { third } : {}),
       sense: record.sense,
-      value,
+      ...numbers,
       ...(record.about ? { about: record.about } : {}),
       ...(record.within ? { within: record.within } : {}),
+      ...(record.starts ? { starts: record.starts } : {}),
+      ...(turned === undefined ? {} : { turned }),
     };
-    return equationsOf(mate, 0, 1) ? { mate } : { status: 'failed', message: 'Its geometry is of another kind now. Pick it again.' };
+    return equationsOf(mate, { first: 0, second: 1, third: third ? 2 : 0 })
+      ? { mate }
+      : { status: 'failed', message: 'Its geometry does not go with this mate now. Pick it again.' };
   }
 
   /** What a reference means in the space of the body that it is of. */
@@ -228,15 +249,13 @@ function fixedIn(document: Document, there: ReadonlySet<string>): string[] {
   };
   const held = new Set<string>();
   const anchored = listRecords(document, 'components', 'component').flatMap(({ id, isAnchored }) => (there.has(id) && isAnchored === true ? id : []));
-  for (const { first, second } of listRecords(document, 'mates', 'mate')) {
-    const [a, b] = [first.path[0], second.path[0]];
-    if (a !== undefined && b !== undefined) root.set(rootOf(a), rootOf(b));
+  const mates = listRecords(document, 'mates', 'mate').map((mate) => matePlaces(mate).map(({ path }) => path[0]));
+  for (const owners of mates) {
+    const [a, ...others] = owners.flatMap((id) => id ?? []);
+    for (const b of others) if (a !== undefined) root.set(rootOf(a), rootOf(b));
   }
   for (const id of anchored) held.add(rootOf(id));
-  for (const { first, second } of listRecords(document, 'mates', 'mate')) {
-    if (first.path[0] === undefined && second.path[0] !== undefined) held.add(rootOf(second.path[0]));
-    if (second.path[0] === undefined && first.path[0] !== undefined) held.add(rootOf(first.path[0]));
-  }
+  for (const owners of mates) if (owners.includes(undefined)) for (const id of owners) if (id !== undefined) held.add(rootOf(id));
   const fixed = [...anchored];
   for (const id of there) {
     const group = rootOf(id);
@@ -245,4 +264,19 @@ function fixedIn(document: Document, there: ReadonlySet<string>): string[] {
     fixed.push(id);
   }
   return fixed;
+}
+
+/** The value of a mate, or what it stays between, for the solver. */
+function readNumbers(record: MateRecord, values: DocumentValues): Pick<Mate, 'value' | 'limits'> | MateOutcome {
+  const read: Record<string, number> = {};
+  for (const { slot, kind } of mateSlots(record)) {
+    const reading = values.sheet.read(record.values[slot] ?? '');
+    const [problem] = reading?.diagnostics ?? [];
+    if (problem) return { status: 'failed', message: `Its value has an error: ${problem.message}` };
+    read[slot] = (reading?.value ?? 0) * (kind === 'angle' ? DEGREE : kind === 'length' ? 1 / MILLIMETRE : 1);
+  }
+  const { least, most } = read;
+  if (least === undefined || most === undefined) return { value: Object.values(read)[0] ?? 0 };
+  if (least > most) return { status: 'failed', message: 'Its least value is more than its most. Change one of them.' };
+  return { value: least, limits: { least, most } };
 }

@@ -14,13 +14,14 @@ export {
 } from './measures';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull } from './model';
 export { movementsOf } from './movements';
-export { datumGeometry, matesFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 export { listParts, partsTable, type PartsRow } from './parts-list';
 export { patternProblem } from './copies';
-export { isFlexible, type MateOutcome, type ShapeSource, type WantedShape } from './gather';
+export { isFlexible, type MateOutcome, type ShapeSource, type StartAt, type WantedShape } from './gather';
 export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from './place';
 export { placeMesh } from './place-mesh';
-export { evaluate, equationsOf, type Equation } from './residuals';
+export { evaluate, type Equation } from './equations';
+export { equationsOf } from './mate-equations';
 export { solvePlacements } from './solve';
 export { listSolids, type JudgedBody, type PlacedSolid } from './solids';
 export { assemblyTree, type TreeNode } from './tree';

@@ -3,11 +3,12 @@ import type { MateKind } from '../document';
 import { DATUM_FRAMES } from '../geometry';
 import { toOutside, rotate, type Stance } from '../instances';
 import type { EdgeShape, FaceShape } from '../kernel-port';
+import { radiusOf } from './mate-equations';
 import type { MateGeometry } from './model';
 
 export type GeometryShape = FaceShape | EdgeShape;
 
-/** A plane face, the axis of a round one, a straight edge, the axis of a circle; undefined for what a mate cannot hold on to. */
+/** A plane face, the axis of a round one, the middle of a sphere, a straight edge, the axis of a circle; undefined for what a mate cannot hold on to. */
 export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
   switch (shape.kind) {
     case 'plane':
@@ -21,6 +22,10 @@ export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
     }
     case 'circle':
       return { kind: 'line', point: shape.axis.origin, direction: shape.axis.direction, radius: shape.radius };
+    case 'revolved':
+      return { kind: 'line', point: shape.axis.origin, direction: shape.axis.direction };
+    case 'sphere':
+      return { kind: 'point', point: shape.centre, radius: shape.radius };
     case 'other':
       return undefined;
   }
@@ -40,19 +45,35 @@ export function placeGeometry(geometry: MateGeometry, at: Stance): MateGeometry 
     case 'line':
       return { ...geometry, point, direction: rotate(at.turn, geometry.direction) };
     case 'point':
-      return { kind: 'point', point };
+      return { ...geometry, point };
   }
 }
 
-/** Kinds of mates that two picks allow, the likeliest first. */
-export function matesFor(first: MateGeometry, second: MateGeometry): readonly MateKind[] {
-  if (first.kind === 'plane' && second.kind === 'plane') return ['coplanar', 'parallel', 'perpendicular', 'angle', 'together'];
-  if (first.kind === 'line' && second.kind === 'line') return ['coaxial', 'parallel', 'perpendicular', 'together'];
-  if (first.kind === 'plane' && second.kind === 'line') {
-    return second.radius === undefined
-      ? ['coplanar', 'parallel', 'perpendicular', 'together']
-      : ['tangent', 'coplanar', 'parallel', 'perpendicular', 'together'];
+/** Kinds of mates that two picks allow, the likeliest first; with a third pick those that need one. */
+export function matesFor(first: MateGeometry, second: MateGeometry, third?: MateGeometry): readonly MateKind[] {
+  if (third) {
+    if (first.kind === 'plane' && third.kind === 'plane') return ['centred'];
+    return first.kind === 'line' && third.kind === 'line' && second.kind === 'line' ? ['slot'] : [];
   }
-  if (second.kind === 'point') return ['coincident', 'together'];
-  return ['together'];
+  const isRound = radiusOf(first) > 0 || radiusOf(second) > 0;
+  switch (`${first.kind} ${second.kind}` as const) {
+    case 'plane plane':
+      return ['coplanar', 'parallel', 'perpendicular', 'angle', 'together'];
+    case 'plane line':
+      return isRound ? ['tangent', 'coplanar', 'parallel', 'perpendicular', 'together'] : ['coplanar', 'parallel', 'perpendicular', 'together'];
+    case 'line line':
+      return ['coaxial', 'parallel', 'perpendicular', ...(isRound ? (['tangent'] as const) : []), 'gears', 'screw', 'together'];
+    case 'line point':
+    case 'plane point':
+    case 'point point':
+      return [...(isRound && first.kind !== 'line' ? (['tangent'] as const) : []), 'coincident', 'together'];
+    default:
+      return ['together'];
+  }
+}
+
+/** Kinds that become possible with one pick more, and what that is. */
+export function thirdFor(first: MateGeometry, second: MateGeometry): { readonly kind: MateKind; readonly what: string } | undefined {
+  if (first.kind === 'plane') return { kind: 'centred', what: 'the face on the other side' };
+  return first.kind === 'line' && second.kind === 'line' ? { kind: 'slot', what: 'the other end of the slot' } : undefined;
 }

@@ -7,7 +7,7 @@ import { boxAt, type Box } from './close-pairs';
 import { placeText, type Interference } from './interference';
 import { readGeometry, type GeometryShape } from './mate-geometry';
 import { movementsOf } from './movements';
-import { directionOf } from './residuals';
+import { directionOf } from './mate-equations';
 import type { PlacedSolid } from './solids';
 
 /** Internal units in a millimetre and in a kilogram. */

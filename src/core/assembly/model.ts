@@ -2,14 +2,17 @@
  * Components and mates as the placement solver sees them. Millimetres and radians; geometry is given in the space of its own component.
  */
 import type { MateKind } from '../document';
-import type { Stance } from '../instances';
+import type { Quaternion, Stance } from '../instances';
 import type { Point3 } from '../geometry';
 
-/** What a mate holds on to: a plane with its normal out of the material, a line with a direction, or a point. Unit vectors. */
+/**
+ * What a mate holds on to: a plane with its normal out of the material, a line with a direction (the axis of a cylinder, with its radius), or a
+ * point (the middle of a sphere, with its radius). Unit vectors.
+ */
 export type MateGeometry =
   | { readonly kind: 'plane'; readonly point: Point3; readonly normal: Point3 }
   | { readonly kind: 'line'; readonly point: Point3; readonly direction: Point3; readonly radius?: number }
-  | { readonly kind: 'point'; readonly point: Point3 };
+  | { readonly kind: 'point'; readonly point: Point3; readonly radius?: number };
 
 export interface MatedBody {
   readonly id: string;
@@ -28,14 +31,28 @@ export interface Mate {
   readonly kind: MateKind;
   readonly first: MateSide;
   readonly second: MateSide;
-  /** Whether normals or directions run the same way or are opposed. */
+  /** The other face that something is centred between, the other end of a slot, or what two geared bodies turn in. */
+  readonly third?: MateSide;
+  /**
+   * Whether normals or directions run the same way or are opposed; of two that are geared, whether they turn the same way; of a screw, whether
+   * it is right-handed; of round ones that touch, whether from outside.
+   */
   readonly sense: 1 | -1;
-  /** Distance of the second from the first along the first's normal, in millimetres; or the angle in radians. */
+  /**
+   * Distance of the second from the first along the first's normal, in millimetres; the angle in radians; turns of the second for one of the
+   * first; or travel for a turn, in millimetres.
+   */
   readonly value: number;
+  /** Instead of the value: between what it moves freely. */
+  readonly limits?: { readonly least: number; readonly most: number };
   /** Of an angle: the direction that it is about, in the space of the first. */
   readonly about?: Point3;
-  /** Of two that are together: where the second stands within the first. */
+  /** Of two that are together: where the second stands within the first; of a screw: where it stood there before any turn. */
   readonly within?: Stance;
+  /** Of two that are geared: how each stood in the third before any turn. */
+  readonly starts?: readonly [Quaternion, Quaternion];
+  /** How far the first of two geared bodies has turned where the solve starts, a screw, or what an angle with limits is; over full turns. */
+  readonly turned?: number;
 }
 
 /** One body is dragged: a point of it, in its own space, is to come as near to a place in the assembly as the mates let it. */
@@ -58,5 +75,7 @@ export interface Placements {
   readonly freedom: ReadonlyMap<string, number>;
   /** Degrees of freedom of everything together. */
   readonly degreesOfFreedom: number;
+  /** By mate: how far it has turned, in radians, of those that count full turns. */
+  readonly turned: ReadonlyMap<string, number>;
   readonly iterations: number;
 }

@@ -1,18 +1,20 @@
 /** Where the components of an assembly stand: its mates, with what they hold on to and what their values are, solved. */
-import { findRecord, listRecords, type Component, type DocumentValues } from '../document';
+import { findRecord, listRecords, matePlaces, type Component, type DocumentValues } from '../document';
 import { Instances, plainId, relativeTo, type Stance, type Standing } from '../instances';
 import { lineOf, standCopies } from './copies';
-import { ASSEMBLY, gather, type MateOutcome, type RigidStances, type ShapeSource, type WantedShape } from './gather';
+import { ASSEMBLY, gather, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';
 import type { Placements, Pull } from './model';
 import { solvePlacements } from './solve';
 
-export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status'> {
+export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status' | 'turned'> {
   /** By component, and by the paths of those in flexible sub-assemblies, joined with spaces: where it stands. Those without a place are not there. */
   readonly stances: ReadonlyMap<string, Stance>;
   readonly standing: Standing;
   readonly mates: ReadonlyMap<string, MateOutcome>;
 }
+
+const NOWHERE: StartAt = { stances: new Map(), turned: new Map() };
 
 /**
  * `startAt`: where a solve begins, for components that were solved before; the places that they were given otherwise, and where no mate holds
@@ -21,7 +23,7 @@ export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degrees
 export function placeComponents(
   values: DocumentValues,
   shapes: ShapeSource,
-  startAt: ReadonlyMap<string, Stance> = new Map(),
+  startAt: StartAt = NOWHERE,
   pull?: Pull,
   rigid: RigidStances = rigidStances(shapes),
 ): AssemblyPlacement {
@@ -35,8 +37,8 @@ export function placeComponents(
     else outcomes.set(id, solved.status === 'not-converged' ? { status: 'failed', message: 'No placement was found.' } : { status: 'holds' });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
-  const { status, freedom, degreesOfFreedom } = solved;
-  return { stances, standing: standingIn(values, stances, shapes, rigid), mates: outcomes, status, freedom, degreesOfFreedom };
+  const { status, freedom, degreesOfFreedom, turned } = solved;
+  return { stances, standing: standingIn(values, stances, shapes, rigid), mates: outcomes, status, freedom, degreesOfFreedom, turned };
 }
 
 function conflictWords(conflicting: readonly string[], id: string, values: DocumentValues): string {
@@ -90,7 +92,7 @@ function repeated({ document }: DocumentValues): Component[] {
 function rigidStances(shapes: ShapeSource): RigidStances {
   const known = new Map<DocumentValues, ReadonlyMap<string, Stance>>();
   const rigid: RigidStances = (inside) => {
-    const found = known.get(inside) ?? placeComponents(inside, shapes, new Map(), undefined, rigid).standing(inside, []);
+    const found = known.get(inside) ?? placeComponents(inside, shapes, NOWHERE, undefined, rigid).standing(inside, []);
     known.set(inside, found);
     return found;
   };
@@ -105,7 +107,7 @@ export function listWanted(values: DocumentValues): WantedShape[] {
     const { components, document } = inside;
     if (!(components instanceof Instances) || seen.has(inside)) return;
     seen.add(inside);
-    const mated = listRecords(document, 'mates', 'mate').flatMap(({ first, second }) => [first, second]);
+    const mated = listRecords(document, 'mates', 'mate').flatMap(matePlaces);
     const measured = measuresOf(document).flatMap(({ measure }) => ('on' in measure ? measure.on : []));
     const followed = listRecords(document, 'components', 'component').flatMap(({ pattern }) => pattern?.along ?? []);
     for (const reference of [...mated, ...measured, ...followed]) {

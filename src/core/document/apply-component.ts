@@ -5,6 +5,7 @@ import { notFound, otherKind, type EditFailure } from './edit-failure';
 import { removeValues } from './deletion';
 import type { EditOf, Readers } from './edit-schema';
 import { findReaders, renamePaths, resolveTyped } from './formulas-in';
+import { matePlaces } from './mate-kinds';
 import { claimName } from './naming';
 import type { Component, Parameter } from './schema';
 
@@ -33,6 +34,11 @@ export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailu
         const component = findRecord(draft.document, id, 'component');
         if (!component) return notFound('This component');
         draft.put(id, { ...component, at, ...(edit.inside?.[id] ? { inside: edit.inside[id] } : {}) });
+      }
+      for (const [id, turned] of Object.entries(edit.turned ?? {})) {
+        const mate = findRecord(draft.document, id, 'mate');
+        if (!mate) return notFound('This mate');
+        draft.put(id, { ...mate, turned });
       }
       return undefined;
     case 'component.catchUp':
@@ -125,7 +131,7 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
   const blocked = removeValues(draft, listIds(draft.document, `${id}/values`), { mode: 'refuse' }, new Set());
   if (blocked) return blocked;
   for (const mate of listRecords(draft.document, 'mates', 'mate')) {
-    if (mate.first.path[0] !== id && mate.second.path[0] !== id) continue;
+    if (matePlaces(mate).every(({ path }) => path[0] !== id)) continue;
     const refused = removeMate(draft, mate.id, { mode: 'refuse' });
     if (refused) return refused;
   }

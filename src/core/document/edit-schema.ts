@@ -224,6 +224,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
     places: z.record(id, placementSchema),
     /** Where components stand within flexible ones, by the id of those and their paths. */
     inside: z.record(id, z.record(z.string().max(3000), placementSchema)).optional(),
+    /** How far mates that count turns had turned then, in degrees, by their ids. */
+    turned: z.record(id, finite).optional(),
   }),
   /** Another revision of its source; `names` are the new names of values that were renamed there, by paths after the component's name. */
   z.strictObject({

@@ -32,7 +32,7 @@ export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumn
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
-export { MATE_WORDS, mateSlots, type MateSlot } from './mate-kinds';
+export { canBeLimited, MATE_WORDS, matePlaces, mateSlots, senseWords, type MateSlot } from './mate-kinds';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export {
@@ -90,6 +90,7 @@ export {
   type StepOf,
   type StepType,
   type ValuedStep,
+  PLANES,
 } from './step-schema';
 export {
   ASSEMBLY_MEASURES,

@@ -11,7 +11,7 @@ import { findAny, findRecord, findStep, hasName, isStep } from './access';
 import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
 import type { RecordChange } from './draft';
 import type { Document, DocumentRecord } from './schema';
-import { mateSlots } from './mate-kinds';
+import { matePlaces, mateSlots } from './mate-kinds';
 import { slotsOf, slotValues } from './step-kinds';
 
 export interface Breach {
@@ -46,7 +46,9 @@ function tiesOf(record: DocumentRecord): string {
         .join(' ')}`
     : '';
   const mate =
-    record.type === 'mate' ? `${record.kind} ${Object.values(record.values).join(' ')} ${record.first.path.join(' ')} ${record.second.path.join(' ')}` : '';
+    record.type === 'mate'
+      ? [record.kind, record.isLimited === true, ...Object.values(record.values), ...matePlaces(record).map(({ path }) => path.join(' '))].join(' ')
+      : '';
   const sizes =
     record.type === 'size-table' ? `${record.columns.join(' ')} ${record.used ?? ''}` : record.type === 'size' ? Object.keys(record.cells).join(' ') : '';
   const copies = record.type === 'component' ? Object.values(record.pattern?.values ?? {}).join(' ') : '';
@@ -147,8 +149,8 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
       return document.kind === 'assembly' ? values.map((value) => ownValue(record.id, value)).find(Boolean) : 'an assembly to stand in';
     }
     case 'mate': {
-      const gone = [record.first, record.second].find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));
-      const lacking = mateSlots(record.kind).find(({ slot }) => findRecord(document, record.values[slot] ?? '', 'parameter')?.owner !== record.id);
+      const gone = matePlaces(record).find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));
+      const lacking = mateSlots(record).find(({ slot }) => findRecord(document, record.values[slot] ?? '', 'parameter')?.owner !== record.id);
       return gone ? `the component ${gone.path[0] ?? ''}` : lacking?.label.toLowerCase();
     }
     case 'drive':

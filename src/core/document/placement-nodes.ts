@@ -7,6 +7,7 @@ import { quantityType } from '../formula';
 import type { InputDefinition } from '../network';
 import { PLAIN } from '../units';
 import { listIds, listRecords } from './access';
+import { matePlaces } from './mate-kinds';
 import type { Document } from './schema';
 
 /** The node for everything that stands in the assembly. */
@@ -24,17 +25,18 @@ export function placementNodes(document: Document): Map<string, InputDefinition>
     const above = root.get(id) ?? id;
     return above === id ? id : rootOf(above);
   };
-  for (const { first, second } of mates) {
-    const [a, b] = [first.path[0], second.path[0]];
-    if (a !== undefined && b !== undefined) root.set(rootOf(a), rootOf(b));
+  for (const mate of mates) {
+    const [a, ...others] = matePlaces(mate).flatMap(({ path }) => path[0] ?? []);
+    for (const b of others) if (a !== undefined) root.set(rootOf(a), rootOf(b));
   }
   const decides = new Map<string, string[]>();
   const note = (group: string, ids: readonly string[]): void => {
     decides.set(group, [...(decides.get(group) ?? []), ...ids]);
   };
   for (const { id } of components) note(rootOf(id), [`${id}/suppressed`, ...listIds(document, `${id}/drives`)]);
-  for (const { id, first, second } of mates) {
-    const owner = first.path[0] ?? second.path[0];
+  for (const mate of mates) {
+    const { id } = mate;
+    const owner = matePlaces(mate).find(({ path }) => path.length > 0)?.path[0];
     if (owner !== undefined) note(rootOf(owner), [`${id}/suppressed`, ...listIds(document, `${id}/values`)]);
   }
   // What sets values for the others reaches all of them.

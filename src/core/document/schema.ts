@@ -354,7 +354,20 @@ export const driveSchema = z.strictObject({
   formula: formulaSchema,
 });
 
-export const MATE_KINDS = ['coplanar', 'coaxial', 'coincident', 'parallel', 'perpendicular', 'angle', 'tangent', 'together'] as const;
+export const MATE_KINDS = [
+  'coplanar',
+  'coaxial',
+  'coincident',
+  'parallel',
+  'perpendicular',
+  'angle',
+  'tangent',
+  'centred',
+  'slot',
+  'gears',
+  'screw',
+  'together',
+] as const;
 
 /**
  * What a mate holds on to: a face or edge of a part, reached through components, or a datum plane of a component; of the assembly itself
@@ -370,13 +383,24 @@ export const mateSchema = z.strictObject({
   kind: z.enum(MATE_KINDS),
   first: mateReferenceSchema,
   second: mateReferenceSchema,
-  /** Whether normals and directions run the same way, or are opposed. */
+  /** The other face that something is centred between, the other end of a slot, or what two gears turn in. */
+  third: mateReferenceSchema.optional(),
+  /**
+   * Whether normals and directions run the same way, or are opposed. Of gears: whether they turn the same way; of a screw: whether it is
+   * right-handed; of round ones that touch: whether from outside.
+   */
   sense: z.union([z.literal(1), z.literal(-1)]),
   values: z.record(z.string().max(30), id),
   /** Of an angle: the direction that it is about, in the space of the first component. */
   about: z.tuple([finite, finite, finite]).optional(),
-  /** Of two that are together: where the second stands within the first. */
+  /** Of two that are together: where the second stands within the first; of a screw: where it stood before any turn. */
   within: placementSchema.optional(),
+  /** Of gears: how each stood in the third before any turn. */
+  starts: z.tuple([turnSchema, turnSchema]).optional(),
+  /** Of gears, a screw, an angle with limits: how far it had turned when its places were last kept, in degrees, over full turns. */
+  turned: finite.optional(),
+  /** Whether it moves freely between two values, instead of being held at one. */
+  isLimited: z.boolean().optional(),
   suppressed: formulaSchema.optional(),
 });
 

@@ -93,9 +93,13 @@ export type Movement =
 /** `angle` leans from the first of the two faces, in radians. */
 export type ChamferSize = { readonly distance: number; readonly second?: number; readonly angle?: number };
 
-/** What a face is, with its area. */
+/** What a face is, with its area; `revolved` is one about an axis that is no cylinder: a cone, a torus. */
 export type FaceShape = { readonly area: number } & (
-  { readonly kind: 'plane'; readonly frame: Frame } | { readonly kind: 'round'; readonly axis: Axis; readonly radius: number } | { readonly kind: 'other' }
+  | { readonly kind: 'plane'; readonly frame: Frame }
+  | { readonly kind: 'round'; readonly axis: Axis; readonly radius: number }
+  | { readonly kind: 'revolved'; readonly axis: Axis }
+  | { readonly kind: 'sphere'; readonly centre: Point3; readonly radius: number }
+  | { readonly kind: 'other' }
 );
 
 /** What an edge is, with its length and ends. */

@@ -136,6 +136,7 @@ function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, nu
     case 'plane':
       return shape.frame.normal;
     case 'round':
+    case 'revolved':
     case 'circle':
       return shape.axis.direction;
     case 'line': {
@@ -143,6 +144,7 @@ function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, nu
       const length = Math.hypot(dx, dy, dz);
       return [dx / length, dy / length, dz / length];
     }
+    case 'sphere':
     case 'other':
       return undefined;
   }

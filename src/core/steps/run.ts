@@ -286,9 +286,11 @@ export class Run {
         return this.keepAlong(lineThrough(shape.start, shape.end));
       case 'circle':
       case 'round':
+      case 'revolved':
         return this.keepAlong(succeed(shape.axis));
       case 'plane':
         return succeed({ origin: shape.frame.origin, direction: shape.frame.normal });
+      case 'sphere':
       case 'other':
         return refuse({ message: 'What was picked for the direction is neither straight nor round.', about: [] });
     }

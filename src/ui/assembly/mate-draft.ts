@@ -1,10 +1,12 @@
-/** A mate as it is being made: two picks, a kind that goes with them, its sense and its value; and the edit that it comes to. */
-import { matesFor, type MateGeometry } from '@/core/assembly';
+/** A mate as it is being made: its picks, a kind that goes with them, its sense and its values; and the edit that it comes to. */
+import { matesFor, thirdFor, type AssemblyPlacement, type MateGeometry } from '@/core/assembly';
 import {
   findRecord,
   listRecords,
+  matePlaces,
   mateSlots,
   meantNames,
+  senseWords,
   takenNames,
   type Document,
   type Edit,
@@ -12,11 +14,12 @@ import {
   type MateKind,
   type MateRecord,
   type MateReference,
+  type MateSlot,
   type Parameter,
 } from '@/core/document';
 import { automaticName } from '@/core/formula';
 import { cross, dot, type Point3 } from '@/core/geometry';
-import { inverse, relativeTo, rotate, STANDING, type Stance } from '@/core/instances';
+import { inverse, multiply, relativeTo, rotate, STANDING, type Stance } from '@/core/instances';
 import { placesEdit, toPlacement } from '../state/moved-places';
 import { splitNamed } from '../state/value-edits';
 
@@ -30,75 +33,120 @@ export interface MatePick {
 
 export interface MateDraft {
   readonly id: string;
-  /** Id of its value, should it have one. */
-  readonly valueId: string;
+  /** Ids of its values, should it have any. */
+  readonly valueIds: readonly [string, string];
   readonly first: MatePick | undefined;
   readonly second: MatePick | undefined;
+  /** Where the kind asks for one. */
+  readonly third: MatePick | undefined;
   readonly kind: MateKind;
   readonly sense: 1 | -1;
-  /** What stands in the value box: a formula, or `name = formula`; the usual one where nothing was typed. */
-  readonly formula: string | undefined;
+  readonly isLimited: boolean;
+  /** What stands in the value boxes, by slots: a formula, or `name = formula`; the usual one where nothing was typed. */
+  readonly formulas: Readonly<Record<string, string>>;
 }
 
 export function newMate(newId: () => string): MateDraft {
-  return { id: newId(), valueId: newId(), first: undefined, second: undefined, kind: 'coplanar', sense: -1, formula: undefined };
+  return {
+    id: newId(),
+    valueIds: [newId(), newId()],
+    first: undefined,
+    second: undefined,
+    third: undefined,
+    kind: 'coplanar',
+    sense: -1,
+    isLimited: false,
+    formulas: {},
+  };
 }
 
-/** The draft with a pick more: the first, then the second; a third takes the place of the second. */
+/** The draft with a pick more: the first, the second, then the third where the kind asks for one; one more takes the place of the second. */
 export function withPick(draft: MateDraft, pick: MatePick): MateDraft {
   if (!draft.first) return { ...draft, first: pick };
-  if (draft.first.reference.path[0] === pick.reference.path[0]) return { ...draft, first: pick };
-  // A plane comes before a line or a point: mates are told from it.
-  const isSwapped = draft.first.geometry.kind !== 'plane' && pick.geometry.kind === 'plane';
-  const [first, second] = isSwapped ? [pick, draft.first] : [draft.first, pick];
-  return withKind({ ...draft, first, second }, matesFor(first.geometry, second.geometry)[0] ?? 'together');
+  if (draft.second && wantsThird(draft)) {
+    const third = pick.geometry.kind === draft.first.geometry.kind ? pick : undefined;
+    return third ? withKind({ ...draft, third }, draft.kind) : draft;
+  }
+  if (ownerOf(draft.first) === ownerOf(pick)) return { ...draft, first: pick, third: undefined };
+  const [first, second] = rankOf(draft.first) < rankOf(pick) ? [pick, draft.first] : [draft.first, pick];
+  return withKind({ ...draft, first, second, third: undefined }, matesFor(first.geometry, second.geometry)[0] ?? 'together');
 }
 
-/** Another kind, with the sense that is usual for it: faces meet, axes run as they do now. */
+/** A plane comes before a line, and a line before a point: mates are told from it. */
+function rankOf({ geometry }: MatePick): number {
+  return ['point', 'line', 'plane'].indexOf(geometry.kind);
+}
+
+function ownerOf({ reference }: MatePick): string {
+  return reference.path[0] ?? '';
+}
+
+/** Another kind, with the sense that is usual for it: faces meet, axes run as they do now, gears turn opposite ways. */
 export function withKind(draft: MateDraft, kind: MateKind): MateDraft {
-  const [u, v] = [directionOf(draft.first?.geometry), directionOf(draft.second?.geometry)];
+  const third = needsThird(kind) ? draft.third : undefined;
+  const [u, v, w] = [draft.first, draft.second, third].map((pick) => directionOf(pick?.geometry));
   const facesMeet = kind === 'coplanar' && draft.second?.geometry.kind === 'plane';
-  const sense = facesMeet ? -1 : u && v && dot(u, v) < 0 ? -1 : 1;
-  return { ...draft, kind, sense, formula: undefined };
+  const follows = kind === 'centred' ? w : kind === 'tangent' || kind === 'screw' ? u : v;
+  const isOpposed = kind === 'gears' || facesMeet || (u !== undefined && follows !== undefined && dot(u, follows) < 0);
+  return { ...draft, third, kind, sense: isOpposed ? -1 : 1, isLimited: false, formulas: {} };
+}
+
+function needsThird(kind: MateKind): boolean {
+  return kind === 'centred' || kind === 'slot';
+}
+
+export function wantsThird({ kind, third }: MateDraft): boolean {
+  return needsThird(kind) && !third;
+}
+
+/** What is to be picked next, in words; undefined once there is enough. */
+export function nextPick(draft: MateDraft): string | undefined {
+  if (!draft.first) return 'Click a face or an edge of a component.';
+  if (!draft.second) return 'Click a face or an edge of another component.';
+  return wantsThird(draft) ? `Click ${thirdFor(draft.first.geometry, draft.second.geometry)?.what ?? 'another face'}.` : undefined;
 }
 
 export function kindsOf({ first, second }: MateDraft): readonly MateKind[] {
-  return first && second ? matesFor(first.geometry, second.geometry) : [];
+  if (!first || !second) return [];
+  const more = thirdFor(first.geometry, second.geometry);
+  const kinds = matesFor(first.geometry, second.geometry);
+  return more ? [...kinds.filter((kind) => kind !== 'together'), more.kind, 'together'] : kinds;
 }
 
-/** Whether the sense makes a difference for what is picked. */
-export function hasSense({ kind, second }: MateDraft): boolean {
-  return kind === 'coaxial' || kind === 'parallel' || (kind === 'coplanar' && second?.geometry.kind === 'plane');
+/** What the sense of the draft says, where it makes a difference for what is picked. */
+export function senseOf({ kind, first, second, sense }: MateDraft): string | undefined {
+  return senseWords(kind, first?.geometry.kind === second?.geometry.kind)?.[sense === 1 ? 0 : 1];
 }
 
-/** What the value box holds before anything is typed: for an angle, the one that there is now. */
-export function usualFormula(draft: MateDraft): string {
-  const [slot] = mateSlots(draft.kind);
-  if (!slot) return '';
-  if (slot.slot !== 'angle') return slot.initial;
-  const degrees =
-    (Math.acos(Math.min(1, Math.max(-1, dot(directionOf(draft.first?.geometry) ?? Z, directionOf(draft.second?.geometry) ?? Z)))) * 180) / Math.PI;
+/** What the value box of a slot holds before anything is typed: for an angle, the one that there is now. */
+export function usualFormula(draft: MateDraft, { slot, initial }: MateSlot): string {
+  if (slot !== 'angle') return initial;
+  const [u, v] = [directionOf(draft.first?.geometry) ?? Z, directionOf(draft.second?.geometry) ?? Z];
+  const degrees = (Math.acos(Math.min(1, Math.max(-1, dot(u, v)))) * 180) / Math.PI;
   return `${Math.round(degrees * 1000) / 1000} deg`;
 }
 
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
 
 /** The edit that makes the mate; with where everything stands then, once that is known. Undefined while a pick is missing. */
-export function mateEdit(document: Document, draft: MateDraft, standing: ReadonlyMap<string, Stance>, solved?: ReadonlyMap<string, Stance>): Edit | undefined {
-  const { first, second, kind, sense } = draft;
-  if (!first || !second) return undefined;
+export function mateEdit(
+  document: Document,
+  draft: MateDraft,
+  standing: ReadonlyMap<string, Stance>,
+  solved?: Pick<AssemblyPlacement, 'stances' | 'turned'>,
+): Edit | undefined {
+  const { first, second, third, kind, sense, isLimited } = draft;
+  if (!first || !second || wantsThird(draft)) return undefined;
   const name = freeName(document, draft);
-  const [slot] = mateSlots(kind);
-  const typed = splitNamed(draft.formula ?? usualFormula(draft));
-  const value: Parameter | undefined = slot && {
-    type: 'parameter',
-    id: draft.valueId,
-    owner: draft.id,
-    name: typed.name ?? automaticName(`${name} ${slot.slot}`, takenNames(document)),
-    formula: { text: typed.formula },
-    kind: slot.kind,
-  };
-  const frame = standing.get(first.reference.path[0] ?? '');
+  const isTaken = takenNames(document);
+  const names = new Set<string>();
+  const values = mateSlots({ kind, isLimited }).map((slot, i): readonly [MateSlot, Parameter] => {
+    const typed = splitNamed(draft.formulas[slot.slot] ?? usualFormula(draft, slot));
+    const free = typed.name ?? automaticName(`${name} ${slot.slot}`, (other) => isTaken(other) || names.has(other));
+    names.add(free);
+    return [slot, { type: 'parameter', id: draft.valueIds[i] ?? '', owner: draft.id, name: free, formula: { text: typed.formula }, kind: slot.kind }];
+  });
+  const frame = bodyAt(standing, first.reference);
   const mate: MateRecord = {
     type: 'mate',
     id: draft.id,
@@ -106,13 +154,18 @@ export function mateEdit(document: Document, draft: MateDraft, standing: Readonl
     kind,
     first: first.reference,
     second: second.reference,
+    ...(third ? { third: third.reference } : {}),
     sense,
-    values: value && slot ? { [slot.slot]: value.id } : {},
+    values: Object.fromEntries(values.map(([{ slot }, { id }]) => [slot, id])),
+    ...(isLimited ? { isLimited } : {}),
     ...(kind === 'angle' ? { about: aboutOf(draft, frame) } : {}),
-    ...(kind === 'together' ? { within: toPlacement(relativeTo(frame ?? STANDING, standing.get(second.reference.path[0] ?? '') ?? STANDING)) } : {}),
+    ...(kind === 'together' || kind === 'screw' ? { within: toPlacement(relativeTo(frame, bodyAt(standing, second.reference))) } : {}),
+    ...(kind === 'gears' ? gearing(document, [first.reference, second.reference], standing) : {}),
   };
-  const edits: SingleEdit[] = [{ type: 'mate.put', mate, values: value ? [value] : [] }];
-  if (value) edits.push({ type: 'parameter.setFormula', id: value.id, formula: { text: typed.formula, names: meantNames(document, typed.formula) } });
+  const edits: SingleEdit[] = [{ type: 'mate.put', mate, values: values.map(([, value]) => value) }];
+  for (const [, { id, formula }] of values) {
+    edits.push({ type: 'parameter.setFormula', id, formula: { text: formula.text, names: meantNames(document, formula.text) } });
+  }
   const places = solved && placesEdit(document, solved);
   if (places) edits.push(places);
   const [only] = edits;
@@ -121,13 +174,35 @@ export function mateEdit(document: Document, draft: MateDraft, standing: Readonl
 
 const Z: Point3 = [0, 0, 1];
 
+/** Where the body stands that a mate moves: the component, or what is in it where that moves by itself. */
+function bodyAt(standing: ReadonlyMap<string, Stance>, { path }: MateReference): Stance {
+  for (let length = path.length; length > 0; length--) {
+    const found = standing.get(path.slice(0, length).join(' '));
+    if (found) return found;
+  }
+  return STANDING;
+}
+
+/** What two gears turn in, and how they stand in it: the component that mates hold both of them to, or the assembly. */
+function gearing(document: Document, on: readonly [MateReference, MateReference], standing: ReadonlyMap<string, Stance>): Pick<MateRecord, 'third' | 'starts'> {
+  const [one, two] = on.map(({ path }) => {
+    const mates = listRecords(document, 'mates', 'mate').map((mate) => matePlaces(mate).map((place) => place.path[0]));
+    return new Set(mates.filter((owners) => owners.includes(path[0])).flatMap((owners) => owners.filter((id) => id !== path[0])));
+  });
+  const shared = [...(one ?? [])].find((id) => id !== undefined && two?.has(id) === true);
+  const third: MateReference = { path: shared === undefined ? [] : [shared], plane: 'top' };
+  const around = inverse(bodyAt(standing, third).turn);
+  const [first, second] = on.map((reference) => [...multiply(around, bodyAt(standing, reference).turn)] as [number, number, number, number]);
+  return first && second ? { third, starts: [first, second] } : { third };
+}
+
 /** The direction that an angle is about, in the space of the first: across both directions as they stand. */
-function aboutOf({ first, second }: MateDraft, frame: Stance | undefined): [number, number, number] {
+function aboutOf({ first, second }: MateDraft, frame: Stance): [number, number, number] {
   const [u, v] = [directionOf(first?.geometry) ?? Z, directionOf(second?.geometry) ?? Z];
   const across = [cross(u, v), cross(u, [1, 0, 0]), cross(u, [0, 1, 0])].find((one) => Math.hypot(...one) > 1e-6) ?? Z;
   const length = Math.hypot(...across);
   const unit: Point3 = [across[0] / length, across[1] / length, across[2] / length];
-  return [...(frame ? rotate(inverse(frame.turn), unit) : unit)];
+  return [...rotate(inverse(frame.turn), unit)];
 }
 
 function directionOf(geometry: MateGeometry | undefined): Point3 | undefined {

@@ -1,11 +1,12 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
-import { MATE_WORDS, mateSlots, slotOf } from '@/core/document';
+import { useEffect, useState } from 'react';
+import { canBeLimited, MATE_WORDS, mateSlots, slotOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { hasSense, kindsOf, mateEdit, usualFormula, withKind, type MateDraft } from './mate-draft';
+import { kindsOf, mateEdit, nextPick, senseOf, usualFormula, withKind, withPick, type MateDraft } from './mate-draft';
+import { PlaneChoice } from './plane-choice';
 
 /** The mate that is being made: what is picked, its kind, its value; the components show where it would put them. */
 export function MatePanel({ draft }: { draft: MateDraft }) {
@@ -19,7 +20,10 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
   };
   // Where everything stood before it was tried.
   const [standing] = useState(() => session.store.getState().placement?.stances ?? new Map());
-  const isReady = draft.first !== undefined && draft.second !== undefined;
+  const next = nextPick(draft);
+  const isReady = next === undefined;
+  const sense = senseOf(draft);
+  const picks = [draft.first, draft.second, draft.third].flatMap((pick) => pick ?? []);
   useEffect(() => {
     // The components follow what is picked and typed, before anything is changed.
     const edit = mateEdit(session.document, draft, standing);
@@ -32,7 +36,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
   const create = (): string | undefined => {
     const solved = session.store.getState().placement;
     session.endTrial(false);
-    const edit = mateEdit(session.document, draft, standing, solved?.status === 'placed' ? solved.stances : undefined);
+    const edit = mateEdit(session.document, draft, standing, solved?.status === 'placed' ? solved : undefined);
     const failure = edit && session.edit(edit);
     if (failure) {
       setRefusal(failure.message);
@@ -42,8 +46,6 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
     goToRow(workspace, draft.id);
     return undefined;
   };
-  const [slot] = mateSlots(draft.kind);
-  const judged = useMemo(() => slotOf({ kind: slot?.kind ?? 'length', name: slot?.label ?? '', owner: draft.id }), [slot, draft.id]);
   return (
     // Escape leaves from anywhere in it.
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
@@ -61,13 +63,13 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
       <header className="border-b border-rule px-3 py-1.5 font-semibold">New mate</header>
       <div className="px-3 py-2">
         <ol className="mb-2">
-          {[draft.first, draft.second].map((pick, i) => (
-            <li key={i} className={pick ? '' : 'text-walnut-soft'}>
-              {pick?.words ?? (i === 0 ? 'Click a face or an edge of a component.' : 'Click a face or an edge of another component.')}
-            </li>
+          {picks.map((pick) => (
+            <li key={`${pick.words} ${JSON.stringify(pick.reference)}`}>{pick.words}</li>
           ))}
+          {next !== undefined && <li className="text-walnut-soft">{next}</li>}
         </ol>
-        {isReady && (
+        {next !== undefined && <PlaneChoice onPick={(pick) => change(withPick(draft, pick))} />}
+        {draft.second && (
           <>
             <div role="radiogroup" aria-label="Kind of mate" className="mb-2 flex flex-wrap gap-1">
               {kindsOf(draft).map((kind) => (
@@ -83,28 +85,34 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
                 </Button>
               ))}
             </div>
-            {hasSense(draft) && (
+            {sense !== undefined && (
               <Button className="mb-2" onClick={() => change({ ...draft, sense: draft.sense === 1 ? -1 : 1 })}>
-                {draft.sense === 1 ? 'Same way' : 'Opposed'}: reverse direction
+                {sense[0]?.toUpperCase()}
+                {sense.slice(1)}: reverse
               </Button>
             )}
-            {slot && (
-              <div>
+            {canBeLimited(draft.kind) && (
+              <label className="mb-1 flex items-center gap-1.5">
+                <input type="checkbox" checked={draft.isLimited} onChange={(event) => change({ ...draft, isLimited: event.target.checked, formulas: {} })} />
+                moves between two limits
+              </label>
+            )}
+            {mateSlots(draft).map((slot, i) => (
+              <div key={`${draft.kind} ${slot.slot}`}>
                 <span className="text-walnut-soft">{slot.label}</span>
                 <FormulaBox
-                  key={draft.kind}
                   values={session.values}
-                  initial={draft.formula ?? usualFormula(draft)}
+                  initial={draft.formulas[slot.slot] ?? usualFormula(draft, slot)}
                   label={slot.label}
-                  slot={judged}
-                  forId={draft.valueId}
+                  slot={slotOf({ kind: slot.kind, name: slot.label, owner: draft.id })}
+                  forId={draft.valueIds[i] ?? ''}
                   isField
                   onCancel={close}
-                  onChange={(formula) => change({ ...draft, formula })}
+                  onChange={(formula) => change({ ...draft, formulas: { ...draft.formulas, [slot.slot]: formula } })}
                   onAccept={(_, then) => (then === 'stay' ? create() : undefined)}
                 />
               </div>
-            )}
+            ))}
           </>
         )}
       </div>

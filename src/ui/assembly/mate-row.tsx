@@ -1,5 +1,5 @@
 'use client';
-import { findRecord, MATE_WORDS } from '@/core/document';
+import { findRecord, MATE_WORDS, senseWords } from '@/core/document';
 import { Button } from '../design/button';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -27,7 +27,8 @@ export function MateRow({ id, onMove }: MateRowProps) {
     event.preventDefault();
   };
   const isWrong = outcome?.status === 'conflicting' || outcome?.status === 'failed';
-  const hasSense = mate.kind === 'coaxial' || mate.kind === 'parallel' || mate.kind === 'coplanar';
+  // One side alone has a direction where a plane of a body holds an axis or a point: that is seen when it is picked.
+  const sense = senseWords(mate.kind)?.[mate.sense === 1 ? 0 : 1];
   return (
     <div
       role="row"
@@ -46,18 +47,19 @@ export function MateRow({ id, onMove }: MateRowProps) {
           <span className="font-semibold">{mate.name}</span>
           <span className="ml-2 text-walnut-soft">
             {MATE_WORDS[mate.kind]}
-            {hasSense && (mate.sense === 1 ? ', same way' : ', opposed')}
+            {sense !== undefined && `, ${sense}`}
+            {mate.isLimited === true && ', between limits'}
           </span>
         </button>
         <span className="flex-1" />
         {outcome && outcome.status !== 'holds' && <span className={isWrong ? 'text-madder' : 'text-weld'}>{outcome.status}</span>}
-        {isSelected && hasSense && (
+        {isSelected && sense !== undefined && (
           <Button
             tone="quiet"
             className="h-6"
             onClick={() => session.edit({ type: 'mate.put', mate: { ...mate, sense: mate.sense === 1 ? -1 : 1 }, values: [] })}
           >
-            Reverse direction
+            Reverse
           </Button>
         )}
         {isSelected && (

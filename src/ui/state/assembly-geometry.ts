@@ -21,7 +21,7 @@ import {
   type OneMeasure,
   type Pull,
 } from '@/core/assembly';
-import { findRecord, measuresGeometry, type Component, type DocumentValues, type MeasuredValue } from '@/core/document';
+import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -42,8 +42,10 @@ export class AssemblyGeometry {
   private readonly book = new PartBook();
   /** Where components stood last, by their paths, and what they had been put as then: a solve goes on from there. */
   private last = new Map<string, { readonly put: Component | undefined; readonly stance: Stance }>();
+  /** How far mates that count turns had turned then, in radians. */
+  private lastTurned = new Map<string, { readonly put: MateRecord | undefined; readonly turned: number }>();
   /** The same before something was tried out. */
-  private heldStances: typeof this.last | undefined;
+  private held: { readonly last: AssemblyGeometry['last']; readonly lastTurned: AssemblyGeometry['lastTurned'] } | undefined;
   private placed: readonly PlacedPart[] = [];
   private standing: Standing = () => new Map();
   private readonly judgement: AssemblyJudge | undefined;
@@ -117,16 +119,16 @@ export class AssemblyGeometry {
   }
 
   holdStances(): void {
-    this.heldStances ??= new Map(this.last);
+    this.held ??= { last: this.last, lastTurned: this.lastTurned };
   }
 
   returnStances(): void {
-    if (this.heldStances) this.last = this.heldStances;
-    this.heldStances = undefined;
+    if (this.held) ({ last: this.last, lastTurned: this.lastTurned } = this.held);
+    this.held = undefined;
   }
 
   keepStances(): void {
-    this.heldStances = undefined;
+    this.held = undefined;
   }
 
   /** Shows a component dragged; what is measured is read along. */
@@ -272,13 +274,16 @@ export class AssemblyGeometry {
       return component !== undefined && component.at === put?.at && component.inside === put?.inside;
     };
     const start = new Map([...this.last].flatMap(([path, { put, stance }]) => (isWhere(path, put) ? [[path, stance] as const] : [])));
-    const solved = placeComponents(values, shapes, start, this.pull);
+    const mate = (id: string) => findRecord(values.document, id, 'mate');
+    const turned = new Map([...this.lastTurned].flatMap(([id, one]) => (mate(id) === one.put ? [[id, one.turned] as const] : [])));
+    const solved = placeComponents(values, shapes, { stances: start, turned }, this.pull);
     // What cannot be stays as it stood: mates that pull apart tear nothing.
     const placement =
       solved.status === 'placed' ? solved : { ...solved, stances: new Map([...solved.stances].map(([id, stance]) => [id, start.get(id) ?? stance])) };
     if (placement.status === 'placed') {
       const put = (path: string) => findRecord(values.document, path.split(' ', 1)[0] ?? '', 'component');
       this.last = new Map([...placement.stances].map(([path, stance]) => [path, { put: put(path), stance }]));
+      this.lastTurned = new Map([...placement.turned].map(([id, angle]) => [id, { put: mate(id), turned: angle }]));
     }
     this.standing = placement === solved ? solved.standing : standingIn(values, placement.stances, shapes);
     this.placed = listPlaced(values, this.standing);

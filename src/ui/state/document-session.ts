@@ -145,7 +145,7 @@ export class DocumentSession {
 
   /** Keeps where a drag has led to, or takes everything back to where it stood. */
   endDrag(isKept: boolean): void {
-    const places = placesEdit(this.document, this.store.getState().placement?.stances ?? new Map());
+    const places = placesEdit(this.document, this.store.getState().placement);
     this.geometry.dragTo(undefined);
     if (isKept && places) {
       this.geometry.keepStances();
@@ -161,7 +161,7 @@ export class DocumentSession {
     const edit = this.trial?.edit;
     if (!edit) return;
     // What a drag has led to is where the next solve begins.
-    const places = placesEdit(this.document, this.store.getState().placement?.stances ?? new Map());
+    const places = placesEdit(this.document, this.store.getState().placement);
     this.takeBackTrial();
     if (isKept) this.edit(withPlaces(edit, places));
     else this.geometry.regenerate();

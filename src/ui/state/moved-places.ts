@@ -1,12 +1,14 @@
 /** Where the solver has put components, as places to be kept. */
+import type { AssemblyPlacement } from '@/core/assembly';
 import { findRecord, type Document, type EditOf, type Placement } from '@/core/document';
 import { relativeTo, type Stance } from '@/core/instances';
 
 /**
- * Keeps where components stand now; undefined where all of them stand where they were put. `solved` is by paths of ids joined with spaces: those
- * in flexible sub-assemblies are kept with these, as they stand within them.
+ * Keeps where components stand now; undefined where all of them stand where they were put. Those
+ * in flexible sub-assemblies are kept with these, as they stand within them; turns that mates count are kept along.
  */
-export function placesEdit(document: Document, solved: ReadonlyMap<string, Stance>): EditOf<'component.place'> | undefined {
+export function placesEdit(document: Document, placement: Pick<AssemblyPlacement, 'stances' | 'turned'> | undefined): EditOf<'component.place'> | undefined {
+  const solved = placement?.stances ?? new Map<string, Stance>();
   const places: Record<string, Placement> = {};
   const inside: Record<string, Record<string, Placement>> = {};
   for (const [path, stance] of solved) {
@@ -27,9 +29,21 @@ export function placesEdit(document: Document, solved: ReadonlyMap<string, Stanc
     if (Object.entries(stances).every(([path, stance]) => known[path] !== undefined && isSame(known[path], stance))) delete inside[id];
     else if (component?.at) places[id] ??= component.at;
   }
+  const turned: Record<string, number> = {};
+  for (const [id, angle] of placement?.turned ?? []) {
+    const mate = findRecord(document, id, 'mate');
+    if (mate && mate.turned !== angle * DEGREES) turned[id] = angle * DEGREES;
+  }
   if (Object.keys(places).length === 0) return undefined;
-  return { type: 'component.place', places, ...(Object.keys(inside).length > 0 ? { inside } : {}) };
+  return {
+    type: 'component.place',
+    places,
+    ...(Object.keys(inside).length > 0 ? { inside } : {}),
+    ...(Object.keys(turned).length > 0 ? { turned } : {}),
+  };
 }
+
+const DEGREES = 180 / Math.PI;
 
 export function toPlacement({ origin, turn }: Stance): Placement {
   return { origin: [...origin], turn: [...turn] };

@@ -1,0 +1,63 @@
+/** How much a solved group can still move, which of its mates add nothing, and which cannot hold together. */
+import { analyseRowSpace } from '../numeric';
+import { evaluate, type BodyGradient, type Equation } from './equations';
+import { columnsOf, type Group } from './settle';
+
+export interface GroupFreedom {
+  readonly degreesOfFreedom: number;
+  /** Mates whose equations all follow from those before them. */
+  readonly redundant: readonly string[];
+  /** By the number of a body: in how many of its six ways it can move. */
+  readonly ways: ReadonlyMap<number, number>;
+}
+
+export function describeFreedom(equations: readonly Equation[], group: Group): GroupFreedom {
+  const { stances, size } = group;
+  const column = columnsOf(group);
+  const rows = equations.map((equation) =>
+    evaluate(equation, stances, size).gradients.flatMap(([body, gradient]) => entriesOf(column.get(body), gradient, size)),
+  );
+  const space = analyseRowSpace(rows.map(merged), 6 * column.size);
+  const dependent = new Set(space.dependentRows);
+  const mates = new Map<string, { all: number; dependent: number }>();
+  equations.forEach(({ mate }, i) => {
+    const known = mates.get(mate) ?? { all: 0, dependent: 0 };
+    mates.set(mate, { all: known.all + 1, dependent: known.dependent + (dependent.has(i) ? 1 : 0) });
+  });
+  const ways = new Map<number, number>();
+  for (const [body, at] of column) {
+    const count = [0, 1, 2, 3, 4, 5].filter((k) => (space.freedom[at + k] ?? 0) > 1e-9).length;
+    if (count > 0) ways.set(body, count);
+  }
+  return {
+    degreesOfFreedom: 6 * column.size - space.rank,
+    redundant: [...mates].flatMap(([mate, { all, dependent: lost }]) => (all === lost ? [mate] : [])),
+    ways,
+  };
+}
+
+function entriesOf(at: number | undefined, gradient: BodyGradient, size: number): [number, number][] {
+  if (at === undefined) return [];
+  return gradient.flatMap((derivative, k) => {
+    const scaled = k < 3 ? derivative * size : derivative;
+    return Math.abs(scaled) < 1e-14 ? [] : [[at + k, scaled] satisfies [number, number]];
+  });
+}
+
+/** Columns and numbers by turns, each column once. */
+function merged(entries: readonly (readonly [number, number])[]): number[] {
+  const row = new Map<number, number>();
+  for (const [at, value] of entries) row.set(at, (row.get(at) ?? 0) + value);
+  return [...row].flat();
+}
+
+/** Those of several without any one of which the others could hold: each is left out in turn, and stays out where the conflict stays without it. */
+export function smallestConflict<T>(all: readonly T[], isBroken: (kept: readonly T[]) => boolean): readonly T[] {
+  let kept = all;
+  if (!isBroken(kept)) return [];
+  for (const one of [...all].reverse()) {
+    const without = kept.filter((other) => other !== one);
+    if (isBroken(without)) kept = without;
+  }
+  return kept;
+}
