@@ -195,11 +195,13 @@ class Gathering implements Gathered {
 
   /** What a reference means in the space of the body that it is of. */
   private geometryOf(reference: MateReference, level: Level): { readonly body: string; readonly geometry: MateGeometry } | MateOutcome {
-    if ('plane' in reference && reference.path.length === 0) return { body: level.path.join(' '), geometry: datumGeometry(reference.plane) };
+    const datum = datumGeometry(reference);
+    if (datum && reference.path.length === 0) return { body: level.path.join(' '), geometry: datum };
     const found = this.locate(level, reference.path);
     if (!found) return { status: 'waiting', message: 'Its component is not there.' };
     const { body, at } = found;
-    if ('plane' in reference) return { body, geometry: placeGeometry(datumGeometry(reference.plane), at) };
+    if (datum) return { body, geometry: placeGeometry(datum, at) };
+    if (!('body' in reference)) throw new Error('Bug: a place without geometry');
     const shape = this.shapes({ key: found.instance.key, body: reference.body, name: reference.name });
     if (shape === undefined) return { status: 'waiting', message: 'Its component is being built.' };
     const geometry = shape === 'lost' ? undefined : readGeometry(shape);

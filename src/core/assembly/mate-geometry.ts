@@ -1,6 +1,6 @@
 /** What mates hold on to, read off faces and edges; and which mates go with two picks. */
-import type { MateKind } from '../document';
-import { DATUM_FRAMES } from '../geometry';
+import type { MateKind, MateReference } from '../document';
+import { DATUM_FRAMES, type Point3 } from '../geometry';
 import { toOutside, rotate, type Stance } from '../instances';
 import type { EdgeShape, FaceShape } from '../kernel-port';
 import { radiusOf } from './mate-equations';
@@ -31,10 +31,17 @@ export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
   }
 }
 
-export function datumGeometry(plane: keyof typeof DATUM_FRAMES): MateGeometry {
-  const { origin, normal } = DATUM_FRAMES[plane];
-  return { kind: 'plane', point: origin, normal };
+/** A plane, an axis or the origin of a component, in its own space; undefined for a face or edge, which only its part tells. */
+export function datumGeometry(reference: MateReference): MateGeometry | undefined {
+  if ('plane' in reference) {
+    const { origin, normal } = DATUM_FRAMES[reference.plane];
+    return { kind: 'plane', point: origin, normal };
+  }
+  if ('axis' in reference) return { kind: 'line', point: [0, 0, 0], direction: AXES[reference.axis] };
+  return 'origin' in reference ? { kind: 'point', point: [0, 0, 0] } : undefined;
 }
+
+const AXES: Readonly<Record<'x' | 'y' | 'z', Point3>> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
 /** Geometry of a part within the component that it stands in. */
 export function placeGeometry(geometry: MateGeometry, at: Stance): MateGeometry {

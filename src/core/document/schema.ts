@@ -370,10 +370,15 @@ export const MATE_KINDS = [
 ] as const;
 
 /**
- * What a mate holds on to: a face or edge of a part, reached through components, or a datum plane of a component; of the assembly itself
- * where the path is empty.
+ * What a mate holds on to: a face or edge of a part, reached through components, or a plane, axis or the origin of a component; of the assembly
+ * itself where the path is empty.
  */
-export const mateReferenceSchema = z.union([placedFaceSchema, z.strictObject({ path: z.array(id).max(32), plane: z.enum(PLANES) })]);
+export const mateReferenceSchema = z.union([
+  placedFaceSchema,
+  z.strictObject({ path: z.array(id).max(32), plane: z.enum(PLANES) }),
+  z.strictObject({ path: z.array(id).max(32), axis: z.enum(['x', 'y', 'z']) }),
+  z.strictObject({ path: z.array(id).max(32), origin: z.literal(true) }),
+]);
 
 /** How two components stand to each other: the second to the first. Which values it has follows from its kind. */
 export const mateSchema = z.strictObject({

@@ -75,12 +75,9 @@ describe('edits', () => {
     expect(senseOf(draft)).toBe('turn opposite ways');
     document = made(document, mateEdit(document, draft, standing({ frame: 0.5, one: 0.5, two: 1.5 })));
     const mate = findRecord(document, 'mesh', 'mate');
-    expect(mate).toMatchObject({
-      kind: 'gears',
-      sense: -1,
-      third: { path: ['frame'] },
-      starts: [[expect.closeTo(1, 12), 0, 0, 0], turnAbout(Z, 1).map((v) => expect.closeTo(v, 12))],
-    });
+    expect(mate).toMatchObject({ kind: 'gears', sense: -1, third: { path: ['frame'] } });
+    const starts = [[1, 0, 0, 0], turnAbout(Z, 1)].flat();
+    expect(mate?.starts?.flat().every((value, i) => Math.abs(value - (starts[i] ?? NaN)) < 1e-12)).toBe(true);
     expect(findRecord(document, mate?.values['ratio'] ?? '', 'parameter')).toMatchObject({ name: 'mesh_ratio', kind: 'number', formula: { text: '17 / 31' } });
   });
 

@@ -6,7 +6,7 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { kindsOf, mateEdit, nextPick, senseOf, usualFormula, withKind, withPick, type MateDraft } from './mate-draft';
-import { PlaneChoice } from './plane-choice';
+import { DatumChoice } from './datum-choice';
 
 /** The mate that is being made: what is picked, its kind, its value; the components show where it would put them. */
 export function MatePanel({ draft }: { draft: MateDraft }) {
@@ -68,7 +68,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
           ))}
           {next !== undefined && <li className="text-walnut-soft">{next}</li>}
         </ol>
-        {next !== undefined && <PlaneChoice onPick={(pick) => change(withPick(draft, pick))} />}
+        {next !== undefined && <DatumChoice onPick={(pick) => change(withPick(draft, pick))} />}
         {draft.second && (
           <>
             <div role="radiogroup" aria-label="Kind of mate" className="mb-2 flex flex-wrap gap-1">

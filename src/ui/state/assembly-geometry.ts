@@ -106,8 +106,8 @@ export class AssemblyGeometry {
       const reference = mate[side];
       const place = placeWithin(values, reference.path, this.standing);
       if (!place || !placement) return undefined;
-      const shape = 'plane' in reference ? undefined : this.book.shapes({ key: place.key, body: reference.body, name: reference.name });
-      const geometry = 'plane' in reference ? datumGeometry(reference.plane) : shape === undefined || shape === 'lost' ? undefined : readGeometry(shape);
+      const shape = 'body' in reference ? this.book.shapes({ key: place.key, body: reference.body, name: reference.name }) : undefined;
+      const geometry = datumGeometry(reference) ?? (shape === undefined || shape === 'lost' ? undefined : readGeometry(shape));
       return geometry && placeGeometry(geometry, place.at);
     };
     return explodeShifts(
