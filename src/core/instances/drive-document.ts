@@ -60,6 +60,15 @@ export function driveDocument(snapshot: Document, { values, above, mirrored, siz
   return changes.finish();
 }
 
+function nameAbove(id: string): string {
+  return `_above_${id}`;
+}
+
+/** Whether a component stands in its document only to hand on what is set further out. */
+export function isHandedDown({ id, name }: Pick<Component, 'id' | 'name'>): boolean {
+  return name === nameAbove(id);
+}
+
 /** A document with some of its values at others, by their ids: what it is with formulas that say just those. */
 export function withValues(document: Document, values: ReadonlyMap<string, TakenValue>): Document {
   return driveDocument(document, { values, above: [] });
@@ -125,7 +134,7 @@ class Changes {
   private addComponent(source: string, revision: number, hash: string): Component {
     const id = this.freshId();
     // A name that nobody gives: formulas do not read it.
-    const component: Component = { type: 'component', id, name: `_above_${id}`, source, sourceName: '', policy: 'hold', revision, hash };
+    const component: Component = { type: 'component', id, name: nameAbove(id), source, sourceName: '', policy: 'hold', revision, hash };
     this.records[id] = component;
     this.lists['components'] = [...listIds({ lists: this.lists }, 'components'), id];
     return component;

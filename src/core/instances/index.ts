@@ -4,6 +4,7 @@ export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instan
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
 export { copyId, countCopies, plainId } from './copies';
 export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';
+export { drivenInside, sourcesInside, type ReachedInside } from './reach';
 export { meaningText } from './meaning';
 export type { BuiltInstance, InstanceSource } from './source';
 export { combine, inverse, multiply, normalise, relativeTo, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';

@@ -2,7 +2,7 @@ import fc from 'fast-check';
 import type { Document } from '../document';
 import { component, driven, linked, placeless, shownIn, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { instanceKey, Instances, openValues } from '.';
+import { drivenInside, instanceKey, Instances, openValues, sourcesInside, type ReachedInside } from '.';
 
 const rail = withParameters('part', 'Rail', { length: '400 mm', tenon: '30 mm', over_all: 'length + 2 * tenon', width: '40 mm' });
 
@@ -140,6 +140,31 @@ describe('what is set', () => {
     expect(shownIn(driven(circle, 'sizes.height', '9 mm'), [sizes, part, unit])['x']).toBe('339 mm');
     const looped = edited(circle, { type: 'drive.remove', id: 'drive-sizes-width' });
     expect(shownIn(driven(looped, 'sizes.width', 'x / 2'), [sizes, part, unit])['x']).toContain('x → unit.inner → sizes.width → x');
+  });
+
+  test('what a value drives inside components, and what it comes from there, at any depth and through a master from here', () => {
+    const sizes = withParameters('master', 'Sizes', { width: '100 mm', height: '7 mm' });
+    const part = linked(withParameters('part', 'Beam', { all: 'width + height', flat: 'height', half: 'own / 2', own: '3 mm' }), 'Sizes', {
+      width: 100,
+      height: 7,
+    });
+    const unit = driven(withComponents(withParameters('assembly', 'Unit', { inner: 'beam.all', own: '1 mm' }), component('beam', 'Beam')), 'beam.own', 'own');
+    let host = withComponents(
+      loom({ span: '110 mm', gap: '2 mm', total: 'unit.inner + gap' }),
+      placeless(component('sizes', 'Sizes')),
+      component('unit', 'Unit'),
+      component('beam', 'Beam'),
+    );
+    host = driven(driven(host, 'sizes.width', 'span'), 'unit.own', 'gap', ['Unit-own']);
+    const values = openValues(host, sourceOf([sizes, part, unit]));
+    const id = (name: string): string => values.sheet.findByName(name) ?? '';
+    const told = (reached: readonly ReachedInside[]): Record<string, string[]> =>
+      Object.fromEntries(reached.map(({ name, values: inside }) => [name, inside.map((one) => one.name).sort()]));
+    expect(told(drivenInside(values, id('span')))).toEqual({ sizes: ['width'], unit: ['inner'], 'unit.beam': ['all', 'width'], beam: ['all', 'width'] });
+    expect(told(drivenInside(values, id('gap')))).toEqual({ unit: ['own'], 'unit.beam': ['half', 'own'] });
+    expect(drivenInside(values, id('total'))).toEqual([]);
+    expect(told(sourcesInside(values, id('total')))).toEqual({ unit: ['inner'], 'unit.beam': ['all', 'height', 'width'] });
+    expect(sourcesInside(values, id('span'))).toEqual([]);
   });
 
   test('a value that is gone, measured, or a table', () => {

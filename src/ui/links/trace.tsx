@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { ReachReply } from '@/contract';
+import { DrivenInside, SourcesInside } from '../assembly/reached-inside';
 import { api } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { ReachedList } from './reached-list';
@@ -30,8 +31,10 @@ export function TraceLists({ id }: { id: string }) {
     <>
       <h3 className="font-semibold text-walnut-soft">Comes from</h3>
       {reach.reads.length === 0 ? <p className="mb-2">nothing else</p> : <ReachedList label="Comes from" documents={reach.reads} />}
+      <SourcesInside id={id} />
       <h3 className="mt-2 font-semibold text-walnut-soft">Drives</h3>
       {reach.drives.length === 0 ? <p>nothing</p> : <ReachedList label="Drives" documents={reach.drives} />}
+      <DrivenInside id={id} />
     </>
   );
 }
