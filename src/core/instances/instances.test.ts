@@ -257,7 +257,21 @@ describe('laws', () => {
             expect({ id: record.id, ...reading(values, record.id) }).toEqual({ id: record.id, ...reading(fresh, record.id) });
         }
       }),
-      { numRuns: Number(process.env['RUNS'] ?? 80) },
+      {
+        numRuns: Number(process.env['RUNS'] ?? 80),
+        // A component in a circle that is renamed, and told as a circle still.
+        examples: [
+          [
+            (['drive', 'drive', 'rename', 'drive'] as const).map((what, i) => ({
+              target: 'r0' as const,
+              value: i === 0 ? ('tenon' as const) : ('length' as const),
+              formula: i === 0 ? 'r0.over_all' : 's',
+              s: 1,
+              what,
+            })),
+          ],
+        ],
+      },
     );
   }, 600_000);
 });

@@ -149,8 +149,11 @@ export class Instances implements ComponentValues {
       if (changed.size > before) this.drives.delete(drive.id);
       this.note(changed, drive.id, this.describeDrive(drive));
     }
+    // One that has another name now is still read by that.
+    const stillRead = new Map<string, InputDefinition>();
     for (const [path, { id, definition }] of this.read) {
       const now = this.readPath(path);
+      if (now) stillRead.set(now.id, now.definition);
       if (now?.id !== id) {
         this.read.delete(path);
         changed.set(id, undefined);
@@ -159,6 +162,7 @@ export class Instances implements ComponentValues {
         changed.set(id, now.definition);
       }
     }
+    for (const [id, definition] of changed) if (definition === undefined && stillRead.has(id)) changed.set(id, stillRead.get(id));
     return changed;
   }
 
