@@ -265,7 +265,7 @@ describe('laws', () => {
             (['drive', 'drive', 'rename', 'drive'] as const).map((what, i) => ({
               target: 'r0' as const,
               value: i === 0 ? ('tenon' as const) : ('length' as const),
-              formula: i === 0 ? 'r0.over_all' : 's',
+              formula: i === 0 ? ('r0.over_all' as const) : ('s' as const),
               s: 1,
               what,
             })),
