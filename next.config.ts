@@ -1,6 +1,8 @@
 import type { NextConfig } from 'next';
 
 const nextConfig: NextConfig = {
+  // Tells programs apart: what a browser keeps of another one is not trusted.
+  env: { NEXT_PUBLIC_BUILD: Date.now().toString(36) },
   poweredByHeader: false,
   agentRules: false,
   // The geometry kernel is compressed once, when the application is built: see src/proxy.ts.

@@ -85,7 +85,8 @@ function ownerOf({ reference }: MatePick): string {
 export function withKind(draft: MateDraft, kind: MateKind): MateDraft {
   const third = needsThird(kind) ? draft.third : undefined;
   const [u, v, w] = [draft.first, draft.second, third].map((pick) => directionOf(pick?.geometry));
-  const facesMeet = kind === 'coplanar' && draft.second?.geometry.kind === 'plane';
+  // Faces of material meet; planes of components run as they do now.
+  const facesMeet = kind === 'coplanar' && [draft.first, draft.second].every((pick) => pick?.geometry.kind === 'plane' && 'body' in pick.reference);
   const follows = kind === 'centred' ? w : kind === 'tangent' || kind === 'screw' ? u : v;
   const isOpposed = kind === 'gears' || facesMeet || (u !== undefined && follows !== undefined && dot(u, follows) < 0);
   return { ...draft, third, kind, sense: isOpposed ? -1 : 1, isLimited: false, formulas: {} };

@@ -1,11 +1,13 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { hasShape } from '@/core/document';
+import { hasShape, type Document } from '@/core/document';
 import { RegenerationClient } from '@/workers/client';
+import { KeptRegenerationClient } from '@/workers/kept-client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { Notice, Skeleton } from '../design/states';
 import { api, readFileContent, type ApiFailure } from '../state/api';
+import { createBuiltStore } from '../state/built-store';
 import { StoresProvider } from '../state/context';
 import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
@@ -35,7 +37,7 @@ export function DocumentPage({ id }: { id: string }) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = hasShape(reply.value.document) ? new RegenerationClient(startBrowserWorker, { readFile: readFileContent }) : undefined;
+      const client = hasShape(reply.value.document) ? openClient(reply.value.document) : undefined;
       client?.warm();
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
       session = started;
@@ -66,4 +68,11 @@ export function DocumentPage({ id }: { id: string }) {
       <Workspace />
     </StoresProvider>
   );
+}
+
+/** Parts of an assembly are built once for all visits. */
+function openClient({ kind }: Document): RegenerationClient {
+  const options = { readFile: readFileContent };
+  if (kind !== 'assembly') return new RegenerationClient(startBrowserWorker, options);
+  return new KeptRegenerationClient(startBrowserWorker, options, createBuiltStore(process.env.NEXT_PUBLIC_BUILD ?? ''));
 }

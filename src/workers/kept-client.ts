@@ -1,0 +1,124 @@
+/**
+ * A client that asks a store before it asks its worker: what was built, described or measured once, under the same content, is not built again. A
+ * page that opens an assembly for the second time shows it without a kernel.
+ *
+ * Keys say what decides an answer, and nothing else: the meaning of a document, the keys of bodies (which are of their content) and movements.
+ * Only answers are kept: no failure, and nothing that was cut short.
+ */
+import { sha256 } from '@noble/hashes/sha2.js';
+import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
+import { stableJson, type Document } from '@/core/document';
+import { meaningText } from '@/core/instances';
+import { succeed, type Result } from '@/core/kit';
+import type { BodyMesh, BodyProperties, Movement } from '@/core/kernel-port';
+import type { KeyedPlace, Regenerated } from '@/core/steps';
+import { RegenerationClient, type ClientOptions, type Purpose, type RegenerationFailure, type RegenerationReply, type StartWorker } from './client';
+import type { NamedGeometry } from './protocol';
+
+type Shape = NonNullable<RegenerationReply['shapes']>[number];
+
+/** A part as it was built, without its meshes. */
+interface BuiltPart {
+  readonly result: Regenerated;
+  /** Faces and edges that were described, by body and name. */
+  readonly shapes: Readonly<Record<string, Shape>>;
+}
+
+/** What is kept, by the kinds of answers; numbers are volumes and distances, which may be none. */
+export interface Kept {
+  readonly part: BuiltPart;
+  readonly mesh: BodyMesh;
+  readonly number: { readonly value: number | undefined };
+  readonly box: { readonly value: BodyProperties['box'] | undefined };
+}
+
+/** Where answers are kept; it may forget any of them at any time. */
+export interface BuiltStore {
+  read: <K extends keyof Kept>(kind: K, key: string) => Promise<Kept[K] | undefined>;
+  keep: <K extends keyof Kept>(kind: K, key: string, value: Kept[K]) => void;
+}
+
+export class KeptRegenerationClient extends RegenerationClient {
+  constructor(
+    start: StartWorker,
+    options: ClientOptions,
+    private readonly store: BuiltStore,
+  ) {
+    super(start, options);
+  }
+
+  override async regenerate(
+    document: Document,
+    knownMeshes?: readonly string[],
+    purpose: Purpose = 'show',
+    describe: readonly NamedGeometry[] = [],
+  ): Promise<Result<RegenerationReply, RegenerationFailure>> {
+    // What is being edited is another with each edit.
+    if (!purpose.startsWith('part ')) return super.regenerate(document, knownMeshes, purpose, describe);
+    const key = digest(meaningText(document));
+    const known = await this.readPart(key, knownMeshes, describe);
+    if (known) return succeed(known);
+    const reply = await super.regenerate(document, knownMeshes, purpose, describe);
+    if (reply.ok) await this.keepPart(key, describe, reply.value);
+    return reply;
+  }
+
+  override async between(
+    wants: 'overlap' | 'clearance',
+    parts: readonly [Document, Document],
+    places: readonly [KeyedPlace, KeyedPlace],
+    movements: readonly Movement[],
+    purpose?: Purpose,
+  ): Promise<Result<number | undefined, RegenerationFailure>> {
+    const key = digest(stableJson({ wants, places, movements }));
+    const known = await this.store.read('number', key);
+    if (known) return succeed(known.value);
+    const reply = await super.between(wants, parts, places, movements, purpose);
+    if (reply.ok) this.store.keep('number', key, { value: reply.value });
+    return reply;
+  }
+
+  override async box(document: Document, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
+    const kept = digest(stableJson({ key, movements }));
+    const known = await this.store.read('box', kept);
+    if (known) return succeed(known.value);
+    const reply = await super.box(document, key, movements);
+    if (reply.ok) this.store.keep('box', kept, { value: reply.value });
+    return reply;
+  }
+
+  /** Undefined where anything that is wanted of it is not kept. */
+  private async readPart(key: string, knownMeshes: readonly string[] | undefined, describe: readonly NamedGeometry[]): Promise<RegenerationReply | undefined> {
+    const part = await this.store.read('part', key);
+    if (!part) return undefined;
+    const shapes: Shape[] = [];
+    for (const one of describe) {
+      const shape = part.shapes[placeText(one)];
+      if (shape === undefined) return undefined;
+      shapes.push(shape);
+    }
+    const meshes: Record<string, BodyMesh> = {};
+    for (const { key: body } of knownMeshes ? part.result.bodies : []) {
+      if (body === undefined || knownMeshes?.includes(body) === true) continue;
+      const mesh = await this.store.read('mesh', body);
+      if (!mesh) return undefined;
+      meshes[body] = mesh;
+    }
+    return { result: part.result, meshes, shapes };
+  }
+
+  private async keepPart(key: string, describe: readonly NamedGeometry[], { result, meshes, shapes = [] }: RegenerationReply): Promise<void> {
+    const before = await this.store.read('part', key);
+    const described = Object.fromEntries(describe.map((one, i) => [placeText(one), shapes[i] ?? null]));
+    for (const [body, mesh] of Object.entries(meshes)) this.store.keep('mesh', body, mesh);
+    this.store.keep('part', key, { result, shapes: { ...before?.shapes, ...described } });
+  }
+}
+
+function placeText({ body, name }: NamedGeometry): string {
+  return `${body} ${name}`;
+}
+
+function digest(text: string): string {
+  return bytesToHex(sha256(utf8ToBytes(text)));
+}
