@@ -11,7 +11,7 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { findSize, inSize, listSizes, projectJsonSchema, readProjectFile, type Document } from '../core/document';
+import { findSize, inSize, listSizes, projectJsonSchema, readProjectFile, type Document, type EarlierState } from '../core/document';
 import { assemblyTree } from '../core/assembly';
 import { headsOf, type BuiltInstance } from '../core/instances';
 import { nameNearest } from '../core/kit';
@@ -58,14 +58,15 @@ async function main(args: readonly string[]): Promise<number> {
     throw new CommandProblem(command === undefined ? USAGE : `There is no command ${command}.${nameNearest(command, COMMANDS)}\n${USAGE}`);
   }
   if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
-  const documents = loadDocuments(file, options);
-  if (command === 'sizes') return printSizes(documents, wanted, options);
-  const reports = documents.map((document) => reportDocument(document, headsOf(documents)));
+  const project = loadProject(file, options);
+  if (command === 'sizes') return printSizes(project, wanted, options);
+  const { documents, earlier } = project;
+  const reports = documents.map((document) => reportDocument(document, headsOf(documents, undefined, earlier)));
   if (command === 'evaluate') {
     print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
     return hasErrors(reports) ? 1 : 0;
   }
-  return regenerate(documents, options);
+  return regenerate(project, options);
 }
 
 function readArguments(args: readonly string[]): { positionals: string[]; options: Options } {
@@ -101,7 +102,13 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
   }
 }
 
-function loadDocuments(file: string, options: Options): readonly Document[] {
+/** The documents of a file, and what their components stand for where that is another state of one. */
+interface LoadedProject {
+  readonly documents: readonly Document[];
+  readonly earlier: readonly EarlierState[];
+}
+
+function loadProject(file: string, options: Options): LoadedProject {
   let text: string;
   try {
     text = readFileSync(file, 'utf8');
@@ -110,6 +117,7 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
   }
   const read = readProjectFile(text);
   if (!read.ok) throw new CommandProblem(read.failure.map(({ message, path: place }) => (place === undefined ? message : `${place}: ${message}`)).join('\n'));
+  const { earlier = [] } = read.value;
   let { documents } = read.value;
   for (const setting of options.set) {
     const result = applySetting(documents, setting);
@@ -117,8 +125,10 @@ function loadDocuments(file: string, options: Options): readonly Document[] {
     documents = result.documents;
   }
   for (const wish of options.size) documents = chooseSize(documents, wish);
-  if (options.asSaved) return documents;
-  return catchUpProject(documents).documents;
+  if (options.asSaved) return { documents, earlier };
+  // Components follow; what is not in the project any more stays as it was.
+  const there = new Set(documents.map(({ id }) => id));
+  return { documents: catchUpProject(documents).documents, earlier: earlier.filter(({ document }) => !there.has(document.id)) };
 }
 
 /** `Wide` for every document that has a size of that name, `Loom sizes=Wide` for one. */
@@ -136,7 +146,7 @@ function chooseSize(documents: readonly Document[], wish: string): readonly Docu
   throw new CommandProblem(`There is no size "${wish.trim()}".${there.length > 0 ? ` There are ${there.join(', ')}.` : ' No document has sizes.'}`);
 }
 
-async function printSizes(documents: readonly Document[], wanted: string | undefined, options: Options): Promise<number> {
+async function printSizes({ documents, earlier }: LoadedProject, wanted: string | undefined, options: Options): Promise<number> {
   const document = documents.find(({ name, id }) => name === wanted || id === wanted);
   if (!document) throw new CommandProblem(`There is no document "${wanted ?? ''}". There are ${documents.map(({ name }) => name).join(', ')}.`);
   if (listSizes(document).length === 0) throw new CommandProblem(`${document.name} has no sizes.`);
@@ -147,7 +157,7 @@ async function printSizes(documents: readonly Document[], wanted: string | undef
   ]);
   const client = new RegenerationClient(startSourceThread);
   try {
-    const reports = await reportSizes(client, documents, document);
+    const reports = await reportSizes(client, headsOf(documents, undefined, earlier), document);
     print(options.json ? JSON.stringify({ document: document.name, sizes: reports }, null, 2) : formatSizes(reports));
     const isBroken = reports.some(
       ({ failing, guards, values }) => failing.length + guards.length > 0 || values.some(({ diagnostics }) => diagnostics.length > 0),
@@ -158,7 +168,7 @@ async function printSizes(documents: readonly Document[], wanted: string | undef
   }
 }
 
-async function regenerate(documents: readonly Document[], options: Options): Promise<number> {
+async function regenerate({ documents, earlier }: LoadedProject, options: Options): Promise<number> {
   // Loaded when needed: most commands build no geometry.
   const [{ RegenerationClient }, { startSourceThread }, { buildWhole }] = await Promise.all([
     import('../workers/client'),
@@ -170,7 +180,7 @@ async function regenerate(documents: readonly Document[], options: Options): Pro
   const lines: string[] = [];
   let failed = false;
   const built = new Map<string, BuiltInstance>();
-  const source = headsOf(documents, (key) => built.get(key));
+  const source = headsOf(documents, (key) => built.get(key), earlier);
   try {
     for (const document of documents) {
       if (document.kind !== 'part') {

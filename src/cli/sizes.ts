@@ -1,6 +1,6 @@
 /** The sizes of one document, each evaluated and built: what the command `sizes` prints. */
 import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
-import { builtInOf, headsOf, openValues, WHOLE } from '../core/instances';
+import { builtInOf, openValues, WHOLE, type InstanceSource } from '../core/instances';
 import { massOfBodies, problemsOfSteps } from '../core/studies';
 import type { RegenerationClient } from '../workers/client';
 import { buildWhole } from '../workers/whole-assembly';
@@ -19,15 +19,15 @@ export interface SizeReport {
 
 const KILOGRAM = 1e8;
 
-export async function reportSizes(client: RegenerationClient, documents: readonly Document[], document: Document): Promise<SizeReport[]> {
+export async function reportSizes(client: RegenerationClient, source: InstanceSource, document: Document): Promise<SizeReport[]> {
   const reports: SizeReport[] = [];
   for (const size of [undefined, ...listSizes(document)]) {
     const sized = inSize(document, size?.id);
-    const built = await build(client, documents, sized);
+    const built = await build(client, source, sized);
     const columns = new Set(sizeColumns(document).map(({ id }) => id));
-    const values = openValues(sized, headsOf(documents));
+    const values = openValues(sized, source);
     values.setMeasured(built.measured);
-    const { values: rows } = reportDocument(sized, headsOf(documents), { measured: built.measured });
+    const { values: rows } = reportDocument(sized, source, { measured: built.measured });
     reports.push({
       size: size?.name ?? null,
       values: rows.filter(({ id }) => columns.has(id)),
@@ -39,9 +39,9 @@ export async function reportSizes(client: RegenerationClient, documents: readonl
   return reports;
 }
 
-async function build(client: RegenerationClient, documents: readonly Document[], document: Document) {
+async function build(client: RegenerationClient, source: InstanceSource, document: Document) {
   if (document.kind === 'assembly') {
-    const whole = await buildWhole(client, document, headsOf(documents).snapshot);
+    const whole = await buildWhole(client, document, source.snapshot);
     if ('failure' in whole) return { measured: {}, mass: null, failing: [`${whole.part} could not be built`] };
     const mass = builtInOf(whole.values, WHOLE, 'mass', whole.source);
     const own = whole.measured.find((one) => one.document === document);

@@ -39,6 +39,7 @@ export {
   contentText,
   MAX_PROJECT_SIZE,
   projectJsonSchema,
+  type EarlierState,
   readProjectFile,
   stableJson,
   writeProjectFile,

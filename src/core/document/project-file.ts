@@ -26,11 +26,23 @@ export const projectFileSchema = z.strictObject({
   version: z.literal(PROJECT_VERSION),
   name: title,
   documents: z.array(documentSchema).max(MAX_DOCUMENTS),
+  /** What components stand for where that is not the document as it is: by its id and the revision that they name. */
+  earlier: z
+    .array(z.strictObject({ revision: z.int().min(1), document: documentSchema }))
+    .max(MAX_DOCUMENTS)
+    .optional(),
 });
+
+/** A document as a revision of it was. */
+export interface EarlierState {
+  readonly revision: number;
+  readonly document: Document;
+}
 
 export interface ProjectFile {
   readonly name: string;
   readonly documents: readonly Document[];
+  readonly earlier?: readonly EarlierState[];
 }
 
 export interface FileProblem {
@@ -60,26 +72,39 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
     return refuse('newer-version', `The file was written by a newer program (version ${data['version']}; this one reads up to ${PROJECT_VERSION}).`);
   }
   const documents = Array.isArray(data['documents']) ? data['documents'].map((document: unknown) => migrateDocument(document)) : data['documents'];
-  const parsed = projectFileSchema.safeParse({ ...data, documents });
+  const earlier = Array.isArray(data['earlier'])
+    ? data['earlier'].map((state: unknown) => (isObject(state) ? { ...state, document: migrateDocument(state['document']) } : state))
+    : data['earlier'];
+  const parsed = projectFileSchema.safeParse({ ...data, documents, ...(earlier === undefined ? {} : { earlier }) });
   if (!parsed.success) {
     return fail(parsed.error.issues.slice(0, 20).map((issue) => ({ code: 'bad-content', message: describeIssue(issue.message), path: pathText(issue.path) })));
   }
-  const project = { name: parsed.data.name, documents: parsed.data.documents as readonly Document[] };
-  const problems = project.documents.flatMap((document, index) =>
-    findBreaches(document).map(({ message, at }): FileProblem => ({
-      code: 'bad-reference',
-      message,
-      path: `documents[${index}].${at in document.lists ? 'lists' : 'records'}.${at}`,
-    })),
-  );
+  const states = (parsed.data.earlier ?? []) as readonly EarlierState[];
+  const project: ProjectFile = {
+    name: parsed.data.name,
+    documents: parsed.data.documents as readonly Document[],
+    ...(states.length > 0 ? { earlier: states } : {}),
+  };
+  const problems = [
+    ...project.documents.flatMap((document, index) => breachesOf(document, `documents[${index}]`)),
+    ...states.flatMap(({ document }, index) => breachesOf(document, `earlier[${index}].document`)),
+  ];
   const twice = project.documents.find(({ id }, index) => project.documents.findIndex((other) => other.id === id) !== index);
   if (twice) problems.push({ code: 'bad-reference', message: `Two documents have the id ${twice.id}.` });
   return problems.length > 0 ? fail(problems.slice(0, 20)) : succeed(project);
 }
 
+function breachesOf(document: Document, place: string): FileProblem[] {
+  return findBreaches(document).map(({ message, at }) => ({
+    code: 'bad-reference',
+    message,
+    path: `${place}.${at in document.lists ? 'lists' : 'records'}.${at}`,
+  }));
+}
+
 /** Writes a project file; equal content gives equal bytes. One that would be too large to be read again is written without indentation. */
 export function writeProjectFile(project: ProjectFile): string {
-  const data = { format: PROJECT_FORMAT, version: PROJECT_VERSION, name: project.name, documents: project.documents };
+  const data = { format: PROJECT_FORMAT, version: PROJECT_VERSION, ...project };
   const indented = `${stableJson(data, 2)}\n`;
   return indented.length <= MAX_PROJECT_SIZE ? indented : `${stableJson(data)}\n`;
 }

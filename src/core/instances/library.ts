@@ -1,5 +1,5 @@
 /** Snapshots that have been read, and what was built of instances: an {@link InstanceSource} that grows. */
-import { listRecords, type Component, type Document } from '../document';
+import { listRecords, type Component, type Document, type EarlierState } from '../document';
 import type { InstanceKey } from './drive-document';
 import { listPlaced } from './list-placed';
 import { openValues } from './instances';
@@ -58,10 +58,15 @@ export function listPins(document: Document, source: Pick<InstanceSource, 'snaps
   return [...found.values()];
 }
 
-/** Documents as they are, whatever the revision: where a project is evaluated by itself. */
-export function headsOf(documents: readonly Document[], built: InstanceSource['built'] = () => undefined): InstanceSource {
+/** Documents as they are, whatever the revision, but for `earlier` ones: where a project is evaluated by itself. */
+export function headsOf(
+  documents: readonly Document[],
+  built: InstanceSource['built'] = () => undefined,
+  earlier: readonly EarlierState[] = [],
+): InstanceSource {
   const byId = new Map(documents.map((document) => [document.id, document]));
-  return { snapshot: (source) => byId.get(source), built };
+  const byPin = new Map(earlier.map(({ document, revision }) => [pinText({ source: document.id, revision }), document]));
+  return { snapshot: (source, revision) => byPin.get(pinText({ source, revision })) ?? byId.get(source), built };
 }
 
 /** What an instance without a geometry at hand is built from. */

@@ -13,7 +13,7 @@ import {
   type MeasuredValue,
   type TakenValue,
 } from '@/core/document';
-import { headsOf, listPins, listUnbuilt, openValues, pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
+import { listPins, listUnbuilt, numberRevisions, openValues, pinText, type BuiltInstance, type FiledDocument, type InstanceSource } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
 import { contentHash } from '../content-hash';
@@ -38,18 +38,23 @@ export interface ProjectContents {
   readonly ids: readonly string[];
 }
 
-/** A new document with all that is kept of it and of its first revision. */
+/** A revision as it is kept: packed. */
+interface ReadyRevision {
+  readonly body: Uint8Array;
+  readonly hash: string;
+  readonly published: Uint8Array;
+}
+
+/** A new document with all that is kept of it and of its revisions. */
 export interface ReadyDocument {
   readonly id: string;
   readonly kind: Document['kind'];
   readonly name: string;
-  /** Packed, with hashes in the place of the contents of files. */
-  readonly body: Uint8Array;
-  /** Characters of it, without those contents. */
+  /** The oldest first, at least one: with hashes in the place of the contents of files. */
+  readonly revisions: readonly [ReadyRevision, ...ReadyRevision[]];
+  /** Characters of the last, without those contents. */
   readonly length: number;
-  readonly hash: string;
-  /** Packed. */
-  readonly published: Uint8Array;
+  readonly isDeleted: boolean;
   readonly fileHashes: ReadonlySet<string>;
   readonly contents: ReadonlyMap<string, string>;
   readonly links: readonly LinkedValue[];
@@ -91,7 +96,9 @@ export const OPERATIONS = {
   /** Checks a project file. */
   checkProject: (text: string): Result<ProjectContents, readonly FileProblem[]> => {
     const file = readProjectFile(text);
-    return file.ok ? succeed({ name: file.value.name, ids: file.value.documents.map(({ id }) => id) }) : file;
+    if (!file.ok) return file;
+    const { name, documents, earlier = [] } = file.value;
+    return succeed({ name, ids: [...new Set([...documents, ...earlier.map(({ document }) => document)].map(({ id }) => id))] });
   },
 
   /** The documents of a project file, with the ids that are given in the place of their own. */
@@ -104,9 +111,16 @@ export const OPERATIONS = {
   }): Result<readonly ReadyDocument[], readonly FileProblem[]> => {
     const file = readProjectFile(text);
     if (!file.ok) return file;
-    const documents = file.value.documents.map((document) => withFreshIds(document, fresh));
-    const among = headsOf(documents);
-    return succeed(documents.map((document) => readyDocument(document, among)));
+    const { documents, earlier = [] } = file.value;
+    const renamed = {
+      documents: documents.map((document) => withFreshIds(document, fresh)),
+      earlier: earlier.map((state) => ({ ...state, document: withFreshIds(state.document, fresh) })),
+    };
+    const filed = numberRevisions(renamed, (document) => contentHash(takeContentsOut(document).data));
+    const stands = Object.fromEntries(
+      filed.flatMap(({ revisions }) => revisions.map((document, i) => [pinText({ source: document.id, revision: i + 1 }), document])),
+    );
+    return succeed(filed.map((one) => readyDocument(one, sourceOf({ stands, built: new Map() }))));
   },
 
   publish: ({
@@ -206,21 +220,27 @@ export function listLinkedValues(document: Document): LinkedValue[] {
   return [...new Map(rows).values(), ...components].map((row) => ({ documentId: document.id, ...row }));
 }
 
-/** A document with all that is kept of it and of its first revision. */
-export function readyDocument(whole: Document, among: InstanceSource = sourceOf(ALONE)): ReadyDocument {
-  const { data: document, contents } = takeContentsOut(whole);
-  const text = JSON.stringify(document);
-  return {
-    id: document.id,
-    kind: document.kind,
-    name: document.name,
-    body: packText(text),
-    length: text.length,
+/** A document with all that is kept of it and of its revisions. */
+export function readyDocument({ revisions, isDeleted }: FiledDocument, among: InstanceSource = sourceOf(ALONE)): ReadyDocument {
+  const { data, contents } = takeContentsOut(revisions);
+  const texts = data.map((document) => JSON.stringify(document));
+  const [first, ...others] = data.map((document, i): ReadyRevision => ({
+    body: packText(texts[i] ?? ''),
     hash: contentHash(document),
     published: pack(publishValues(openValues(document, among))),
-    fileHashes: listHashes(document),
+  }));
+  const last = data.at(-1);
+  if (!first || !last) throw new Error('Bug: a document without a state');
+  return {
+    id: last.id,
+    kind: last.kind,
+    name: last.name,
+    revisions: [first, ...others],
+    length: texts.at(-1)?.length ?? 0,
+    isDeleted,
+    fileHashes: listHashes(data),
     contents,
-    links: listLinkedValues(document),
+    links: listLinkedValues(last),
   };
 }
 
@@ -231,8 +251,7 @@ function withFreshIds(document: Document, fresh: ReadonlyMap<string, string>): D
       record.type === 'link'
         ? { ...record, source: fresh.get(record.source) ?? record.source }
         : record.type === 'component'
-          ? // A file has documents as they are: their first revisions here.
-            { ...record, source: fresh.get(record.source) ?? record.source, revision: 1, hash: '' }
+          ? { ...record, source: fresh.get(record.source) ?? record.source }
           : record,
     ]),
   );

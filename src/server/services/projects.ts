@@ -2,7 +2,9 @@
 import type { z } from 'zod';
 import type { DocumentCard, newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
 import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
+import { listEarlierStates, pinText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
+import PQueue from 'p-queue';
 import { BaseError, Op, type Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
 import { readyDocument, type ReadyDocument } from '../calculation/operations';
@@ -15,24 +17,30 @@ import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
 import { listDeletedDocuments } from './deletion';
+import { readSnapshots } from './snapshots';
 
 export async function listProjects(): Promise<ProjectCard[]> {
   const projects = await ProjectRow.findAll({ order: [['createdAt', 'ASC']] });
-  return Promise.all(projects.map(({ id, name }) => describeProject(id, name)));
+  const counts = await DocumentRow.count({ group: ['projectId'] });
+  const documents = new Map(counts.map((row) => [String(row['projectId']), row.count]));
+  return Promise.all(projects.map(({ id, name }) => describeProject({ id, name, documents: documents.get(id) ?? 0 })));
 }
+
+/** Many projects are not looked through all at once: others need the database too. */
+const looking = new PQueue({ concurrency: 3 });
 
 /** How long a list waits to know how a project stands, in milliseconds. */
 const LIST_TIME_LIMIT_MS = 400;
 
 /** One that cannot be opened is listed with the reason, and one that takes long without its counts: the others are there all the same. */
-async function describeProject(id: string, name: string): Promise<ProjectCard> {
+async function describeProject({ id, name, documents }: Pick<ProjectCard, 'id' | 'name' | 'documents'>): Promise<ProjectCard> {
   try {
-    const standing = readStanding(id);
+    const standing = looking.add(() => readStanding(id));
     const known = await withinTimeLimit(standing);
     if (known) return { id, name, documents: known.loaded.length + known.broken.length, behind: known.plan.documents.length };
     const tell = (): void => publish({ type: 'project', project: id });
     standing.then(tell, tell);
-    return { id, name, documents: await DocumentRow.count({ where: { projectId: id } }) };
+    return { id, name, documents };
   } catch (problem) {
     if (!(problem instanceof Error) || problem instanceof BaseError) throw problem;
     console.error(`project ${id} cannot be opened:`, problem);
@@ -121,14 +129,14 @@ export async function createProject(name: string): Promise<{ readonly id: string
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
   const document = createDocument(newId(), wanted.kind, wanted.name);
-  const ready = readyDocument(document);
+  const ready = readyDocument({ revisions: [document], isDeleted: false });
   const done = await inOneTransaction((transaction) => insertDocuments(project, [ready], { author: wanted.author, message: 'Created' }, transaction));
   if (!done.ok) return done;
   publish({ type: 'project', project });
   return succeed({ id: document.id });
 }
 
-/** New documents, each with its first revision. */
+/** New documents, each with its revisions; deleted ones can be reopened. */
 async function insertDocuments(
   projectId: string,
   documents: readonly ReadyDocument[],
@@ -138,30 +146,33 @@ async function insertDocuments(
   const createdAt = new Date();
   for (let from = 0; from < documents.length; from += CHUNK) {
     const ready = documents.slice(from, from + CHUNK);
-    const rows = ready.map(({ id, kind, name, body, length }) => ({
+    const rows = ready.map(({ id, kind, name, revisions, length, isDeleted }) => ({
       id,
       projectId,
       kind,
       name,
-      body: Buffer.from(body),
+      body: Buffer.from((revisions.at(-1) ?? revisions[0]).body),
       seq: 0,
-      revision: 1,
+      revision: revisions.length,
       savedSeq: 0,
       size: length,
+      ...(isDeleted ? { deletedAt: createdAt } : {}),
     }));
     await DocumentRow.bulkCreate(rows, { transaction });
-    const revisions = ready.map(({ id, hash, published }, i) => ({
-      documentId: id,
-      number: 1,
-      hash,
-      body: rows[i]?.body ?? Buffer.alloc(0),
-      published: Buffer.from(published),
-      message,
-      author,
-      changeSetId: null,
-      seq: 0,
-      createdAt,
-    }));
+    const revisions = ready.flatMap(({ id, revisions: states }) =>
+      states.map(({ hash, body, published }, i) => ({
+        documentId: id,
+        number: i + 1,
+        hash,
+        body: Buffer.from(body),
+        published: Buffer.from(published),
+        message,
+        author,
+        changeSetId: null,
+        seq: 0,
+        createdAt,
+      })),
+    );
     await RevisionRow.bulkCreate(revisions, { transaction });
     await writeLinkIndex(
       ready.flatMap(({ links }) => links),
@@ -191,5 +202,14 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
       refuse('bad-file', `${lost.name} cannot be read (${lost.reason}), so the project cannot be exported. Delete that document, then export again.`),
     );
   const documents = planned.map((entry) => entry.planned.document);
-  return succeed(writeProjectFile({ name: project.name, documents: putContentsIn(documents, await readContents(listHashes(documents))) }));
+  const stands = await readSnapshots(documents);
+  const earlier = listEarlierStates(documents, { snapshot: (source, revision) => stands[pinText({ source, revision })] });
+  const contents = await readContents(listHashes([documents, earlier]));
+  return succeed(
+    writeProjectFile({
+      name: project.name,
+      documents: putContentsIn(documents, contents),
+      ...(earlier.length > 0 ? { earlier: putContentsIn(earlier, contents) } : {}),
+    }),
+  );
 }
