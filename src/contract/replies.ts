@@ -226,6 +226,8 @@ export interface CatchUpPreviewReply {
   /** Documents that would follow by themselves, but that somebody should look at first. */
   readonly left: readonly LeftBehind[];
   readonly cycle: readonly string[];
+  /** What components of these documents stand for, now and then, by `id@revision`; revisions that are not made yet are among the documents. */
+  readonly stands: Readonly<Record<string, Document>>;
 }
 
 export const catchUpSchema = z.strictObject({

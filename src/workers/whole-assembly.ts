@@ -61,7 +61,7 @@ export async function buildWhole(
       return { values, source, shapes, results, meshes, standing, measured, ...(interference ? { interference } : {}) };
     }
     const { part, describe } = next;
-    const reply = await client.regenerate(part.document, withMeshes ? [...meshes.keys()] : undefined, 'show', describe);
+    const reply = await client.regenerate(part.document, withMeshes ? [...meshes.keys()] : undefined, `part ${part.key}`, describe);
     if (!reply.ok) return { failure: reply.failure, part: part.document.name };
     book.takeShapes(part.key, describe, reply.value.shapes);
     results.set(part.key, reply.value.result);

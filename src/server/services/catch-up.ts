@@ -17,7 +17,7 @@ import { lockDocuments, writeChanges, type DocumentChange } from './document-sto
 import { newId } from './ids';
 import { loadPlanned, sizeOfPlan, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
-import { readStands } from './snapshots';
+import { readSnapshots, readStands } from './snapshots';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
 export interface PreviewRequest {
@@ -41,9 +41,14 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
     : await planWithout(documents, targets, reasonToLeave, async (among, wanted) => {
         return (await calculate('plan', { documents: among, targets: wanted, together: { stands, built: new Map() } }, sizeOfPlan(loaded))).plan;
       });
+  const assemblies = plan.documents.flatMap(({ id, after }) => {
+    const before = documents.find(({ document }) => document.id === id)?.document;
+    return after.kind === 'assembly' && before ? [before, after] : [];
+  });
   return {
     cycle: plan.cycle,
     left,
+    stands: await readSnapshots(assemblies),
     documents: plan.documents.flatMap((entry) => {
       const source = loaded.find(({ head }) => head.id === entry.id);
       return source ? [describePlan(entry, source)] : [];

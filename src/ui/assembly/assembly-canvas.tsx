@@ -5,7 +5,7 @@ import type { Point3 } from '@/core/geometry';
 import { plainId, toMatrix } from '@/core/instances';
 import { Canvas3d, type Grab } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
-import type { ShownBody } from '../canvas3d/shown-body';
+import { byColumns, type ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { AssemblyMeasure } from './assembly-measure';
@@ -122,8 +122,3 @@ function grabSelected(session: DocumentSession, lit: ReadonlySet<string | undefi
 
 /** The colour of what is selected: that of the selection in the ledger, on wood. */
 const SELECTED = '#6f7fb5';
-
-/** A matrix row by row, as the picture takes it: column by column. */
-function byColumns(rows: readonly number[]): number[] {
-  return rows.map((_, i) => rows[4 * (i % 4) + Math.floor(i / 4)] ?? 0);
-}

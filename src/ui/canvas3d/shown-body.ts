@@ -34,3 +34,8 @@ export interface SectionPlane {
   /** How far it lies from the origin along its normal, in millimetres. */
   readonly offset: number;
 }
+
+/** A matrix that is told row by row, as the picture takes it: column by column. */
+export function byColumns(rows: readonly number[]): number[] {
+  return rows.map((_, i) => rows[4 * (i % 4) + Math.floor(i / 4)] ?? 0);
+}

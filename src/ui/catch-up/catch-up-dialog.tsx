@@ -8,6 +8,7 @@ import { api, type ApiFailure } from '../state/api';
 import { thisAuthor } from '../state/identity';
 import { findLeft, type Decision } from './catch-up-choice';
 import { PlannedDocument, PlannedList } from './planned-documents';
+import { useInterference } from './use-interference';
 import { useStepProblems } from './use-step-problems';
 
 interface CatchUpDialogProps {
@@ -52,6 +53,7 @@ export function CatchUpDialog({ project, document, isBranch = false, onClose }: 
   }, [project, document, isBranch]);
 
   const { problems, built, parts, workshop } = useStepProblems(preview?.documents);
+  const interference = useInterference(preview, workshop);
   const left = useMemo(() => (preview ? findLeft(preview, decisions, problems) : new Map<string, never>()), [preview, decisions, problems]);
   const taken = preview?.documents.filter((entry) => !left.has(entry.id)) ?? [];
   const shown = preview?.documents.find(({ id }) => id === chosen) ?? preview?.documents[0];
@@ -108,12 +110,20 @@ export function CatchUpDialog({ project, document, isBranch = false, onClose }: 
                 documents={preview.documents}
                 left={left}
                 problems={problems}
+                interference={interference}
                 shown={shown.id}
                 onShow={setChosen}
                 onDecide={(id, decision) => setDecisions((known) => new Map(known).set(id, decision))}
               />
               <div className="min-w-0 flex-1 overflow-y-auto p-4">
-                <PlannedDocument key={shown.id} entry={shown} left={left.get(shown.id)} stepProblem={problems.get(shown.id)} workshop={workshop} />
+                <PlannedDocument
+                  key={shown.id}
+                  entry={shown}
+                  left={left.get(shown.id)}
+                  stepProblem={problems.get(shown.id)}
+                  workshop={workshop}
+                  preview={preview}
+                />
               </div>
             </div>
           </>

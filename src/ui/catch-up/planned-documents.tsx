@@ -1,7 +1,9 @@
 'use client';
-import type { PlannedDocumentReply } from '@/contract';
-import { findRecord, listSteps } from '@/core/document';
+import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
+import { findRecord, hasShape, listSteps } from '@/core/document';
+import { AssemblyPreview } from './assembly-preview';
 import type { Decision, Left } from './catch-up-choice';
+import type { InterferenceChange } from './use-interference';
 import type { PreviewWorkshop } from './preview-workshop';
 import { SolidPreview } from './solid-preview';
 
@@ -9,13 +11,15 @@ interface PlannedListProps {
   readonly documents: readonly PlannedDocumentReply[];
   readonly left: ReadonlyMap<string, Left>;
   readonly problems: ReadonlyMap<string, string>;
+  /** How many parts of assemblies stand in one another, now and then. */
+  readonly interference: ReadonlyMap<string, InterferenceChange>;
   readonly shown: string;
   readonly onShow: (id: string) => void;
   readonly onDecide: (id: string, decision: Decision) => void;
 }
 
 /** The documents of a preview, each to be taken or left. */
-export function PlannedList({ documents, left, problems, shown, onShow, onDecide }: PlannedListProps) {
+export function PlannedList({ documents, left, problems, interference, shown, onShow, onDecide }: PlannedListProps) {
   return (
     <ul aria-label="Documents" className="w-80 shrink-0 overflow-y-auto border-r border-rule">
       {documents.map((entry) => {
@@ -38,6 +42,7 @@ export function PlannedList({ documents, left, problems, shown, onShow, onDecide
                   {entry.comesAlong && ', follows by itself'}
                   {entry.guards.length > 0 && <span className="text-weld">, {entry.guards.length} guards</span>}
                   {(entry.failures.length > 0 || problems.has(id)) && <span className="text-madder">, fails</span>}
+                  <InterferenceWords change={interference.get(id)} />
                 </span>
               </button>
             </div>
@@ -59,15 +64,25 @@ export function PlannedList({ documents, left, problems, shown, onShow, onDecide
   );
 }
 
+function InterferenceWords({ change }: { readonly change: InterferenceChange | undefined }) {
+  if (!change || change.now + change.then === 0) return null;
+  return (
+    <span className={change.then > change.now ? 'text-madder' : ''}>
+      , interference {change.now} → {change.then}
+    </span>
+  );
+}
+
 interface PlannedDocumentProps {
   readonly entry: PlannedDocumentReply;
   readonly left: Left | undefined;
   readonly stepProblem: string | undefined;
   readonly workshop: PreviewWorkshop | undefined;
+  readonly preview: CatchUpPreviewReply;
 }
 
 /** One document of a preview: its values and its solids, now and then. */
-export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedDocumentProps) {
+export function PlannedDocument({ entry, left, stepProblem, workshop, preview }: PlannedDocumentProps) {
   const { name, kind, changes, failures, guards, unsavedEdits, before, after } = entry;
   const changed = new Set(changes.map(({ id }) => findRecord(after, id, 'parameter')?.owner));
   const steps = listSteps(after).flatMap((step) => (changed.has(step.id) ? step.name : []));
@@ -86,7 +101,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedD
         </p>
       ))}
       <div className="flex">
-        <table className={kind === 'part' ? 'w-1/2 self-start' : 'w-full'}>
+        <table className={hasShape(after) ? 'w-1/2 self-start' : 'w-full'}>
           <thead>
             <tr className="text-left text-walnut-soft">
               <th className="px-3 py-1 font-semibold">Value</th>
@@ -115,6 +130,11 @@ export function PlannedDocument({ entry, left, stepProblem, workshop }: PlannedD
         {kind === 'part' && workshop && (
           <div className="w-1/2 border-l border-rule">
             <SolidPreview name={name} before={before} after={after} workshop={workshop} />
+          </div>
+        )}
+        {kind === 'assembly' && workshop && (
+          <div className="w-1/2 border-l border-rule">
+            <AssemblyPreview entry={entry} preview={preview} workshop={workshop} />
           </div>
         )}
       </div>

@@ -1,20 +1,50 @@
 /** Geometry for previews, in a worker of its own that ends with the preview. One at a time; what is looked at goes first. */
 import PQueue from 'p-queue';
+import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
 import type { Document } from '@/core/document';
-import { RegenerationClient, type ComparedReply } from '@/workers/client';
+import { pinText, type InstanceSource } from '@/core/instances';
+import type { ComparedReply } from '@/workers/client';
+import { KeptRegenerationClient } from '@/workers/kept-client';
 import { startBrowserWorker } from '@/workers/start-browser';
+import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
 import { readFileContent } from '../state/api';
+import { openBuiltStore } from '../state/built-store';
 
 type Wish = 'outcomes' | 'meshes' | 'differences';
 
+/** An assembly as it stands now and as it would stand then. */
+export interface ComparedAssembly {
+  readonly before: WholeAssembly;
+  readonly after: WholeAssembly;
+}
+
 export class PreviewWorkshop {
-  private readonly client = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
+  private readonly client = new KeptRegenerationClient(startBrowserWorker, { readFile: readFileContent }, openBuiltStore());
   private readonly queue = new PQueue({ concurrency: 1 });
+  private readonly assemblies = new Map<PlannedDocumentReply, Promise<ComparedAssembly | undefined>>();
 
   /** Undefined when it cannot be built, or the preview has ended. */
   async compare(before: Document, after: Document, wants: Wish): Promise<ComparedReply | undefined> {
     const reply = await this.queue.add(() => this.client.compare(before, after, wants), { priority: wants === 'outcomes' ? 0 : 1 });
     return reply.ok ? reply.value : undefined;
+  }
+
+  /** Both states of an assembly of a preview, built once; undefined when one cannot be, or the preview has ended. */
+  compareAssembly(entry: PlannedDocumentReply, preview: Pick<CatchUpPreviewReply, 'documents' | 'stands'>): Promise<ComparedAssembly | undefined> {
+    const known = this.assemblies.get(entry) ?? this.queue.add(() => this.buildBoth(entry, preview), { priority: -1 });
+    this.assemblies.set(entry, known);
+    return known;
+  }
+
+  private async buildBoth({ before, after }: PlannedDocumentReply, { documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>) {
+    // A revision that is not there yet is the one that its document would get.
+    const snapshot: InstanceSource['snapshot'] = (source, revision) =>
+      stands[pinText({ source, revision })] ?? documents.find(({ id }) => id === source)?.after;
+    const [now, then] = [
+      await buildWhole(this.client, before, snapshot, { withMeshes: true, isJudged: true }),
+      await buildWhole(this.client, after, snapshot, { withMeshes: true, isJudged: true }),
+    ];
+    return 'failure' in now || 'failure' in then ? undefined : { before: now, after: then };
   }
 
   close(): void {

@@ -7,7 +7,7 @@ import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { Notice, Skeleton } from '../design/states';
 import { api, readFileContent, type ApiFailure } from '../state/api';
-import { createBuiltStore } from '../state/built-store';
+import { openBuiltStore } from '../state/built-store';
 import { StoresProvider } from '../state/context';
 import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
@@ -74,5 +74,5 @@ export function DocumentPage({ id }: { id: string }) {
 function openClient({ kind }: Document): RegenerationClient {
   const options = { readFile: readFileContent };
   if (kind !== 'assembly') return new RegenerationClient(startBrowserWorker, options);
-  return new KeptRegenerationClient(startBrowserWorker, options, createBuiltStore(process.env.NEXT_PUBLIC_BUILD ?? ''));
+  return new KeptRegenerationClient(startBrowserWorker, options, openBuiltStore());
 }

@@ -20,8 +20,15 @@ const MOST_BYTES = 256 * 1024 * 1024;
 /** Reading it marks it as used, but not more often than this. */
 const MARK_AFTER_MS = 24 * 3600 * 1000;
 
+/** The store of this browser, opened once for a page. */
+let store: BuiltStore | undefined;
+
+export function openBuiltStore(): BuiltStore {
+  return (store ??= createBuiltStore(process.env.NEXT_PUBLIC_BUILD ?? ''));
+}
+
 /** `build` tells programs apart: what another one has built is let go of. Without IndexedDB, or where it is full, nothing is kept. */
-export function createBuiltStore(build: string): BuiltStore {
+function createBuiltStore(build: string): BuiltStore {
   const opened = openStore(build).catch(() => undefined);
   const keep = async (key: string, value: Kept[keyof Kept]): Promise<void> => {
     const transaction = (await opened)?.transaction(['built', 'uses'], 'readwrite');

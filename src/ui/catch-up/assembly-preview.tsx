@@ -1,0 +1,99 @@
+'use client';
+import { useEffect, useMemo, useState } from 'react';
+import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
+import { builtInOf, listPlaced, toMatrix, WHOLE } from '@/core/instances';
+import { colourOfBody } from '@/core/steps';
+import type { WholeAssembly } from '@/workers/whole-assembly';
+import { Canvas3d } from '../canvas3d/canvas3d';
+import { byColumns, type ShownBody } from '../canvas3d/shown-body';
+import { Skeleton } from '../design/states';
+import type { ComparedAssembly, PreviewWorkshop } from './preview-workshop';
+
+interface AssemblyPreviewProps {
+  readonly entry: PlannedDocumentReply;
+  readonly preview: CatchUpPreviewReply;
+  readonly workshop: PreviewWorkshop;
+}
+
+const VIEWS = { over: 'over one another', before: 'now', after: 'then' } as const;
+type View = keyof typeof VIEWS;
+
+/** An assembly as it stands now and as it would stand then, its mass, and what stands in one another. */
+export function AssemblyPreview({ entry, preview, workshop }: AssemblyPreviewProps) {
+  const [built, setBuilt] = useState<ComparedAssembly | 'failed'>();
+  const [view, setView] = useState<View>('over');
+  useEffect(() => {
+    // It is built in a worker.
+    let isGone = false;
+    void workshop.compareAssembly(entry, preview).then((found) => {
+      if (!isGone) setBuilt(found ?? 'failed');
+    });
+    return () => {
+      isGone = true;
+    };
+  }, [entry, preview, workshop]);
+  const bodies = useMemo(() => {
+    if (!built || built === 'failed') return [];
+    if (view === 'before') return bodiesOf(built.before, 'solid');
+    if (view === 'after') return bodiesOf(built.after, 'solid');
+    return [...bodiesOf(built.before, 'before'), ...bodiesOf(built.after, 'after')];
+  }, [built, view]);
+  if (built === 'failed') return <p className="p-3 text-madder">The assembly could not be built; nothing is shown.</p>;
+  return (
+    <div>
+      <div className="relative h-96">{built ? <Canvas3d isSmall bodies={bodies} description={`${entry.name} before and after`} /> : <Skeleton rows={4} />}</div>
+      {built && (
+        <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
+          <span className="font-mono text-[13px] tabular-nums">
+            <span className="text-madder">{massOf(built.before)}</span> <span className="text-indigo">{massOf(built.after)}</span>
+          </span>
+          <span className="flex-1" />
+          <label>
+            Show{' '}
+            <select className="rounded-box border border-rule bg-sheet" value={view} onChange={(event) => setView(event.target.value as View)}>
+              {Object.entries(VIEWS).map(([key, label]) => (
+                <option key={key} value={key}>
+                  {label}
+                </option>
+              ))}
+            </select>
+          </label>
+          <Interferences built={built} />
+        </div>
+      )}
+    </div>
+  );
+}
+
+function bodiesOf({ values, standing, results, meshes }: WholeAssembly, look: ShownBody['look']): ShownBody[] {
+  return listPlaced(values, standing).flatMap(({ path, key: part, document, at }) =>
+    (results.get(part)?.bodies ?? []).flatMap(({ id, key, usedBy }): ShownBody[] => {
+      const mesh = key === undefined ? undefined : meshes.get(key);
+      if (!mesh || key === undefined || usedBy !== undefined) return [];
+      return [{ key: `${look} ${path.join(' ')} ${key}`, mesh, look, colour: colourOfBody(document, id), place: byColumns(toMatrix(at)) }];
+    }),
+  );
+}
+
+function massOf({ values, source }: WholeAssembly): string {
+  const mass = builtInOf(values, WHOLE, 'mass', source);
+  return 'value' in mass ? `${(mass.value / KILOGRAM).toFixed(3)} kg` : 'no mass';
+}
+
+const KILOGRAM = 1e8;
+
+function Interferences({ built: { before, after } }: { readonly built: ComparedAssembly }) {
+  const [now, then] = [before.interference ?? [], after.interference ?? []];
+  if (now.length + then.length === 0) return <span className="w-full text-[13px] text-moss">No interference, now or then.</span>;
+  return (
+    <span className="w-full text-[13px]">
+      {then.length === 0 && <span className="text-moss">No interference then; {now.length} now.</span>}
+      {then.map(({ first, second, volume }) => (
+        <span key={`${first.part.name} ${second.part.name}`} className="mr-3 text-madder">
+          interference of {first.part.name} and {second.part.name}: {volume === undefined ? 'not judged' : `${(volume / 1000).toFixed(1)} cm³`}
+        </span>
+      ))}
+      {then.length > 0 && <span className="text-walnut-soft">{now.length === 0 ? 'None now.' : `${now.length} now.`}</span>}
+    </span>
+  );
+}
