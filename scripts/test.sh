@@ -10,31 +10,41 @@ mkdir -p test-results
 data="$root/.data/test"
 failures=0
 
-say "— checks, beside them unit and reference tests"
-bash scripts/check.sh >test-results/checks.txt 2>test-results/checks.log &
-checks=$!
-node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
-wait "$checks" || failures=1
-cat test-results/checks.log >&2
-check_line="$(cat test-results/checks.txt)"
-say "$check_line"
-
-say "— integration tests, beside them the build"
-BUILD_LOG=test-results/build.log build_app &
+say "— checks and the build, beside them unit and reference tests"
+{
+  checked=0
+  bash scripts/check.sh >test-results/checks.txt 2>test-results/checks.log || checked=1
+  BUILD_LOG=test-results/build.log build_app
+  exit "$checked"
+} &
 build=$!
-rm -rf "$data"
+node node_modules/jest/bin/jest.js --selectProjects unit --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
+
+say "— integration tests, two at a time"
+integration() {
+  local name="$1"; shift
+  node node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { tail -n 120 "test-results/$name.log" >&2; return 1; }
+}
+rm -rf "$data" "$data-failures"
+# Those that stop the database have a server of their own; they wait more than they work.
+(
+  start_database "$data-failures"
+  export TEST_DB_DIR="$data-failures"
+  trap 'DB_DIR="$data-failures" bash scripts/db.sh stop >&2' EXIT
+  integration failures --runInBand --testPathPatterns failures
+) &
+stopping=$!
 start_database "$data"
 export TEST_DB_DIR="$data"
 trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
-integration() {
-  local name="$1"; shift
-  node node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { failures=1; tail -n 120 "test-results/$name.log" >&2; }
-}
-# Those that stop the database have it for themselves; the others run two at a time, each line in a database of its own.
-integration failures --runInBand --testPathPatterns failures
-wait "$build" || failures=1
+# Each line has a database of its own.
 for line in 1 2; do DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`${DB_NAME}_test_$line\` CHARACTER SET utf8mb4"; done
-TEST_LINES=2 integration integration --maxWorkers=2 --testPathIgnorePatterns failures
+TEST_LINES=2 integration integration --maxWorkers=2 --testPathIgnorePatterns failures || failures=1
+wait "$stopping" || failures=1
+wait "$build" || failures=1
+cat test-results/checks.log >&2
+check_line="$(cat test-results/checks.txt)"
+say "$check_line"
 
 say "— browser journeys, two at a time"
 export E2E_PORT="${E2E_PORT:-4299}"

@@ -15,7 +15,7 @@ export {
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull } from './model';
 export { movementsOf } from './movements';
 export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
-export { listParts, partsTable, type PartsRow } from './parts-list';
+export { groupByMake, listParts, partsTable, type PartsRow } from './parts-list';
 export { patternProblem } from './copies';
 export { isFlexible, type MateOutcome, type ShapeSource, type StartAt, type WantedShape } from './gather';
 export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from './place';

@@ -18,15 +18,20 @@ export interface PartsRow {
 
 const KILOGRAM = 1e8;
 
-/** Parts of sub-assemblies count where they stand: the list is flat. Parts of one revision under equal values are of one make. */
-export function listParts(values: DocumentValues, source: InstanceSource): PartsRow[] {
+/** By what each make is keyed: its parts, in the order of the components. Parts of one revision under equal values are of one make. */
+export function groupByMake(parts: readonly PlacedPart[]): ReadonlyMap<string, readonly PlacedPart[]> {
   const makes = new Map<string, PlacedPart[]>();
-  for (const part of listPlaced(values)) {
+  for (const part of parts) {
     const known = makes.get(part.key);
     if (known) known.push(part);
     else makes.set(part.key, [part]);
   }
-  return [...makes].flatMap(([key, [part, ...others]], i): PartsRow[] => {
+  return makes;
+}
+
+/** Parts of sub-assemblies count where they stand: the list is flat. */
+export function listParts(values: DocumentValues, source: InstanceSource): PartsRow[] {
+  return [...groupByMake(listPlaced(values))].flatMap(([key, [part, ...others]], i): PartsRow[] => {
     if (!part) return [];
     const revision = Number(/@(\d+)/.exec(key)?.[1] ?? 0);
     const mass = source.built(key, part.document)?.mass;

@@ -9,6 +9,7 @@ import { byColumns, type ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { AssemblyMeasure } from './assembly-measure';
+import { ItemList, itemLabels } from './item-numbers';
 import type { DocumentSession } from '../state/document-session';
 import { gripAt } from './drag-component';
 import { MatePanel } from './mate-panel';
@@ -40,6 +41,11 @@ export function AssemblyCanvas() {
   // What stands there decides it.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const shifts = useMemo(() => session.geometry.explode(exploded), [session, placed, exploded]);
+  const showsItems = useWorkspace((state) => state.showsItems);
+  // What stands there, and what is set in it, decides them.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const parts = useMemo(() => (showsItems ? session.partsList() : []), [session, placed, showsItems]);
+  const labels = useMemo(() => (parts.length > 0 ? itemLabels(session, parts, shifts) : []), [session, parts, shifts]);
   const [section, setSection] = useState<Section>();
   const isEmpty = listIds(document, 'components').length === 0;
 
@@ -76,6 +82,7 @@ export function AssemblyCanvas() {
       <Canvas3d
         bodies={bodies}
         highlighted={NOTHING}
+        labels={labels}
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
         wants={mating || picking ? 'either' : 'face'}
@@ -99,6 +106,7 @@ export function AssemblyCanvas() {
           Building the parts…
         </p>
       )}
+      {parts.length > 0 && !mating && !isMeasuring && <ItemList parts={parts} />}
       {mating && <MatePanel draft={mating} />}
       {isMeasuring && !mating && <AssemblyMeasure />}
       {box && (

@@ -12,6 +12,7 @@ export function ViewOfComponents() {
   const workspace = useWorkspaceStore();
   const hidden = useWorkspace((state) => state.hidden.size + state.clear.size);
   const exploded = useWorkspace((state) => state.exploded);
+  const showsItems = useWorkspace((state) => state.showsItems);
   const selected = useWorkspace((state) => componentOf(session.document, state.selected));
   return (
     <div className="flex items-center gap-1 rounded-box bg-flax/80 p-1">
@@ -22,6 +23,9 @@ export function ViewOfComponents() {
             {label}
           </Button>
         ))}
+      <Button tone="quiet" className="h-6" aria-pressed={showsItems} onClick={() => workspace.setState({ showsItems: !showsItems })}>
+        Item numbers
+      </Button>
       <label className="flex items-center gap-1 px-1">
         Explode
         <input

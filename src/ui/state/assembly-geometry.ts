@@ -8,6 +8,7 @@ import {
   boxAt,
   datumGeometry,
   explodeShifts,
+  groupByMake,
   listSolids,
   placeComponents,
   placeGeometry,
@@ -23,7 +24,7 @@ import {
 } from '@/core/assembly';
 import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
+import { listPlaced, placeWithin, plainId, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge } from '@/workers/assembly-judge';
@@ -116,6 +117,18 @@ export class AssemblyGeometry {
       directionAt,
       amount,
     );
+  }
+
+  /** Of each make, the first that stands in the assembly, by its item number in the parts list: the middle of it, in millimetres. */
+  itemPlaces(): readonly { readonly item: number; readonly component: string; readonly at: Point3 }[] {
+    return [...groupByMake(this.placed)].flatMap(([key, [first]], i) => {
+      const boxes = (this.book.results.get(key)?.bodies ?? []).flatMap(({ properties }) => (first && properties ? boxAt(properties.box, first.at) : []));
+      const [box] = boxes;
+      if (!box) return [];
+      const middle = ([0, 1, 2] as const).map((axis) => (box.min[axis] + box.max[axis]) / 2);
+      const [x = 0, y = 0, z = 0] = middle;
+      return [{ item: i + 1, component: plainId(first?.path[0] ?? ''), at: [x, y, z] as const }];
+    });
   }
 
   holdStances(): void {

@@ -363,7 +363,6 @@ export class DocumentSession {
     return listParts(this.values, this.library);
   }
 
-  /** A document as a revision has it, for a component that is about to stand for it. */
   /** What components stand for, as far as it is at hand. */
   get snapshots(): InstanceSource {
     return this.library;

@@ -184,6 +184,11 @@ export class PageGeometry {
     return this.assembly.explode(amount);
   }
 
+  /** Where the items of the parts list stand. */
+  itemPlaces() {
+    return this.assembly.itemPlaces();
+  }
+
   /** Measures an assembly as it stands, without keeping anything. */
   measureNow(wanted: readonly OneMeasure[]) {
     return this.assembly.measureNow(wanted);

@@ -115,6 +115,8 @@ export interface WorkspaceState {
   readonly clear: ReadonlySet<string>;
   /** How far an assembly is drawn apart, from 0 to 1. */
   readonly exploded: number;
+  /** Whether the items of the parts list are numbered in the picture. */
+  readonly showsItems: boolean;
   /** The formula language beside the work. */
   readonly showsReference: boolean;
   /** Rises with each wish to see what of the open sketch can move. */
@@ -135,6 +137,7 @@ export function createWorkspace(): WorkspaceStore {
     hidden: new Set(),
     clear: new Set(),
     exploded: 0,
+    showsItems: false,
     isMeasuring: false,
     selected: undefined,
     folded: new Set(),
