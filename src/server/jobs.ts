@@ -11,9 +11,11 @@ import { measuresGeometry, type Document } from '@/core/document';
 import { pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
-import { RegenerationClient, type RegenerationFailure, type StartWorker } from '@/workers/client';
+import type { RegenerationClient, RegenerationFailure, StartWorker } from '@/workers/client';
+import { KeptRegenerationClient } from '@/workers/kept-client';
 import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
 import { buildAssembly } from './assembly-build';
+import { createBuiltStore } from './built-store';
 import type { Published, ToBuild, Together } from './calculation/operations';
 import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
@@ -72,8 +74,9 @@ const startThread: StartWorker = (onReply, onError) => {
 };
 
 function createJobs(start: StartWorker): Jobs {
+  const built = createBuiltStore();
   const line = (timeLimitMs?: number): Line => ({
-    client: new RegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }),
+    client: new KeptRegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }, built),
     queue: new PQueue({ concurrency: 1 }),
   });
   return { awaited: line(), background: line(BACKGROUND_LIMIT_MS), scheduled: new Set() };

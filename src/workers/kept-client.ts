@@ -55,7 +55,7 @@ export class KeptRegenerationClient extends RegenerationClient {
   ): Promise<Result<RegenerationReply, RegenerationFailure>> {
     // What is being edited is another with each edit.
     if (!purpose.startsWith('part ')) return super.regenerate(document, knownMeshes, purpose, describe);
-    const key = digest(meaningText(document));
+    const key = digest(meaningText(withoutSources(document)));
     const known = await this.readPart(key, knownMeshes, describe);
     if (known) return succeed(known);
     const reply = await super.regenerate(document, knownMeshes, purpose, describe);
@@ -113,6 +113,12 @@ export class KeptRegenerationClient extends RegenerationClient {
     for (const [body, mesh] of Object.entries(meshes)) this.store.keep('mesh', body, mesh);
     this.store.keep('part', key, { result, shapes: { ...before?.shapes, ...described } });
   }
+}
+
+/** Where values are taken from decides nothing: what they are does. So copies of a part, of whatever master, are built once. */
+function withoutSources(document: Document): Document {
+  const links = Object.entries(document.records).flatMap(([id, record]) => (record.type === 'link' ? [[id, { ...record, source: '' }] as const] : []));
+  return links.length === 0 ? document : { ...document, records: { ...document.records, ...Object.fromEntries(links) } };
 }
 
 function placeText({ body, name }: NamedGeometry): string {
