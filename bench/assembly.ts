@@ -1,16 +1,17 @@
-import { solvePlacements } from '../src/core/assembly';
+import { solvePlacements, type Mate } from '../src/core/assembly';
 import type { Document } from '../src/core/document';
-import { diffDocuments, Instances, openValues } from '../src/core/instances';
+import type { Point3 } from '../src/core/geometry';
+import { diffDocuments, Instances, openValues, turnAbout } from '../src/core/instances';
 import { component, driven, sourceOf, withComponents, withParameters } from '../tests/support/assemblies';
 import { edited } from '../tests/support/demo';
-import { randomAssembly } from '../tests/support/random-assembly';
+import { free, held, line, mate, plane, randomAssembly, Z } from '../tests/support/random-assembly';
 import { measure, microseconds, type Row } from './support';
 
 const COMPONENTS = 1_000;
 const PARTS = 30;
 
 export function benchAssembly(): Row[] {
-  return [...benchPlacement(), ...benchInstances()];
+  return [...benchPlacement(), benchDrag(), ...benchInstances()];
 }
 
 /** 200 components with 600 mates, each disturbed by some 5 % of its distance and 0.1 rad; beside a quarter of that. */
@@ -33,6 +34,50 @@ function benchPlacement(): Row[] {
     },
   ];
 }
+
+/** One step of dragging the middle of a chain of links whose ends are held: every link turns. */
+function benchDrag(): Row {
+  const size = 40;
+  const pin = (one: string, two: string, at: number): Mate[] => [
+    mate('coaxial', [one, line([at, 0, 0], Z)], [two, line([0, 0, 0], Z)]),
+    mate('coplanar', [one, plane([0, 0, 0], Z)], [two, plane([0, 0, 0], Z)]),
+  ];
+  // Bent, so that it has somewhere to go.
+  const bend = (i: number): number => 0.5 - i / (LINKS - 1);
+  let [x, y] = [0, 0];
+  const links = Array.from({ length: LINKS }, (_, i) => {
+    const link = free(`l${i}`, { origin: [x, y, 0], turn: turnAbout(Z, bend(i)) });
+    [x, y] = [x + size * Math.cos(bend(i)), y + size * Math.sin(bend(i))];
+    return link;
+  });
+  const mates = [
+    ...pin('base', 'l0', 0),
+    ...links.slice(1).flatMap((_, i) => pin(`l${i}`, `l${i + 1}`, size)),
+    mate('coaxial', ['base', line([x, y, 0], Z)], [`l${LINKS - 1}`, line([size, 0, 0], Z)]),
+  ];
+  let stances = new Map(links.map(({ id, at }) => [id, at]));
+  let tick = 0;
+  const step = (): void => {
+    const bodies = links.map(({ id, at }) => free(id, stances.get(id) ?? at));
+    const to: Point3 = [x / 2 + 8 * Math.sin(tick * 0.2), 55 + 8 * Math.cos(tick * 0.2), 0];
+    tick++;
+    const solved = solvePlacements([held('base'), ...bodies], mates, { body: `l${LINKS / 2}`, point: [0, 0, 0], to });
+    if (solved.status !== 'placed') throw new Error(solved.status);
+    stances = new Map(solved.stances);
+  };
+  const mine = measure([{ name: 'drag', count: 10, run: (count) => repeat(count, step) }]).get('drag') ?? NaN;
+  return {
+    what: `one step of dragging a closed chain of ${LINKS} links`,
+    ours: microseconds(mine),
+    baseline: 'a quarter of a frame, 4.17 ms',
+    ratio: QUARTER_FRAME / mine,
+    reach: '1 x',
+  };
+}
+
+const LINKS = 12;
+/** Of 60 a second, in microseconds. */
+const QUARTER_FRAME = 1e6 / 240;
 
 function benchInstances(): Row[] {
   const parts = Array.from({ length: PARTS }, (_, i) => withParameters('part', `P${i}`, chain(30)));

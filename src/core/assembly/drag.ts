@@ -1,14 +1,16 @@
 /** A body that is dragged: a point of it goes as near to where it is pulled as the mates let it. */
 import { toOutside, type Stance } from '../instances';
-import { SparseCholesky } from '../numeric';
 import { pullEquations, type MateEquations } from './mate-equations';
 import type { Pull } from './model';
-import { assemble, BROKEN, columnsOf, couplings, moved, settle, STILL, type Group } from './settle';
+import { assemble, BROKEN, moved, settle, STILL, systemOf, type Group } from './settle';
 
 const MOST_ROUNDS = 12;
 /** Of the size of the assembly, or in radians. */
 const LONGEST_STEP = 0.5;
 const NEAR_ENOUGH = 1e-7;
+/** The part of the way that is left which a step must bring, to be one. */
+const WORTH = 1e-4;
+/** Mates nearly hold at every step. */
 const DAMPING = 1e-10;
 
 /**
@@ -25,15 +27,15 @@ export function drag(pull: Pull, body: number, mates: readonly MateEquations[], 
     stances[body] = { ...before, origin: [x + pull.to[0] - from[0], y + pull.to[1] - from[1], z + pull.to[2] - from[2]] };
     return;
   }
-  const all = [...mates.flatMap((one) => one.equations), ...pullEquations(pull, body, stances.length)];
-  const column = columnsOf(group);
-  const n = 6 * column.size;
-  const matrix = new SparseCholesky(n, couplings(all, column));
+  // The pull joins no bodies: it has room in the matrix of the mates.
+  const system = systemOf(mates, group);
+  const { column, matrix } = system;
+  const all = [...system.equations, ...pullEquations(pull, body, stances.length)];
   const farOff = (): number => distanceOf(pull, stances[body] ?? STILL);
   let best = farOff();
   for (let round = 0; round < MOST_ROUNDS && best > NEAR_ENOUGH * size; round++) {
     const step = assemble(matrix, all, column, { stances: [...stances, STILL], size });
-    if (!matrix.factor(new Float64Array(n).fill(DAMPING))) return;
+    if (!matrix.factor(new Float64Array(6 * column.size).fill(DAMPING))) return;
     matrix.solve(step);
     const longest = step.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
     const kept = stances.slice();
@@ -41,8 +43,13 @@ export function drag(pull: Pull, body: number, mates: readonly MateEquations[], 
     for (let share = Math.min(1, LONGEST_STEP / longest); !isNearer && share > 1e-3; share /= 4) {
       const part = step.map((value) => value * share);
       for (const [one, at] of column) stances[one] = moved(kept[one] ?? STILL, part, at, size);
-      isNearer = settle(mates, group).worst <= BROKEN && farOff() < best * (1 - 1e-4);
-      if (!isNearer) for (const one of column.keys()) stances[one] = kept[one] ?? STILL;
+      const holds = settle(mates, group, system, DAMPING).worst <= BROKEN;
+      const now = farOff();
+      isNearer = holds && now < best * (1 - WORTH);
+      if (isNearer) break;
+      for (const one of column.keys()) stances[one] = kept[one] ?? STILL;
+      // As near as it gets: a smaller step brings no more.
+      if (holds && now < best * (1 + 10 * WORTH)) return;
     }
     if (!isNearer) return;
     best = farOff();

@@ -57,51 +57,72 @@ export function evaluate({ terms, d, isLength, weight = 1 }: Equation, stances: 
   let value = -d * scale;
   const gradients: [number, BodyGradient][] = [];
   for (const term of terms) {
-    const found = evaluateTerm(term, stances);
     const factor = (term.factor ?? 1) * scale;
-    value += found.value * factor;
-    gradients.push([term.first, scaled(found.first, factor)], [term.second, scaled(found.second, factor)]);
+    const [found, first, second] = evaluateTerm(term, stances, factor);
+    value += found * factor;
+    gradients.push([term.first, first], [term.second, second]);
   }
   return { value, gradients };
 }
 
+/** What an equation comes to, without its derivatives. */
+export function valueOf({ terms, d, isLength, weight = 1 }: Equation, stances: readonly Stance[], size: number): number {
+  const [only] = terms;
+  let value = -d;
+  if (only && terms.length === 1) value += (only.factor ?? 1) * valueOfTerm(only, stances);
+  else for (const term of terms) value += (term.factor ?? 1) * valueOfTerm(term, stances);
+  return (value * weight) / (isLength ? size : 1);
+}
+
 /** Angles go on from where they have come to. */
 export function countTurns(equations: readonly Equation[], stances: readonly Stance[]): void {
-  for (const { terms } of equations) for (const term of terms) if (term.kind === 'angle') term.turned.angle = evaluateTerm(term, stances).value;
+  for (const { terms } of equations) for (const term of terms) if (term.kind === 'angle') term.turned.angle = valueOfTerm(term, stances);
 }
 
-interface EvaluatedTerm {
-  readonly value: number;
-  readonly first: BodyGradient;
-  readonly second: BodyGradient;
+/** What one term comes to, in millimetres, radians or as a cosine. */
+export function valueOfTerm(term: Term, stances: readonly Stance[]): number {
+  const a = stances[term.first];
+  const b = stances[term.second];
+  if (!a || !b) throw new Error('Bug: an equation of no body');
+  switch (term.kind) {
+    case 'turn':
+      return dot(rotate(a.turn, term.u), rotate(b.turn, term.v));
+    case 'reach':
+      return dot(rotate(a.turn, term.n), minus(toOutside(b, term.r), toOutside(a, term.p)));
+    case 'gap':
+      return Math.hypot(...gapBetween(term, a, b).q);
+    case 'angle': {
+      const u = rotate(a.turn, term.u);
+      const v = rotate(b.turn, term.v);
+      return nearestTurn(Math.atan2(dot(v, cross(rotate(a.turn, term.about), u)), dot(v, u)), term.turned.angle);
+    }
+  }
 }
 
-export function evaluateTerm(term: Term, stances: readonly Stance[]): EvaluatedTerm {
-  const [a, b] = [stances[term.first], stances[term.second]];
+/** The value of a term, and its derivatives by its first and its second body, these times a factor. */
+function evaluateTerm(term: Term, stances: readonly Stance[], factor: number): readonly [value: number, first: BodyGradient, second: BodyGradient] {
+  const a = stances[term.first];
+  const b = stances[term.second];
   if (!a || !b) throw new Error('Bug: an equation of no body');
   switch (term.kind) {
     case 'turn': {
       const [u, v]: [Point3, Point3] = [rotate(a.turn, term.u), rotate(b.turn, term.v)];
-      const turn = cross(u, v);
-      return { value: dot(u, v), first: [0, 0, 0, ...turn], second: [0, 0, 0, -turn[0], -turn[1], -turn[2]] };
+      const [x, y, z] = cross(u, v);
+      return [dot(u, v), [0, 0, 0, x * factor, y * factor, z * factor], [0, 0, 0, -x * factor, -y * factor, -z * factor]];
     }
     case 'reach': {
       const n: Point3 = rotate(a.turn, term.n);
       const [p, r]: [Point3, Point3] = [toOutside(a, term.p), toOutside(b, term.r)];
       const span = minus(r, p);
-      return { value: dot(n, span), ...levers({ n, p, r, a, b }, cross(n, span)) };
+      return [dot(n, span), ...levers({ n, p, r, a, b, factor }, cross(n, span))];
     }
     case 'gap': {
-      const [p, r]: [Point3, Point3] = [toOutside(a, term.p), toOutside(b, term.r)];
-      const span = minus(r, p);
-      const u: Point3 | undefined = term.u && rotate(a.turn, term.u);
-      const along = u ? dot(u, span) : 0;
-      const q: Point3 = u ? [span[0] - along * u[0], span[1] - along * u[1], span[2] - along * u[2]] : span;
+      const { p, r, u, along, q } = gapBetween(term, a, b);
       const value = Math.hypot(...q);
       // Where they lie in one another every way apart is as good.
       const n: Point3 = value < 1e-12 ? (u ? across(u)[0] : [1, 0, 0]) : [q[0] / value, q[1] / value, q[2] / value];
       const swing = u ? cross(u, n) : ([0, 0, 0] as const);
-      return { value, ...levers({ n, p, r, a, b }, [-along * swing[0], -along * swing[1], -along * swing[2]]) };
+      return [value, ...levers({ n, p, r, a, b, factor }, [-along * swing[0], -along * swing[1], -along * swing[2]])];
     }
     case 'angle': {
       const u: Point3 = rotate(a.turn, term.u);
@@ -110,11 +131,20 @@ export function evaluateTerm(term: Term, stances: readonly Stance[]): EvaluatedT
       const [c, s] = [dot(v, u), dot(v, e)];
       const [uv, ev] = [cross(u, v), cross(e, v)];
       const length = c * c + s * s;
-      const turn = ([0, 1, 2] as const).map((i) => (length < 1e-12 ? 0 : (c * ev[i] - s * uv[i]) / length));
-      const [x = 0, y = 0, z = 0] = turn;
-      return { value: nearestTurn(Math.atan2(s, c), term.turned.angle), first: [0, 0, 0, x, y, z], second: [0, 0, 0, -x, -y, -z] };
+      const [x = 0, y = 0, z = 0] = ([0, 1, 2] as const).map((i) => (length < 1e-12 ? 0 : (factor * (c * ev[i] - s * uv[i])) / length));
+      return [nearestTurn(Math.atan2(s, c), term.turned.angle), [0, 0, 0, x, y, z], [0, 0, 0, -x, -y, -z]];
     }
   }
+}
+
+/** From p to r, in the space of the assembly: what of it is along u and what is across. */
+function gapBetween(term: Extract<Term, { readonly kind: 'gap' }>, a: Stance, b: Stance) {
+  const [p, r]: [Point3, Point3] = [toOutside(a, term.p), toOutside(b, term.r)];
+  const span = minus(r, p);
+  const u: Point3 | undefined = term.u && rotate(a.turn, term.u);
+  const along = u ? dot(u, span) : 0;
+  const q: Point3 = u ? [span[0] - along * u[0], span[1] - along * u[1], span[2] - along * u[2]] : span;
+  return { p, r, u, along, q };
 }
 
 /** The angle that differs from this one by full turns and is nearest to another. */
@@ -128,19 +158,17 @@ interface Lever {
   readonly r: Point3;
   readonly a: Stance;
   readonly b: Stance;
+  readonly factor: number;
 }
 
-/** Derivatives of n·(r - p), n in the space of the assembly; `swing` is what the turn of A does to n. */
-function levers({ n, p, r, a, b }: Lever, swing: Point3): Pick<EvaluatedTerm, 'first' | 'second'> {
+/** Derivatives of n·(r - p) by both bodies, n in the space of the assembly; `swing` is what the turn of A does to n. */
+function levers({ n, p, r, a, b, factor: f }: Lever, swing: Point3): readonly [BodyGradient, BodyGradient] {
   const [leverA, leverB] = [cross(minus(p, a.origin), n), cross(minus(r, b.origin), n)];
-  return {
-    first: [-n[0], -n[1], -n[2], swing[0] - leverA[0], swing[1] - leverA[1], swing[2] - leverA[2]],
-    second: [n[0], n[1], n[2], leverB[0], leverB[1], leverB[2]],
-  };
-}
-
-function scaled([a, b, c, d, e, f]: BodyGradient, by: number): BodyGradient {
-  return [a * by, b * by, c * by, d * by, e * by, f * by];
+  const [x, y, z] = [n[0] * f, n[1] * f, n[2] * f];
+  return [
+    [-x, -y, -z, (swing[0] - leverA[0]) * f, (swing[1] - leverA[1]) * f, (swing[2] - leverA[2]) * f],
+    [x, y, z, leverB[0] * f, leverB[1] * f, leverB[2] * f],
+  ];
 }
 
 /** Two unit vectors across a direction and each other. */

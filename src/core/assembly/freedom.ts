@@ -14,10 +14,13 @@ export interface GroupFreedom {
 export function describeFreedom(equations: readonly Equation[], group: Group): GroupFreedom {
   const { stances, size } = group;
   const column = columnsOf(group);
-  const rows = equations.map((equation) =>
-    evaluate(equation, stances, size).gradients.flatMap(([body, gradient]) => entriesOf(column.get(body), gradient, size)),
-  );
-  const space = analyseRowSpace(rows.map(merged), 6 * column.size);
+  const rows = equations.map((equation) => {
+    const row: number[] = [];
+    for (const [body, gradient] of evaluate(equation, stances, size).gradients) addEntries(row, column.get(body), gradient, size);
+    // Only a sum of several terms names a body more than once.
+    return equation.terms.length > 1 ? merged(row) : row;
+  });
+  const space = analyseRowSpace(rows, 6 * column.size);
   const dependent = new Set(space.dependentRows);
   const mates = new Map<string, { all: number; dependent: number }>();
   equations.forEach(({ mate }, i) => {
@@ -36,18 +39,19 @@ export function describeFreedom(equations: readonly Equation[], group: Group): G
   };
 }
 
-function entriesOf(at: number | undefined, gradient: BodyGradient, size: number): [number, number][] {
-  if (at === undefined) return [];
-  return gradient.flatMap((derivative, k) => {
-    const scaled = k < 3 ? derivative * size : derivative;
-    return Math.abs(scaled) < 1e-14 ? [] : [[at + k, scaled] satisfies [number, number]];
-  });
+/** Columns and numbers by turns. */
+function addEntries(row: number[], at: number | undefined, gradient: BodyGradient, size: number): void {
+  if (at === undefined) return;
+  for (let k = 0; k < 6; k++) {
+    const scaled = (gradient[k] ?? 0) * (k < 3 ? size : 1);
+    if (Math.abs(scaled) >= 1e-14) row.push(at + k, scaled);
+  }
 }
 
-/** Columns and numbers by turns, each column once. */
-function merged(entries: readonly (readonly [number, number])[]): number[] {
+/** Each column once. */
+function merged(entries: readonly number[]): number[] {
   const row = new Map<number, number>();
-  for (const [at, value] of entries) row.set(at, (row.get(at) ?? 0) + value);
+  for (let i = 0; i < entries.length; i += 2) row.set(entries[i] ?? 0, (row.get(entries[i] ?? 0) ?? 0) + (entries[i + 1] ?? 0));
   return [...row].flat();
 }
 

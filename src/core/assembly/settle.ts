@@ -5,12 +5,14 @@
  */
 import { multiply, normalise, turnAbout, type Stance } from '../instances';
 import { SparseCholesky } from '../numeric';
-import { countTurns, evaluate, evaluateTerm, type Equation } from './equations';
-import type { MateEquations } from './mate-equations';
+import { countTurns, evaluate, valueOf, valueOfTerm, type Equation } from './equations';
+import type { Limit, MateEquations } from './mate-equations';
 
 const MOST_ITERATIONS = 100;
 /** A mate holds when each of its equations is within this, of the size of the assembly or in radians. */
 const HOLDS = 1e-11;
+/** Of the first step, where nothing is known of how far it is. */
+const DAMPING = 1e-3;
 /** What is left of one that cannot hold is more than this. */
 export const BROKEN = 1e-8;
 
@@ -30,38 +32,56 @@ export interface Outcome {
   readonly iterations: number;
 }
 
+/** Equations of a group with what is found out of them once, however often they are solved. */
+export interface System {
+  readonly equations: readonly Equation[];
+  /** Those that count turns. */
+  readonly counting: readonly Equation[];
+  readonly limits: readonly Limit[];
+  /** By the number of each free body: where its six unknowns begin. */
+  readonly column: ReadonlyMap<number, number>;
+  readonly matrix: SparseCholesky;
+}
+
+export function systemOf(mates: readonly MateEquations[], group: Group, more: readonly Equation[] = []): System {
+  const equations = [...mates.flatMap((one) => one.equations), ...more];
+  const column = columnsOf(group);
+  return {
+    equations,
+    counting: equations.filter(({ terms }) => terms.some(({ kind }) => kind === 'angle')),
+    limits: mates.flatMap((one) => one.limits),
+    column,
+    matrix: new SparseCholesky(6 * column.size, couplings(equations, column)),
+  };
+}
+
 /** Brings a group to where its mates hold: one that has come past a limit is held at it. */
-export function settle(mates: readonly MateEquations[], group: Group): Outcome {
-  const equations = mates.flatMap((one) => one.equations);
-  const limits = mates.flatMap((one) => one.limits);
-  let outcome = iterate(equations, group);
+export function settle(mates: readonly MateEquations[], group: Group, system: System = systemOf(mates, group), damping = DAMPING): Outcome {
+  let outcome = iterate(system, group, damping);
   const reached: Equation[] = [];
-  for (let round = 0; round < limits.length && outcome.worst <= BROKEN; round++) {
+  for (let round = 0; round < system.limits.length && outcome.worst <= BROKEN; round++) {
     let [worst, next]: [number, Equation | undefined] = [1e-9, undefined];
-    for (const { terms, least, most, isLength, mate } of limits) {
-      const value = terms.reduce((sum, term) => sum + evaluateTerm(term, group.stances).value * (term.factor ?? 1), 0);
+    for (const { terms, least, most, isLength, mate } of system.limits) {
+      const value = terms.reduce((sum, term) => sum + valueOfTerm(term, group.stances) * (term.factor ?? 1), 0);
       const past = Math.max(least - value, value - most) / (isLength ? group.size : 1);
       if (past > worst) [worst, next] = [past, { mate, terms, isLength, d: value < least ? least : most }];
     }
     if (!next) break;
     reached.push(next);
-    const { worst: left, iterations } = iterate([...equations, ...reached], group);
+    const { worst: left, iterations } = iterate(systemOf(mates, group, reached), group, damping);
     outcome = { worst: left, iterations: outcome.iterations + iterations };
   }
   return outcome;
 }
 
-function iterate(equations: readonly Equation[], group: Group): Outcome {
-  const { stances, size } = group;
-  const column = columnsOf(group);
+function iterate({ equations, counting, column, matrix }: System, { stances, size }: Group, firstDamping: number): Outcome {
   const n = 6 * column.size;
-  countTurns(equations, stances);
-  if (n === 0) return { worst: worstOf(equations, stances, size), iterations: 0 };
-  const matrix = new SparseCholesky(n, couplings(equations, column));
-  let damping = 1e-3;
-  let error = errorOf(equations, stances, size);
+  countTurns(counting, stances);
+  let miss = missBy(equations, stances, size);
+  if (n === 0 || miss.worst < HOLDS) return { worst: miss.worst, iterations: 0 };
+  let damping = firstDamping;
   for (let iteration = 1; iteration <= MOST_ITERATIONS; iteration++) {
-    const gradient = assemble(matrix, equations, column, group);
+    const gradient = assemble(matrix, equations, column, { stances, size });
     let isBetter = false;
     for (let attempt = 0; attempt < 12 && !isBetter; attempt++) {
       const shift = new Float64Array(n).fill(damping);
@@ -70,38 +90,41 @@ function iterate(equations: readonly Equation[], group: Group): Outcome {
         matrix.solve(step);
         const tried = stances.slice();
         for (const [body, at] of column) tried[body] = moved(stances[body] ?? STILL, step, at, size);
-        const next = errorOf(equations, tried, size);
-        if (next < error || next < HOLDS * HOLDS) {
+        const next = missBy(equations, tried, size);
+        if (next.error < miss.error || next.error < HOLDS * HOLDS) {
           isBetter = true;
           for (const [body] of column) stances[body] = tried[body] ?? STILL;
-          countTurns(equations, stances);
-          error = next;
+          countTurns(counting, stances);
+          miss = next;
           damping = Math.max(damping * 0.1, 1e-13);
           continue;
         }
       }
       damping = Math.max(damping * 10, 1e-12);
     }
-    if (!isBetter || worstOf(equations, stances, size) < HOLDS) return { worst: worstOf(equations, stances, size), iterations: iteration };
+    if (!isBetter || miss.worst < HOLDS) return { worst: miss.worst, iterations: iteration };
   }
-  return { worst: worstOf(equations, stances, size), iterations: MOST_ITERATIONS };
+  return { worst: miss.worst, iterations: MOST_ITERATIONS };
 }
 
-/** By the number of each free body: where its six unknowns begin. */
 export function columnsOf({ bodies, held }: Pick<Group, 'bodies' | 'held'>): ReadonlyMap<number, number> {
   return new Map(bodies.filter((i) => held[i] !== true).map((body, i) => [body, 6 * i]));
 }
 
-export function* couplings(equations: readonly Equation[], column: ReadonlyMap<number, number>): Generator<[number, number]> {
-  const seen = new Set<string>();
+function* couplings(equations: readonly Equation[], column: ReadonlyMap<number, number>): Generator<[number, number]> {
+  const seen = new Set<number>();
+  const count = 6 * column.size + 1;
   for (const { terms } of equations) {
-    const bodies = new Set(terms.flatMap(({ first, second }) => [first, second]));
-    const columns = [...bodies].flatMap((body) => column.get(body) ?? []);
-    const key = columns.join(' ');
-    if (seen.has(key)) continue;
-    seen.add(key);
-    const own = columns.flatMap((at) => [0, 1, 2, 3, 4, 5].map((k) => at + k));
-    for (const i of own) for (const j of own) if (i < j) yield [i, j];
+    const all =
+      terms.length === 1 ? terms.flatMap(({ first, second }) => [first, second]) : [...new Set(terms.flatMap(({ first, second }) => [first, second]))];
+    for (const one of all) {
+      for (const other of all) {
+        const [a, b] = [column.get(one), column.get(other)];
+        if (a === undefined || b === undefined || a > b || seen.has(a * count + b)) continue;
+        seen.add(a * count + b);
+        for (let k = 0; k < 6; k++) for (let l = a === b ? k + 1 : 0; l < 6; l++) yield [a + k, b + l];
+      }
+    }
   }
 }
 
@@ -114,24 +137,31 @@ export function assemble(
 ): Float64Array {
   matrix.values.fill(0);
   const right = new Float64Array(6 * column.size);
+  // Columns and derivatives of one equation.
+  const at: number[] = [];
+  const by: number[] = [];
   for (const equation of equations) {
     const { value, gradients } = evaluate(equation, stances, size);
-    const row: [number, number][] = [];
+    at.length = by.length = 0;
     for (const [body, gradient] of gradients) {
-      const at = column.get(body);
-      if (at === undefined) continue;
-      gradient.forEach((derivative, k) => {
+      const first = column.get(body);
+      if (first === undefined) continue;
+      for (let k = 0; k < 6; k++) {
         // A turn by one is as far as a shift by the size.
-        const scaled = k < 3 ? derivative * size : derivative;
-        if (scaled !== 0) row.push([at + k, scaled]);
-      });
+        const derivative = (gradient[k] ?? 0) * (k < 3 ? size : 1);
+        if (derivative === 0) continue;
+        at.push(first + k);
+        by.push(derivative);
+      }
     }
-    for (const [i, a] of row) {
+    for (let m = 0; m < at.length; m++) {
+      const [i, a] = [at[m] ?? 0, by[m] ?? 0];
       right[i] = (right[i] ?? 0) - a * value;
-      for (const [j, b] of row) {
+      for (let n = 0; n < at.length; n++) {
+        const j = at[n] ?? 0;
         if (j > i) continue;
         const place = matrix.place(i, j);
-        matrix.values[place] = (matrix.values[place] ?? 0) + a * b;
+        matrix.values[place] = (matrix.values[place] ?? 0) + a * (by[n] ?? 0);
       }
     }
   }
@@ -146,12 +176,18 @@ export function moved({ origin, turn }: Stance, step: Float64Array, at: number, 
   return { origin: [origin[0] + part(0), origin[1] + part(1), origin[2] + part(2)], turn: normalise(multiply(added, turn)) };
 }
 
-function errorOf(equations: readonly Equation[], stances: readonly Stance[], size: number): number {
-  let sum = 0;
-  for (const equation of equations) sum += evaluate(equation, stances, size).value ** 2;
-  return sum;
+/** How far equations are from holding: the sum of squares, and the worst. */
+export function missBy(equations: readonly Equation[], stances: readonly Stance[], size: number): Miss {
+  let [error, worst] = [0, 0];
+  for (const equation of equations) {
+    const value = valueOf(equation, stances, size);
+    error += value * value;
+    worst = Math.max(worst, Math.abs(value));
+  }
+  return { error, worst };
 }
 
-export function worstOf(equations: readonly Equation[], stances: readonly Stance[], size: number): number {
-  return equations.reduce((worst, equation) => Math.max(worst, Math.abs(evaluate(equation, stances, size).value)), 0);
+interface Miss {
+  readonly error: number;
+  readonly worst: number;
 }

@@ -12,7 +12,7 @@ import { describeFreedom, smallestConflict } from './freedom';
 import { knownTurns } from './known-turns';
 import { directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
 import type { Mate, MatedBody, Placements, Pull } from './model';
-import { BROKEN, settle, STILL, worstOf, type Group, type Outcome } from './settle';
+import { BROKEN, missBy, settle, STILL, type Group, type Outcome } from './settle';
 import { angleIn, turnOver } from './turn-over';
 
 interface Joined extends MateEquations {
@@ -124,12 +124,14 @@ function valuesBetween(own: readonly Joined[], { stances, size }: Group): readon
   });
   const count = Math.min(MOST_STEPS, Math.ceil(Math.max(...far)));
   if (count < 2) return [];
+  const others = own.filter(({ mate }) => mate.kind !== 'gears' && mate.kind !== 'coplanar' && mate.kind !== 'angle').flatMap((one) => one.equations);
+  if (missBy(others, stances, size).worst > HELD_NOW) return [];
   const asNow = joinAnew(
     own.map(({ mate }, i) => ({ ...mate, value: now[i] ?? mate.value })),
     own,
   );
   const equations = asNow.filter(({ mate }) => mate.kind !== 'gears').flatMap((one) => one.equations);
-  if (worstOf(equations, stances, size) > HELD_NOW) return [];
+  if (missBy(equations, stances, size).worst > HELD_NOW) return [];
   return Array.from({ length: count }, (_, k) =>
     own.map(({ mate }, i) => {
       const from = now[i] ?? mate.value;

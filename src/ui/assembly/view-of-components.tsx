@@ -23,7 +23,7 @@ export function ViewOfComponents() {
             {label}
           </Button>
         ))}
-      <Button tone="quiet" className="h-6" aria-pressed={showsItems} onClick={() => workspace.setState({ showsItems: !showsItems })}>
+      <Button tone={showsItems ? 'plain' : 'quiet'} className="h-6" aria-pressed={showsItems} onClick={() => workspace.setState({ showsItems: !showsItems })}>
         Item numbers
       </Button>
       <label className="flex items-center gap-1 px-1">
