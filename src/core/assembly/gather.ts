@@ -164,7 +164,11 @@ class Gathering implements Gathered {
     const sides: { readonly body: string; readonly geometry: MateGeometry }[] = [];
     for (const reference of matePlaces(record)) {
       const [owner] = reference.path;
-      if (owner !== undefined && !there.has(owner)) return { status: 'waiting', message: 'Its component is suppressed.' };
+      if (owner !== undefined && !there.has(owner)) {
+        const component = findRecord(level.values.document, owner, 'component');
+        const why = !component ? 'is not there' : component.at === undefined ? 'has no place: it sets values for the others' : 'is suppressed';
+        return { status: 'waiting', message: `Its component ${why}.` };
+      }
       const found = this.geometryOf(reference, level);
       if ('status' in found) return found;
       sides.push(found);
