@@ -66,7 +66,7 @@ describe.each(sides)('$words', ({ mate, side }) => {
     ['thirty-two levels of nothing', { path: Array.from({ length: 32 }, () => path[0] ?? ''), plane: 'top' }, 'waiting', 'not there'],
     ['geometry of another sort', { path, origin: true }, 'failed', 'does not go with'],
   ] as const)('%s', (_, reference, status, words) => {
-    const found = look(withRecord(mate.id, (record) => ({ ...record, [side]: reference }) as MateRecord));
+    const found = look(withRecord(mate.id, (record) => ({ ...record, [side]: reference })));
     const outcome = found.placement.mates.get(mate.id);
     // A plane takes a point too: then it holds, or says what it cannot be with.
     if ('origin' in reference && side === 'second' && mate.kind === 'coplanar') expect(outcome?.status).toMatch(/holds|conflicting|redundant/);
