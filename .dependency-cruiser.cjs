@@ -12,7 +12,7 @@ const CORE = {
   'kernel-port': ['kit', 'geometry'],
   tolerance: [],
   document: ['kit', 'units', 'formula', 'network', 'tolerance'],
-  instances: ['kit', 'units', 'formula', 'network', 'document'],
+  instances: ['kit', 'units', 'formula', 'network', 'geometry', 'document'],
   assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
   studies: ['kit', 'document', 'instances'],

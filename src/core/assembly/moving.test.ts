@@ -3,9 +3,9 @@ import { component, driven, sourceOf, withComponents, withParameters } from '../
 import { edited } from '../../../tests/support/demo';
 import { free, held, line, mate, plane, STILL, X, Z } from '../../../tests/support/random-assembly';
 import type { Document, MateRecord, MateReference, Parameter } from '../document';
-import type { Point3 } from '../geometry';
-import { listPlaced, openValues, toOutside, type Stance } from '../instances';
-import { listParts, placeComponents, solvePlacements, type GeometryShape, type Pull } from '.';
+import type { Frame, Point3 } from '../geometry';
+import { listPlaced, openValues, toOutside, turnAbout, type Stance } from '../instances';
+import { listParts, patternProblem, placeComponents, solvePlacements, type GeometryShape, type Pull } from '.';
 
 const at = (stances: ReadonlyMap<string, Stance>, body: string, point: Point3): Point3 => toOutside(stances.get(body) ?? STILL, point);
 
@@ -256,5 +256,59 @@ describe('copies', () => {
     let host = repeated('linear', '25 mm', { axis: 'y' });
     host = edited(host, { type: 'parameter.add', parameter: { type: 'parameter', id: 'all', name: 'all', formula: { text: 'rail_count * 2' }, kind: 'any' } });
     expect(() => edited(host, { type: 'component.repeat', id: 'rail', pattern: null, values: [] })).toThrow(/rail_count/);
+  });
+});
+
+describe('copies that follow a pattern', () => {
+  const plate = withParameters('part', 'plate', {});
+  const pegs = (skip: number[] = []): Document =>
+    edited(
+      withComponents(
+        withParameters('assembly', 'unit', {}),
+        component('plate', 'plate', { isAnchored: true, at: { origin: [5, 0, 0], turn: [...turnAbout(Z, Math.PI / 2)] } }),
+        component('peg', 'lever', { at: { origin: [5, 10, 3], turn: [1, 0, 0, 0] } }),
+      ),
+      {
+        type: 'component.repeat',
+        id: 'peg',
+        pattern: { form: 'followed', along: { path: ['plate'], step: 'holes' }, values: {}, ...(skip.length > 0 ? { skip } : {}) },
+        values: [],
+      },
+    );
+  /** Three places in a row along x of the plate, 10 mm apart, each turned by a right angle further about its z. */
+  const turned = (place: number): { readonly place: number; readonly frame: Frame } => {
+    const [c, s] = [Math.round(Math.cos((place * Math.PI) / 2)), Math.round(Math.sin((place * Math.PI) / 2))];
+    return { place, frame: { origin: [10 * place, 0, 0], x: [c, s, 0], y: [-s, c, 0], normal: [0, 0, 1] } };
+  };
+  const stand = (host: Document, places: readonly number[] | undefined) => {
+    const built = places && { measured: {}, places: { holes: places.map(turned) } };
+    const values = openValues(
+      host,
+      sourceOf([LEVER, plate], (key) => (key.startsWith('plate') ? built : undefined)),
+    );
+    const { standing } = placeComponents(values, shapes);
+    return listPlaced(values, standing).flatMap(({ name, at: { origin, turn } }) =>
+      name.startsWith('peg')
+        ? [[name, ...origin.map((one) => Math.round(one * 1e9) / 1e9 + 0), Math.round((2 * Math.atan2(turn[3], turn[0]) * 180) / Math.PI)]]
+        : [],
+    );
+  };
+
+  test('stand in its places, where its part stands, as many as it has', () => {
+    // Seen from the plate, which is turned, the peg stands at (10, 0, 3): then at (10, 10, 3), and at (10, 0, 3) again, turned about.
+    expect(stand(pegs(), [1, 2])).toEqual([
+      ['peg[1]', 5, 10, 3, 0],
+      ['peg[2]', -5, 10, 3, 90],
+      ['peg[3]', 5, 10, 3, 180],
+    ]);
+    expect(stand(pegs([2]), [1, 2, 3]).map(([name]) => name)).toEqual(['peg[1]', 'peg[3]', 'peg[4]']);
+  });
+
+  test('wait while the part is not built; a pattern that is gone is said', () => {
+    expect(stand(pegs(), undefined).map(([name]) => name)).toEqual(['peg[1]']);
+    const values = openValues(pegs(), sourceOf([LEVER, plate]));
+    const peg = values.document.records['peg'];
+    if (peg?.type !== 'component') throw new Error('no peg');
+    expect(patternProblem(values, peg, new Map([['peg', STILL]]))).toBe('The pattern that the copies follow is not there, or is being built.');
   });
 });

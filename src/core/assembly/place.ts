@@ -1,7 +1,7 @@
 /** Where the components of an assembly stand: its mates, with what they hold on to and what their values are, solved. */
 import { findRecord, listRecords, matePlaces, type Component, type DocumentValues } from '../document';
 import { Instances, plainId, relativeTo, type Stance, type Standing } from '../instances';
-import { lineOf, standCopies } from './copies';
+import { standCopies } from './copies';
 import { ASSEMBLY, gather, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';
 import type { Placements, Pull } from './model';
@@ -77,8 +77,8 @@ export function standingIn(
     known.set(prefix, own);
     for (const component of repeated(inside)) {
       const first = own.get(component.id);
-      const line = component.pattern && lineOf(inside, component.pattern, (below, from) => standing(below, [...path, ...from]), shapes);
-      for (const [id, stance] of first ? standCopies(inside, component, first, line) : []) own.set(id, stance);
+      const within: Standing = (below, from) => standing(below, [...path, ...from]);
+      for (const [id, stance] of first ? standCopies(inside, component, first, { standing: within, shapes }) : []) own.set(id, stance);
     }
     return own;
   };
@@ -109,7 +109,7 @@ export function listWanted(values: DocumentValues): WantedShape[] {
     seen.add(inside);
     const mated = listRecords(document, 'mates', 'mate').flatMap(matePlaces);
     const measured = measuresOf(document).flatMap(({ measure }) => ('on' in measure ? measure.on : []));
-    const followed = listRecords(document, 'components', 'component').flatMap(({ pattern }) => pattern?.along ?? []);
+    const followed = listRecords(document, 'components', 'component').flatMap(({ pattern }) => (pattern && pattern.form !== 'followed' ? pattern.along : []));
     for (const reference of [...mated, ...measured, ...followed]) {
       if (!('body' in reference) || reference.body === undefined || reference.name === undefined) continue;
       const { path, body, name } = reference;

@@ -52,6 +52,7 @@ export {
   type Body,
   type Component,
   type ComponentPattern,
+  type SpacedPattern,
   type Chart,
   type Paragraph,
   type Size,

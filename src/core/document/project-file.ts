@@ -82,7 +82,7 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
   const states = (parsed.data.earlier ?? []) as readonly EarlierState[];
   const project: ProjectFile = {
     name: parsed.data.name,
-    documents: parsed.data.documents as readonly Document[],
+    documents: parsed.data.documents,
     ...(states.length > 0 ? { earlier: states } : {}),
   };
   const problems = [

@@ -304,7 +304,7 @@ export const placementSchema = z.strictObject({ origin: z.tuple([coordinate, coo
  * Copies of a component in a row or round an axis, all of them like the first: along an axis of the assembly, or the direction or axis of a
  * face or edge. Its slots `count` and `span` are values: how many there are, and the distance or angle from one to the next.
  */
-export const componentPatternSchema = z.strictObject({
+const spacedPatternSchema = z.strictObject({
   form: z.enum(['linear', 'circular']),
   along: z.union([z.strictObject({ axis: z.enum(['x', 'y', 'z']) }), placedFaceSchema]),
   isReversed: z.boolean().optional(),
@@ -312,6 +312,16 @@ export const componentPatternSchema = z.strictObject({
   skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
   values: z.strictObject({ count: id, span: id }),
 });
+
+/** Copies at each place of a pattern in a part that stands in the assembly, as many as that has: screws in its holes. */
+const followedPatternSchema = z.strictObject({
+  form: z.literal('followed'),
+  along: z.strictObject({ path: z.array(id).min(1).max(32), step: id }),
+  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
+  values: z.strictObject({}),
+});
+
+export const componentPatternSchema = z.union([spacedPatternSchema, followedPatternSchema]);
 
 /**
  * Another document in an assembly, at a revision that never changes. One without a place has no geometry here: its driven values hold for
@@ -473,6 +483,7 @@ export type Chart = Readonly<z.infer<typeof chartSchema>>;
 export type Size = Readonly<z.infer<typeof sizeSchema>>;
 export type SizeTable = Readonly<z.infer<typeof sizeTableSchema>>;
 export type ComponentPattern = Readonly<z.infer<typeof componentPatternSchema>>;
+export type SpacedPattern = Readonly<z.infer<typeof spacedPatternSchema>>;
 export type MateReference = Readonly<z.infer<typeof mateReferenceSchema>>;
 export type MateRecord = Readonly<z.infer<typeof mateSchema>>;
 export type Drive = Readonly<z.infer<typeof driveSchema>>;

@@ -3,7 +3,7 @@ export { instanceKey, withValues, type InstanceKey } from './drive-document';
 export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instances';
 export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
 export { listEarlierStates, numberRevisions, type FiledDocument } from './file-revisions';
-export { copyId, countCopies, plainId } from './copies';
+export { copyId, countCopies, placesFollowed, plainId } from './copies';
 export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';
 export { drivenInside, sourcesInside, type ReachedInside } from './reach';
 export { meaningText } from './meaning';

@@ -34,7 +34,7 @@ import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
 import { driven, pinnedPart, refused, shapeNodes, sizeProblem } from './nodes';
 import { inTakingOrder, keyOfAbove, type Setter } from './setters';
-import type { InstanceSource } from './source';
+import type { BuiltInstance, InstanceSource } from './source';
 import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
 /** Sub-assemblies within sub-assemblies. */
@@ -112,6 +112,12 @@ export class Instances implements ComponentValues {
 
   valuesOf(component: string): DocumentValues | undefined {
     return this.instances.get(component)?.values;
+  }
+
+  /** What was built of a component, with the values that it has here. */
+  builtOf(component: string): BuiltInstance | undefined {
+    const instance = this.instances.get(component);
+    return instance?.values && this.source.built(instance.key, instance.values.document);
   }
 
   problemOf(component: string): string | undefined {
@@ -228,10 +234,8 @@ export class Instances implements ComponentValues {
     }
     // What sets values for others comes first.
     const above: Setter[] = [];
-    for (const component of inTakingOrder(
-      components.filter(({ at }) => at === undefined),
-      this.source,
-    )) {
+    const placeless = components.filter(({ at }) => at === undefined);
+    for (const component of inTakingOrder(placeless, this.source)) {
       this.instances.set(component.id, this.open(component, above, keyOfAbove(above)));
       above.push({ component, set: this.setAbove(component) });
     }

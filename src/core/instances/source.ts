@@ -4,6 +4,7 @@
  * take them from it.
  */
 import type { Document, MeasuredValue } from '../document';
+import type { Frame } from '../geometry';
 
 /** What only the geometry of an instance tells, in internal units. */
 export interface BuiltInstance {
@@ -12,6 +13,8 @@ export interface BuiltInstance {
   /** Of a part: all its bodies together. */
   readonly mass?: MeasuredValue;
   readonly volume?: MeasuredValue;
+  /** Of a part, by its patterns: where their originals stand in their other places, numbered from 1. */
+  readonly places?: Readonly<Record<string, readonly { readonly place: number; readonly frame: Frame }[]>>;
 }
 
 export interface InstanceSource {

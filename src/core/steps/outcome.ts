@@ -25,10 +25,18 @@ export interface StepOutcome {
   readonly sketch?: SolvedSketch;
   /** Set for datum planes: where it lies. */
   readonly frame?: Frame;
+  /** Of a pattern: where its original stands in each of its other places. */
+  readonly places?: readonly PatternPlace[];
   /** The directions that it read off geometry, for it to keep to. */
   readonly directions?: StepDirections;
   /** Whether the result was taken from cache. */
   readonly isFromCache: boolean;
+}
+
+/** One place of a pattern, from 1 on beside its original: where the part's own axes have come to there, in millimetres. */
+export interface PatternPlace {
+  readonly place: number;
+  readonly frame: Frame;
 }
 
 /** A sketch's solution as plain data. Millimetres in the sketch plane. */
@@ -69,7 +77,7 @@ const KILOGRAM = 1e8;
 const CUBIC_MILLIMETRE = 1e12;
 
 /** What an assembly reads of a part that was built, in internal units: all its bodies together. */
-export function readWhole({ bodies, measured }: Pick<Regenerated, 'bodies' | 'measured'>) {
+export function readWhole({ bodies, measured, steps }: Pick<Regenerated, 'bodies' | 'measured' | 'steps'>) {
   const there = bodies.filter(({ usedBy }) => usedBy === undefined);
   const broken = there.find(({ properties }) => properties === undefined);
   const weightless = there.find(({ mass }) => mass === undefined);
@@ -77,6 +85,7 @@ export function readWhole({ bodies, measured }: Pick<Regenerated, 'bodies' | 'me
   const notBuilt = broken && { problem: `${broken.name} could not be built.` };
   return {
     measured,
+    places: Object.fromEntries(steps.flatMap(({ id, places }) => (places ? [[id, places] as const] : []))),
     volume: notBuilt ?? sum(({ properties }) => (properties?.volume ?? 0) * CUBIC_MILLIMETRE),
     mass: notBuilt ?? (weightless ? { problem: weightless.massProblem ?? `${weightless.name} has no mass.` } : sum(({ mass = 0 }) => mass * KILOGRAM)),
   };

@@ -187,7 +187,8 @@ export class Run {
     for (const id of consumed ?? []) this.bodies.set(id, { usedBy: step.name });
     const general = warnOf(this.cache.port, step, before, state);
     const warnings = general.length > 0 ? general : (built.value.warnings ?? []);
-    return { id: step.id, status: 'done', isFromCache: !this.isFresh, ...(warnings.length > 0 ? { warnings } : {}) };
+    const { places } = built.value;
+    return { id: step.id, status: 'done', isFromCache: !this.isFresh, ...(warnings.length > 0 ? { warnings } : {}), ...(places ? { places } : {}) };
   }
 
   private unbuilt(step: Step, { problem, isFailure }: Unbuilt): StepOutcome {

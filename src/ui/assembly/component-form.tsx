@@ -1,15 +1,15 @@
 'use client';
 /** How a component stands in the assembly: anchored, flexible, mirrored, repeated. */
 import { useEffect, useState } from 'react';
-import { listSizes, type Component, type ComponentPattern, type Edit } from '@/core/document';
-import { plainId } from '@/core/instances';
+import { listSizes, type Component, type ComponentPattern, type DocumentValues, type Edit, type SpacedPattern } from '@/core/document';
+import { countCopies, placesFollowed, plainId } from '@/core/instances';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
-import { changePattern, readSkipped, repeatEdit, stopRepeating } from './pattern-edits';
+import { changePattern, followPattern, patternChoices, readSkipped, repeatEdit, stopRepeating, type PatternChoice } from './pattern-edits';
 import { wordsOfPick } from './pick-for-mate';
 
 const PLANE_WORDS = { none: 'no', side: 'in its side plane', front: 'in its front plane', top: 'in its top plane' } as const;
@@ -124,50 +124,43 @@ function PatternFields({ component }: { component: Component }) {
       </Button>
     );
   }
-  const change = (changes: Partial<Omit<ComponentPattern, 'values'>>): void => run(changePattern(session.document, component, changes));
-  const pick = (): void =>
-    workspace.setState({
-      picking: {
-        wants: 'either',
-        label: 'The direction of the copies',
-        take: ({ body, name }) => {
-          const path = body.split(' ');
-          const shown = path.pop() ?? '';
-          workspace.setState({ picking: undefined });
-          change({ along: { path: path.map(plainId), body: shown, name } });
-        },
-      },
-    });
-  const { along } = pattern;
-  const options = {
-    x: 'the x axis',
-    y: 'the y axis',
-    z: 'the z axis',
-    pick: 'a face or an edge',
-    ...('path' in along ? { picked: wordsOfPick(session, along.path, along.name).words } : {}),
-  };
+  const change = (changes: Partial<Omit<SpacedPattern, 'values'>>): void => run(changePattern(session.document, component, changes));
+  const choices = patternChoices(session.values, component.id);
   const value = (id: string): string => session.values.show(id)?.shown ?? '';
+  const isFollowed = pattern.form === 'followed';
   return (
     <fieldset className="mt-1 flex flex-col gap-1">
       <legend className="text-walnut-soft">
-        Copies: {value(pattern.values.count)}, {value(pattern.values.span)} apart
+        {isFollowed
+          ? `Copies: ${countCopies(session.values, pattern).length + 1}, as the pattern`
+          : `Copies: ${value(pattern.values.count)}, ${value(pattern.values.span)} apart`}
       </legend>
       <Select
         label="Arrangement"
         value={pattern.form}
-        options={{ linear: 'in a row', circular: 'round an axis' }}
-        onChange={(form) => change({ form: form as ComponentPattern['form'] })}
-      />
-      <Select
-        label={pattern.form === 'linear' ? 'Along' : 'About'}
-        value={'axis' in along ? along.axis : 'picked'}
-        options={options}
-        onChange={(chosen) => {
-          if (chosen === 'pick') pick();
-          else if (chosen !== 'picked') change({ along: { axis: chosen as 'x' | 'y' | 'z' } });
+        options={{ linear: 'in a row', circular: 'round an axis', ...(choices.length > 0 || isFollowed ? { followed: 'as a pattern of a part' } : {}) }}
+        onChange={(form) => {
+          const [first] = choices;
+          if (form !== 'followed') change({ form: form as SpacedPattern['form'] });
+          else if (first) run(followPattern(component, first.along));
         }}
       />
-      <CheckField label="Reverse direction" isChecked={pattern.isReversed === true} onChange={(isReversed) => change({ isReversed })} />
+      {isFollowed ? (
+        <Select
+          label="Pattern"
+          value={keyOfChoice(pattern.along)}
+          options={{
+            [keyOfChoice(pattern.along)]: 'a pattern that is gone',
+            ...Object.fromEntries(choices.map(({ along, words }) => [keyOfChoice(along), words])),
+          }}
+          onChange={(key) => {
+            const chosen = choices.find(({ along }) => keyOfChoice(along) === key);
+            if (chosen) run(followPattern(component, chosen.along));
+          }}
+        />
+      ) : (
+        <SpacedFields pattern={pattern} onChange={change} />
+      )}
       <TextField
         label="Skipped copies"
         value={(pattern.skip ?? []).join(', ')}
@@ -182,12 +175,68 @@ function PatternFields({ component }: { component: Component }) {
   );
 }
 
-/** How a component stands, in words for its row; `countOf` gives the number of its copies. */
-export function componentWords(component: Component, countOf: (id: string) => string | undefined): string[] {
+function keyOfChoice({ path, step }: PatternChoice['along']): string {
+  return [...path, step].join(' ');
+}
+
+/** Along what copies stand that are spaced by values. */
+function SpacedFields({
+  pattern,
+  onChange,
+}: {
+  readonly pattern: SpacedPattern;
+  readonly onChange: (changes: Partial<Omit<SpacedPattern, 'values'>>) => void;
+}) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const { along } = pattern;
+  const pick = (): void =>
+    workspace.setState({
+      picking: {
+        wants: 'either',
+        label: 'The direction of the copies',
+        take: ({ body, name }) => {
+          const path = body.split(' ');
+          const shown = path.pop() ?? '';
+          workspace.setState({ picking: undefined });
+          onChange({ along: { path: path.map(plainId), body: shown, name } });
+        },
+      },
+    });
+  const options = {
+    x: 'the x axis',
+    y: 'the y axis',
+    z: 'the z axis',
+    pick: 'a face or an edge',
+    ...('path' in along ? { picked: wordsOfPick(session, along.path, along.name).words } : {}),
+  };
+  return (
+    <>
+      <Select
+        label={pattern.form === 'linear' ? 'Along' : 'About'}
+        value={'axis' in along ? along.axis : 'picked'}
+        options={options}
+        onChange={(chosen) => {
+          if (chosen === 'pick') pick();
+          else if (chosen !== 'picked') onChange({ along: { axis: chosen as 'x' | 'y' | 'z' } });
+        }}
+      />
+      <CheckField label="Reverse direction" isChecked={pattern.isReversed === true} onChange={(isReversed) => onChange({ isReversed })} />
+    </>
+  );
+}
+
+/** How a component stands, in words for its row. */
+export function componentWords(component: Component, values: DocumentValues): string[] {
   const words: string[] = [];
   if (component.isAnchored === true) words.push('anchored');
   if (component.isFlexible === true && !component.pattern) words.push('flexible');
   if (component.mirrored !== undefined) words.push('mirrored');
-  if (component.pattern) words.push(`× ${countOf(component.pattern.values.count) ?? '?'}`);
+  if (component.pattern) words.push(`× ${countWords(component.pattern, values)}`);
   return words;
+}
+
+function countWords(pattern: ComponentPattern, values: DocumentValues): string {
+  if (pattern.form !== 'followed') return values.show(pattern.values.count)?.shown ?? '?';
+  return placesFollowed(values, pattern.along) ? `${countCopies(values, pattern).length + 1}` : '?';
 }

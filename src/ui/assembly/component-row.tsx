@@ -30,7 +30,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       values.components?.problemOf(id) ?? (component && placement && patternProblem(values, component, placement.standing(values, []))),
   );
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
-  const words = useSessionState(({ values }) => (component ? componentWords(component, (value) => values.show(value)?.shown).join(', ') : ''));
+  const words = useSessionState(({ values }) => (component ? componentWords(component, values).join(', ') : ''));
   const isCalc = useSessionState(({ values }) => values.components?.valuesOf(id)?.document.kind === 'calc');
   if (!component) return null;
   const select = (): void => workspace.setState({ selected: id });

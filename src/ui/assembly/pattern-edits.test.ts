@@ -1,8 +1,9 @@
 /** Copies and replaced components, as edits. */
 import { findRecord, listRecords, type Document } from '@/core/document';
-import { component, driven, shownIn, withComponents, withParameters } from '../../../tests/support/assemblies';
+import { component, driven, shownIn, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { changePattern, readSkipped, repeatEdit, replaceEdit, stopRepeating } from './pattern-edits';
+import { openValues } from '@/core/instances';
+import { changePattern, followPattern, patternChoices, readSkipped, repeatEdit, replaceEdit, stopRepeating } from './pattern-edits';
 
 const HOST = withComponents(withParameters('assembly', 'host', {}), component('rail', 'bar'), component('post', 'bar'));
 const rail = (document: Document) => {
@@ -62,4 +63,32 @@ test('another document in its place: what is set goes to values of the same name
   expect(shownIn(replaced, [bar, tube])).toMatchObject({ far: '2000 mm', fine: '4 mm' });
   const mate = findRecord(replaced, 'm', 'mate');
   expect([mate?.first, mate?.second]).toMatchObject([{ body: 'bar-body' }, { body: 'tube-body' }]);
+});
+
+test('copies follow a pattern of a part beside them, and are spaced by values of their own again', () => {
+  const holes = {
+    ...withParameters('part', 'bar', {}),
+    records: {
+      holes: {
+        type: 'pattern' as const,
+        id: 'holes',
+        name: 'Holes',
+        body: 'b',
+        of: [],
+        form: 'linear' as const,
+        along: 'x' as const,
+        spread: 'spacing' as const,
+        values: {},
+      },
+    },
+    lists: { steps: ['holes'] },
+  };
+  const choices = patternChoices(openValues(HOST, sourceOf([holes])), 'rail');
+  expect(choices).toEqual([{ along: { path: ['post'], step: 'holes' }, words: 'post: Holes' }]);
+  let document = edited(HOST, repeatEdit(HOST, rail(HOST)));
+  document = edited(document, followPattern(rail(document), { path: ['post'], step: 'holes' }));
+  expect([rail(document).pattern?.form, document.lists['rail/values']]).toEqual(['followed', undefined]);
+  const back = changePattern(document, rail(document), { form: 'circular' });
+  document = back ? edited(document, back) : document;
+  expect(listRecords(document, 'rail/values', 'parameter').map(({ name }) => name)).toEqual(['rail_count', 'rail_angle']);
 });

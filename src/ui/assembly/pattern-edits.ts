@@ -3,10 +3,13 @@ import {
   findAny,
   findRecord,
   listIds,
+  listRecords,
+  listSteps,
   meantNames,
   takenNames,
   type Component,
-  type ComponentPattern,
+  type DocumentValues,
+  type SpacedPattern,
   type Document,
   type Edit,
   type EditOf,
@@ -22,18 +25,64 @@ const INITIAL = { linear: { span: '50 mm', kind: 'length', word: 'spacing' }, ci
 /** Repeats a component that is not, as two in a row along x; its values get names after it: `rail_count`, `rail_spacing`. */
 export function repeatEdit(document: Document, component: Component): Edit {
   const [count, span] = [newValue(document, component, 'count'), newValue(document, component, 'linear')];
-  const pattern: ComponentPattern = { form: 'linear', along: { axis: 'x' }, values: { count: count.id, span: span.id } };
+  const pattern: SpacedPattern = { form: 'linear', along: { axis: 'x' }, values: { count: count.id, span: span.id } };
   return { type: 'component.repeat', id: component.id, pattern, values: [count, span] };
 }
 
 /** The pattern with other words for where its copies stand; of another form, its distance becomes an angle, or the other way. */
-export function changePattern(document: Document, component: Component, changes: Partial<Omit<ComponentPattern, 'values'>>): Edit | undefined {
+export function changePattern(document: Document, component: Component, changes: Partial<Omit<SpacedPattern, 'values'>>): Edit | undefined {
   const { pattern, id } = component;
   if (!pattern) return undefined;
+  if (pattern.form === 'followed') {
+    if (changes.form !== undefined) return respaced(document, component, changes.form);
+    return changes.skip ? { type: 'component.repeat', id, pattern: { ...pattern, skip: changes.skip }, values: [] } : undefined;
+  }
   const next = { ...pattern, ...changes };
   if (next.form === pattern.form) return { type: 'component.repeat', id, pattern: next, values: [] };
   const span = newValue(document, component, next.form);
   return { type: 'component.repeat', id, pattern: { ...next, values: { ...next.values, span: span.id } }, values: [span], readers: { mode: 'refuse' } };
+}
+
+/** Copies that followed a pattern, in a row or round an axis of their own. */
+function respaced(document: Document, component: Component, form: SpacedPattern['form']): Edit {
+  const [count, span] = [newValue(document, component, 'count'), newValue(document, component, form)];
+  const pattern: SpacedPattern = { form, along: { axis: 'x' }, values: { count: count.id, span: span.id } };
+  return { type: 'component.repeat', id: component.id, pattern, values: [count, span] };
+}
+
+/** Copies at each place of a pattern in a part of the assembly: what is counted and spaced there is not counted here. */
+export function followPattern({ id }: Component, along: PatternChoice['along']): Edit {
+  return {
+    type: 'component.repeat',
+    id,
+    pattern: { form: 'followed', along: { path: [...along.path], step: along.step }, values: {} },
+    values: [],
+    readers: { mode: 'refuse' },
+  };
+}
+
+/** A pattern in a part that stands in the assembly, and what it is called: `left_side: Screw row`. */
+export interface PatternChoice {
+  readonly along: { readonly path: readonly string[]; readonly step: string };
+  readonly words: string;
+}
+
+/** Patterns that the copies of a component could follow: those of the parts beside it, down through sub-assemblies. */
+export function patternChoices(values: DocumentValues, component: string): PatternChoice[] {
+  const visit = (inside: DocumentValues, path: readonly string[], names: readonly string[]): PatternChoice[] =>
+    listRecords(inside.document, 'components', 'component').flatMap(({ id, name, at }) => {
+      const below = at === undefined || (path.length === 0 && id === component) ? undefined : inside.components?.valuesOf(id);
+      if (!below) return [];
+      const [here, called] = [
+        [...path, id],
+        [...names, name],
+      ];
+      if (below.document.kind === 'assembly') return visit(below, here, called);
+      return listSteps(below.document).flatMap((step) =>
+        step.type === 'pattern' ? [{ along: { path: here, step: step.id }, words: `${called.join('.')}: ${step.name}` }] : [],
+      );
+    });
+  return visit(values, [], []);
 }
 
 export function stopRepeating({ id }: Component): Edit {

@@ -17,7 +17,7 @@ import {
 import type { Frame, Point3 } from '../../geometry';
 import type { Axis, BodyHandle, KernelFailure, KernelPort } from '../../kernel-port';
 import { fail, succeed, type Result } from '../../kit';
-import type { StepProblem } from '../outcome';
+import type { PatternPlace, StepProblem } from '../outcome';
 import type { SketchResult } from '../sketch-result';
 import { toMillimetres } from '../sketch-model';
 import type { Prism } from './prism';
@@ -88,6 +88,8 @@ export interface BuiltStep {
   readonly started?: readonly { readonly body: string; readonly state: BodyState }[];
   /** What is hardly meant, though it is built. */
   readonly warnings?: readonly StepProblem[];
+  /** Of a pattern: where the original stands in each of its places beside its own, from 1. */
+  readonly places?: readonly PatternPlace[];
   /** Bodies that are used up by it. */
   readonly consumed?: readonly string[];
 }

@@ -1,11 +1,11 @@
 /** Patterns, mirrors, combined and moved bodies. */
 import { findRecord, findStep, type StepOf } from '../../document';
-import { placeAlong, toSpace } from '../../geometry';
+import { DATUM_FRAMES, placeAlong, toSpace } from '../../geometry';
 import { facesIn, type Movement } from '../../kernel-port';
 import { succeed } from '../../kit';
 import { keyOf } from '../keys';
 import { nameNumber, readNumbers, refuse, type BodyState, type Buildable, type Builder, type BuildContext, type BuiltStep, type Tool } from './context';
-import type { StepProblem } from '../outcome';
+import type { PatternPlace, StepProblem } from '../outcome';
 import { findSketchPath } from './drawn';
 import { movePrism } from './prism';
 import { moveFrame } from './moved-frame';
@@ -34,7 +34,13 @@ export const buildPattern: Builder<StepOf<'pattern'>> = (context, step) => {
   if (!movementsTo.ok) return movementsTo;
   const places: { readonly prefix: string; readonly movements: readonly Movement[] }[] = [];
   for (let i = 1; i < count; i++) if (!skipped.has(i)) places.push({ prefix: `${step.id}/${i}`, movements: movementsTo.value(i) });
-  return repeatTools(context, step, base.value, places);
+  const repeated = repeatTools(context, step, base.value, places);
+  if (!repeated.ok) return repeated;
+  const told = places.map(({ prefix, movements }): PatternPlace => ({
+    place: Number(prefix.slice(prefix.lastIndexOf('/') + 1)),
+    frame: moveFrame(DATUM_FRAMES.top, movements),
+  }));
+  return succeed({ ...repeated.value, places: told });
 };
 
 /** How the original moves to each place. */
