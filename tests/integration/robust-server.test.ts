@@ -12,6 +12,7 @@ import { listChangeSets, undoChangeSet } from '@/server/services/change-sets';
 import { deleteDocument, deleteProject, listDeletedProjects, purgeDeleted, restoreDocument, restoreProject } from '@/server/services/deletion';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, listProjects, readProject } from '@/server/services/projects';
+import { forgetPlanned } from '@/server/services/planned-documents';
 import { saveRevision } from '@/server/services/revisions';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
 import { DEMO_TEXT, demoDocument, demoDocuments } from '../support/demo';
@@ -61,6 +62,36 @@ describe('one broken document hides no other', () => {
     },
     30_000,
   );
+});
+
+test('what is attached to a revision while it is being read is not hidden by what was read', async () => {
+  const { project, ids } = await importText(DEMO_TEXT);
+  const id = ids['Pawl'] ?? '';
+  const row = await RevisionRow.findOne({ where: { documentId: id, number: 1 } });
+  forgetPlanned(id);
+  let isRead = (): void => undefined;
+  let goOn = (): void => undefined;
+  const read = new Promise<void>((resolve) => (isRead = resolve));
+  const held = new Promise<void>((resolve) => (goOn = resolve));
+  const find = DocumentRow.findAll.bind(DocumentRow);
+  // The rows have come, and are looked at only after something was attached.
+  const slow = jest.spyOn(DocumentRow, 'findAll').mockImplementation(async (options) => {
+    const rows = await find(options);
+    if (options?.include) {
+      isRead();
+      await held;
+    }
+    return rows;
+  });
+  const reading = readProject(project);
+  await read;
+  await row?.update({ bodies: pack([{ name: 'attached' }]) });
+  forgetPlanned(id);
+  goOn();
+  await reading;
+  slow.mockRestore();
+  const { documents } = good(await readProject(project));
+  expect(documents.find((document) => document.id === id)?.bodies).toEqual([{ name: 'attached' }]);
 });
 
 describe('what is sent twice, or by two at once', () => {

@@ -32,12 +32,16 @@ const NOT_BUILT: ReadonlyMap<string, BuiltInstance> = new Map();
 /** Packed bytes of documents that are kept unpacked. */
 const MOST_KEPT = 16_000_000;
 const MOST_PROJECTS = 8;
+const MOST_FORGOTTEN = 10_000;
 
 // On globalThis: route handlers and start-up are separate bundles.
 const shared = globalThis as typeof globalThis & {
   warpbeamPlanned?: {
     readonly documents: LRUCache<string, LoadedDocument>;
     readonly standings: LRUCache<string, KeptStanding>;
+    /** By document: the count at which it was last forgotten. What was read before that is not kept. */
+    readonly forgotten: LRUCache<string, number>;
+    count: number;
   };
 };
 
@@ -45,12 +49,17 @@ function kept() {
   return (shared.warpbeamPlanned ??= {
     documents: new LRUCache({ maxSize: MOST_KEPT }),
     standings: new LRUCache({ max: MOST_PROJECTS }),
+    forgotten: new LRUCache({ max: MOST_FORGOTTEN }),
+    count: 0,
   });
 }
 
 /** What was attached to a revision after it was made is to be read anew. */
 export function forgetPlanned(documentId: string): void {
-  kept().documents.delete(documentId);
+  const { documents, forgotten } = kept();
+  documents.delete(documentId);
+  // Whoever is reading it just now may have read it as it was.
+  forgotten.set(documentId, ++kept().count);
 }
 
 /** A document that cannot be read. It is left out of every list and plan, which go on without it. */
@@ -87,6 +96,7 @@ async function loadProject(projectId: string): Promise<{ readonly loaded: Loaded
 
 async function readMoved(ids: readonly string[]): Promise<{ readonly entries: readonly LoadedDocument[]; readonly broken: readonly BrokenDocument[] }> {
   if (ids.length === 0) return { entries: [], broken: [] };
+  const since = kept().count;
   const rows = await DocumentRow.findAll({
     attributes: { exclude: ['thumbnail'] },
     where: { id: [...ids] },
@@ -103,7 +113,7 @@ async function readMoved(ids: readonly string[]): Promise<{ readonly entries: re
   for (const row of rows) {
     await nextTurn();
     try {
-      entries.push(await readEntry(row));
+      entries.push(await readEntry(row, since));
     } catch (problem) {
       // Stored by a program with a fault, or damaged: what else there is must not suffer from it.
       console.error(`document ${row.id} cannot be read:`, problem);
@@ -113,7 +123,8 @@ async function readMoved(ids: readonly string[]): Promise<{ readonly entries: re
   return { entries, broken };
 }
 
-async function readEntry(row: DocumentRow): Promise<LoadedDocument> {
+/** `since`: what is forgotten after this count is not kept. */
+async function readEntry(row: DocumentRow, since: number): Promise<LoadedDocument> {
   const [revision] = row.revisions ?? [];
   const document = readState(row);
   const { id, seq, savedSeq, name, size } = row;
@@ -130,7 +141,8 @@ async function readEntry(row: DocumentRow): Promise<LoadedDocument> {
     bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
     brokenGuards: listIds(document, 'guards').length === 0 ? 0 : await calculate('countBrokenGuards', { document, published, together }, size),
   };
-  kept().documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
+  const { documents, forgotten } = kept();
+  if ((forgotten.get(id) ?? 0) <= since) documents.set(id, entry, { size: row.body.length + (revision?.published.length ?? 0) });
   return entry;
 }
 

@@ -30,12 +30,12 @@ export function ProjectPage({ id }: { id: string }) {
   const project = loaded.state === 'ready' ? loaded.value : undefined;
   const behind = project?.documents.filter((document) => document.behind > 0).length ?? 0;
   return (
-    <main className={`mx-auto p-6 ${view === 'map' ? '' : 'max-w-5xl'}`}>
+    <main className={`mx-auto p-6 ${view === 'map' ? '' : 'max-w-7xl'}`}>
       <header className="mb-6 flex items-center gap-3">
         <Link href="/" className="text-walnut-soft underline">
           Projects
         </Link>
-        <h1 className="text-2xl font-semibold">{project?.name ?? '…'}</h1>
+        <h1 className="min-w-0 truncate text-2xl font-semibold">{project?.name ?? '…'}</h1>
         <span className="flex-1" />
         <ThemeButton />
         {project &&
@@ -51,7 +51,10 @@ export function ProjectPage({ id }: { id: string }) {
             />
           ))}
         {project && (
-          <a href={`/api/projects/${id}/export`} className="flex h-7 items-center rounded-box border border-rule bg-sheet px-2.5 hover:bg-flax">
+          <a
+            href={`/api/projects/${id}/export`}
+            className="flex h-7 items-center rounded-box border border-rule bg-sheet px-2.5 whitespace-nowrap hover:bg-flax"
+          >
             Export the project file
           </a>
         )}
@@ -172,7 +175,7 @@ function DocumentTable({ documents, onDelete }: DocumentTableProps) {
               {document.bodies.map((body) => `${body.name} ${body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}`).join(', ')}
             </td>
             <td className="px-3 py-2">
-              revision {document.revision}
+              <span className="whitespace-nowrap">revision {document.revision}</span>
               {document.unsavedEdits > 0 && <span className="ml-2 text-walnut-soft">{document.unsavedEdits} unsaved edits</span>}
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
               {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
