@@ -56,9 +56,10 @@ class Walk {
     if (value - value === 0 || this.found || args.some((arg) => arg - arg !== 0)) return value;
     const fault = findFault(node.operation, args);
     const span = node.argSpans[fault.argument] ?? node.span;
+    const isPlain = node.args[fault.argument]?.kind === 'constant';
     this.found = {
       code: fault.code,
-      message: fault.message.replace('{}', this.text.slice(span.from, span.to)),
+      message: isPlain && fault.plain !== undefined ? fault.plain : fault.message.replace('{}', this.text.slice(span.from, span.to)),
       from: span.from,
       to: span.to,
     };

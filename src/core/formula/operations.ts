@@ -36,6 +36,8 @@ export interface Fault {
   readonly code: FormulaCode;
   /** Said of the argument at `argument`: `{} is 0`. */
   readonly message: string;
+  /** Said instead where the argument is a plain number, which says so itself. */
+  readonly plain?: string;
   readonly argument: number;
 }
 
@@ -116,7 +118,7 @@ function compare(a: number, b: number, holds: (difference: number) => boolean): 
   return difference - difference === 0 ? (holds(difference) ? 1 : 0) : NaN;
 }
 
-const isZero = (argument: number): Fault => ({ code: 'division-by-zero', message: 'Division by zero: {} is 0.', argument });
+const isZero = (argument: number): Fault => ({ code: 'division-by-zero', message: 'Division by zero: {} is 0.', plain: 'Division by zero.', argument });
 
 const OPERATIONS = [
   { name: 'add', arity: 2, apply: (a, b) => a + b },

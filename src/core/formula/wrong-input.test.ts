@@ -95,6 +95,7 @@ test.each([
   ['wood + 1', 'wood is a text and 1 is a plain number: they cannot be added. | wood + 1 | '],
   ['not beam_dia', 'beam_dia is a length (mm); a condition was expected here. | beam_dia | '],
   ['-wood', 'wood is a text: it has no negative. | -wood | '],
+  ['1 mm / 0', 'Division by zero. | 0 | '],
   ['1/(teeth - 24)', 'Division by zero: (teeth - 24) is 0. | (teeth - 24) | '],
   ['sqrt(teeth - 25)', 'teeth - 25 is negative: it has no square root. | teeth - 25 | '],
   ['ln(teeth - 24)', 'teeth - 24 must be greater than 0. | teeth - 24 | '],
