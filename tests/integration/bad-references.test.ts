@@ -3,7 +3,7 @@
  * everything else stands where it stood. Records are changed behind the back of the edits, as a file or another program might.
  */
 import { placeComponents, type ShapeSource } from '@/core/assembly';
-import { findRecord, listRecords, type Component, type Document, type DocumentRecord, type DocumentValues, type Drive, type MateRecord } from '@/core/document';
+import { findRecord, listRecords, type Component, type Document, type DocumentRecord, type DocumentValues, type Drive } from '@/core/document';
 import { headsOf, openValues, type InstanceSource } from '@/core/instances';
 import { RegenerationClient } from '@/workers/client';
 import { startSourceThread } from '@/workers/start-thread';
