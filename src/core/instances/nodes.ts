@@ -10,13 +10,22 @@ export function pinnedPart(key: InstanceKey): string {
 
 /** The nodes themselves and everything that reads them, directly or through others. */
 export function driven({ sheet }: DocumentValues, nodes: Iterable<string>): Set<string> {
+  return walk(nodes, (node) => sheet.listReaders(node));
+}
+
+/** The nodes themselves and everything that they read, directly or through others. */
+export function readBy({ sheet }: DocumentValues, nodes: Iterable<string>): Set<string> {
+  return walk(nodes, (node) => sheet.listReads(node));
+}
+
+function walk(nodes: Iterable<string>, next: (node: string) => readonly string[]): Set<string> {
   const wave = [...nodes];
   const found = new Set(wave);
   for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
-    for (const reader of sheet.listReaders(node)) {
-      if (found.has(reader)) continue;
-      found.add(reader);
-      wave.push(reader);
+    for (const other of next(node)) {
+      if (found.has(other)) continue;
+      found.add(other);
+      wave.push(other);
     }
   }
   return found;

@@ -2,7 +2,7 @@
 import { findRecord, isNamed, isStep, type DocumentValues } from '../document';
 import { isHandedDown } from './drive-document';
 import { Instances, type Instance } from './instances';
-import { driven } from './nodes';
+import { driven, readBy } from './nodes';
 
 /** What is reached in one component, by the names on the way to it: `unit.rail`. */
 export interface ReachedInside {
@@ -68,18 +68,14 @@ function* componentsOf({ components, document }: DocumentValues, { path, names }
   }
 }
 
-function sourcesOf({ sheet, document }: DocumentValues, from: readonly string[]): Set<string> {
+function sourcesOf(values: DocumentValues, from: readonly string[]): Set<string> {
+  const { sheet, document } = values;
   // The mass of a part comes from all that decides its shape.
-  const wave = from.flatMap((node) => (sheet.read(node) ? [node] : (document.lists['steps'] ?? []).slice(-1).map((step) => `${step}/built`)));
-  const found = new Set(wave);
-  for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
-    for (const source of sheet.listReads(node)) {
-      if (found.has(source)) continue;
-      found.add(source);
-      wave.push(source);
-    }
-  }
-  return found;
+  const last = (document.lists['steps'] ?? []).slice(-1).map((step) => `${step}/built`);
+  return readBy(
+    values,
+    from.flatMap((node) => (sheet.read(node) ? [node] : last)),
+  );
 }
 
 function note(found: ReachedInside[], { document }: DocumentValues, nodes: ReadonlySet<string>, { path, names }: Above): void {

@@ -13,6 +13,7 @@ import {
   type Document,
   type Edit,
   type EditOf,
+  type MateReference,
   type Parameter,
 } from '@/core/document';
 import { freeName } from '../state/free-name';
@@ -131,11 +132,11 @@ export function replaceEdit(document: Document, component: Component, before: Do
   for (const id of listIds(document, 'mates')) {
     const mate = findRecord(document, id, 'mate');
     if (!mate) continue;
-    const moved = ([mate.first, mate.second] as const).map((reference) =>
-      'body' in reference && reference.path.length === 1 && reference.path[0] === component.id ? { ...reference, body: bodyFor(reference.body) } : reference,
-    );
-    const [first = mate.first, second = mate.second] = moved;
-    if (first !== mate.first || second !== mate.second) edits.push({ type: 'mate.put', mate: { ...mate, first, second }, values: [] });
+    const move = (reference: MateReference): MateReference =>
+      'body' in reference && reference.path.length === 1 && reference.path[0] === component.id ? { ...reference, body: bodyFor(reference.body) } : reference;
+    const { first, second, third } = mate;
+    const moved = { ...mate, first: move(first), second: move(second), ...(third ? { third: move(third) } : {}) };
+    if (moved.first !== first || moved.second !== second || moved.third !== third) edits.push({ type: 'mate.put', mate: moved, values: [] });
   }
   const [only] = edits;
   return edits.length > 1 || !only ? { type: 'batch', edits } : only;

@@ -8,6 +8,7 @@ import { Canvas3d } from '../canvas3d/canvas3d';
 import { byColumns, type ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
 import type { ComparedAssembly, PreviewWorkshop } from './preview-workshop';
+import { ViewSelect } from './view-select';
 
 interface AssemblyPreviewProps {
   readonly entry: PlannedDocumentReply;
@@ -48,16 +49,7 @@ export function AssemblyPreview({ entry, preview, workshop }: AssemblyPreviewPro
             <span className="text-madder">{massOf(built.before)}</span> <span className="text-indigo">{massOf(built.after)}</span>
           </span>
           <span className="flex-1" />
-          <label>
-            Show{' '}
-            <select className="rounded-box border border-rule bg-sheet" value={view} onChange={(event) => setView(event.target.value as View)}>
-              {Object.entries(VIEWS).map(([key, label]) => (
-                <option key={key} value={key}>
-                  {label}
-                </option>
-              ))}
-            </select>
-          </label>
+          <ViewSelect views={VIEWS} value={view} onChange={setView} />
           <Interferences built={built} />
         </div>
       )}

@@ -7,6 +7,7 @@ import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
 import { PreviewWorkshop } from './preview-workshop';
+import { ViewSelect } from './view-select';
 
 interface SolidPreviewProps {
   readonly name: string;
@@ -79,16 +80,7 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
       <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
         {built && <Masses built={built} />}
         <span className="flex-1" />
-        <label>
-          Show{' '}
-          <select className="rounded-box border border-rule bg-sheet" value={view} onChange={(event) => setView(event.target.value as View)}>
-            {Object.entries(VIEWS).map(([key, label]) => (
-              <option key={key} value={key}>
-                {label}
-              </option>
-            ))}
-          </select>
-        </label>
+        <ViewSelect views={VIEWS} value={view} onChange={setView} />
         {built && <Shading differences={compared?.differences} />}
         {compared && <Overlaps overlaps={compared.overlaps} />}
       </div>
