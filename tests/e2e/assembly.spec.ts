@@ -93,6 +93,25 @@ test('an assembly is put together, its values are set from above and read, two f
     await page.getByRole('button', { name: 'Undo' }).click();
     await expect(row(page, 'play')).toHaveCount(0);
   });
+
+  await test.step('planes are mated without the picture, and move between two limits', async () => {
+    await page.getByRole('button', { name: 'Add a mate' }).click();
+    const form = page.getByRole('form', { name: 'New mate' });
+    const planes = form.getByLabel('Use a plane, axis or origin');
+    for (const owner of ['The assembly', 'side_frame']) {
+      const value = await planes.evaluate((list, name) => list.querySelector<HTMLOptionElement>(`optgroup[label="${name}"] option`)?.value ?? '', owner);
+      await planes.selectOption(value);
+    }
+    await expect(form).toContainText('side_frame: front plane');
+    await form.getByRole('checkbox', { name: 'moves between two limits' }).check();
+    await form.getByRole('textbox', { name: 'Most offset' }).click();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('reach_most = 250 mm', TYPING);
+    await expectAccessible(page);
+    await form.getByRole('button', { name: 'Create' }).click();
+    await expect(row(page, 'reach_most')).toContainText('250 mm');
+    await expect(page.getByRole('row', { name: /on the assembly$/ })).toContainText('same way, between limits');
+  });
 });
 
 test('the loom is driven from above, judged, and caught up with its master in one go', async ({ page }) => {
@@ -145,7 +164,9 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await page.goto(project);
     await page.getByRole('button', { name: /^Catch up \d documents/ }).click();
     const preview = page.getByRole('dialog');
-    await expect(preview).toContainText('Loom');
+    await preview.getByRole('list', { name: 'Documents' }).getByRole('button', { name: /^Loom/ }).last().click();
+    await expect(preview.getByRole('img', { name: 'Loom before and after' })).toBeVisible({ timeout: 60_000 });
+    await expect(preview).toContainText(/[Ii]nterference/, { timeout: 60_000 });
     await preview.getByRole('button', { name: /^Catch up \d documents/ }).click();
     await expect(page.getByRole('button', { name: 'Catch up', exact: true })).toBeDisabled({ timeout: 60_000 });
     await openIn(page, project, 'Loom');
