@@ -115,12 +115,12 @@ test('an assembly is put together, its values are set from above and read, two f
 });
 
 test('the loom is driven from above, judged, and caught up with its master in one go', async ({ page }) => {
-  test.setTimeout(180_000);
+  test.setTimeout(300_000);
   await page.goto('/');
   const project = await importDemo(page, 'Assembly: driven', true);
   await openIn(page, project, 'Loom');
   await expectRegenerated(page);
-  await expect(footer(page)).toContainText('4.5', { timeout: 60_000 });
+  await expect(footer(page)).toContainText('4.5', { timeout: 120_000 });
 
   await test.step('one value changes everything', async () => {
     await row(page, 'loom_width').click();
@@ -129,7 +129,7 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await expect(row(page, 'weaving_width')).toContainText('560 mm');
     await expect(row(page, 'side_distance')).toContainText('620 mm');
     await expectRegenerated(page);
-    await expect(footer(page)).toContainText('5.9', { timeout: 60_000 });
+    await expect(footer(page)).toContainText('5.9', { timeout: 120_000 });
     await row(page, 'loom_width').click();
     await page.keyboard.type('2 m', TYPING);
     await page.keyboard.press('Enter');
@@ -144,14 +144,14 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await page.keyboard.type('-3 mm', TYPING);
     await page.keyboard.press('Enter');
     const judged = footer(page).getByRole('button', { name: /^interference [1-9]/ });
-    await judged.click({ timeout: 60_000 });
+    await judged.click({ timeout: 120_000 });
     const panel = page.getByRole('complementary', { name: 'Interference' });
     await expect(panel.getByRole('button', { name: 'left_side and rail' })).toBeVisible();
     await panel.getByRole('button', { name: 'left_side and rail' }).click();
     await expectAccessible(page);
     await panel.getByRole('button', { name: 'Close' }).click();
     await page.getByRole('button', { name: 'Undo' }).click();
-    await expect(footer(page).getByRole('button', { name: 'interference 0' })).toBeVisible({ timeout: 60_000 });
+    await expect(footer(page).getByRole('button', { name: 'interference 0' })).toBeVisible({ timeout: 120_000 });
     await saveRevision(page);
   });
 
@@ -165,10 +165,10 @@ test('the loom is driven from above, judged, and caught up with its master in on
     await page.getByRole('button', { name: /^Catch up \d documents/ }).click();
     const preview = page.getByRole('dialog');
     await preview.getByRole('list', { name: 'Documents' }).getByRole('button', { name: /^Loom/ }).last().click();
-    await expect(preview.getByRole('img', { name: 'Loom before and after' })).toBeVisible({ timeout: 60_000 });
-    await expect(preview).toContainText(/[Ii]nterference/, { timeout: 60_000 });
+    await expect(preview.getByRole('img', { name: 'Loom before and after' })).toBeVisible({ timeout: 120_000 });
+    await expect(preview).toContainText(/[Ii]nterference/, { timeout: 120_000 });
     await preview.getByRole('button', { name: /^Catch up \d documents/ }).click();
-    await expect(page.getByRole('button', { name: 'Catch up', exact: true })).toBeDisabled({ timeout: 60_000 });
+    await expect(page.getByRole('button', { name: 'Catch up', exact: true })).toBeDisabled({ timeout: 120_000 });
     await openIn(page, project, 'Loom');
     await expect(row(page, 'unit')).toContainText('revision 2');
     await expectRegenerated(page);
