@@ -59,7 +59,8 @@ export class KeptRegenerationClient extends RegenerationClient {
     const known = await this.readPart(key, knownMeshes, describe);
     if (known) return succeed(known);
     const reply = await super.regenerate(document, knownMeshes, purpose, describe);
-    if (reply.ok) await this.keepPart(key, describe, reply.value);
+    // A step that waits may wait for a file that is not at hand just now.
+    if (reply.ok && isWhole(reply.value.result)) await this.keepPart(key, describe, reply.value);
     return reply;
   }
 
@@ -119,6 +120,16 @@ export class KeptRegenerationClient extends RegenerationClient {
 function withoutSources(document: Document): Document {
   const links = Object.entries(document.records).flatMap(([id, record]) => (record.type === 'link' ? [[id, { ...record, source: '' }] as const] : []));
   return links.length === 0 ? document : { ...document, records: { ...document.records, ...Object.fromEntries(links) } };
+}
+
+function isWhole({ steps }: Regenerated): boolean {
+  return steps.every(({ status }) => status === 'done' || status === 'suppressed');
+}
+
+/** About how many bytes a kept answer takes. */
+export function bytesOf(value: Kept[keyof Kept]): number {
+  if ('positions' in value) return [value.positions, value.normals, value.indices, value.edgePoints].reduce((sum, { byteLength }) => sum + byteLength, 1000);
+  return 'result' in value ? 4000 : 200;
 }
 
 function placeText({ body, name }: NamedGeometry): string {

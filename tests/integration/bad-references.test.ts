@@ -1,6 +1,6 @@
 /**
- * The loom of the demo with one thing wrong at a time, more than two hundred of them: each is told where it stands, in words, nothing throws, and
- * everything else stands where it stood. Records are changed behind the back of the edits, as a file or another program might.
+ * The loom of the demo with one thing wrong at a time, more than two hundred of them: each is told where it is, in words, nothing throws, and
+ * everything else is still there. Records are changed behind the back of the edits, as a file or another program might.
  */
 import { placeComponents, type ShapeSource } from '@/core/assembly';
 import { findRecord, listRecords, type Component, type Document, type DocumentRecord, type DocumentValues, type Drive } from '@/core/document';
@@ -40,7 +40,7 @@ const withFormula = (id: string, text: string): Document =>
   withRecord(id, (record) => (record.type === 'parameter' || record.type === 'drive' ? { ...record, formula: { text } } : record));
 const withComponent = (id: string, changes: Partial<Component>): Document => withRecord(id, (record) => ({ ...record, ...changes }) as Component);
 
-/** Everything that stood in the loom stands somewhere, and mates that are not told about are as they were. */
+/** Everything that stood in the loom stands somewhere, and each mate that does not hold says why. */
 function expectRest(found: ReturnType<typeof look>, except: ReadonlySet<string>): void {
   for (const id of usual.placement.stances.keys()) {
     if (except.has(id)) continue;
@@ -113,7 +113,7 @@ describe.each(drives)('$sourceName that is set', (drive) => {
   test.each([
     ['a value that was removed', ['gone']],
     ['a component inside that was removed', ['gone', 'gone']],
-    ['a record that is no value', [Object.values(source0(drive).records).find(({ type }) => type === 'guard' || type === 'point')?.id ?? 'none']],
+    ['a record that is no value', [Object.values(documentOf(drive).records).find(({ type }) => type === 'guard' || type === 'point')?.id ?? 'none']],
   ])('%s', (_, path) => {
     const found = look(withRecord(drive.id, (record) => ({ ...record, path }) as Drive));
     expect(told(found.values)).toMatch(/cannot be set/);
@@ -121,7 +121,7 @@ describe.each(drives)('$sourceName that is set', (drive) => {
   });
 });
 
-function source0(drive: Drive): Document {
+function documentOf(drive: Drive): Document {
   const component = findRecord(loom, drive.component, 'component');
   const found = demoDocuments().find(({ id }) => id === component?.source);
   if (!found) throw new Error(drive.sourceName);

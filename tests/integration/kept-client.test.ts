@@ -70,6 +70,15 @@ test('a part is built once, with the faces that were described; notes and colour
   expect((await build(edited(bar, { type: 'parameter.setFormula', id: length.id, formula: { text: '41 mm' } }))).asked).toBe(1);
 });
 
+test('a part with a step that fails is built each time: what it lacks may come', async () => {
+  const [step] = Object.values(bar.records).flatMap((record) => (record.type === 'hole' ? [record] : []));
+  if (!step) throw new Error('no hole');
+  const broken = { ...bar, records: { ...bar.records, [step.id]: { ...step, sketch: 'gone' } } };
+  const first = await build(broken);
+  expect(first.result.steps.some(({ status }) => status === 'waiting' || status === 'failed')).toBe(true);
+  expect((await build(broken)).asked).toBe(1);
+});
+
 test('what is between two bodies is kept with how they stand; a picture that is lost is built again', async () => {
   const [body] = (await build(bar)).result.bodies;
   const between = async (shift: number) => {

@@ -18,12 +18,11 @@ import {
 } from '../instances';
 import type { ShapeSource } from './gather';
 import { directionOf } from './mate-equations';
-import { placeGeometry, readGeometry } from './mate-geometry';
+import { datumGeometry, placeGeometry, readGeometry } from './mate-geometry';
 import type { MateGeometry } from './model';
 
 /** Internal length units in a millimetre. */
 const MILLIMETRE = 10_000;
-const AXES: Readonly<Record<'x' | 'y' | 'z', Point3>> = { x: [1, 0, 0], y: [0, 1, 0], z: [0, 0, 1] };
 
 /** Stances by the ids of the copies; none while what they are set out by, or a value of theirs, is not known. */
 export function standCopies(
@@ -100,7 +99,7 @@ function stanceOfFrame({ origin, x, y, normal: z }: Frame): Stance {
 
 /** The line that copies are set out by, in the space of the assembly: an axis of its own, or that of a face or edge where it stands. */
 function lineOf(values: DocumentValues, { along }: SpacedPattern, standing: Standing, shapes: ShapeSource): MateGeometry | undefined {
-  if ('axis' in along) return { kind: 'line', point: [0, 0, 0], direction: AXES[along.axis] };
+  if ('axis' in along) return datumGeometry({ path: [], axis: along.axis });
   const found = placeWithin(values, along.path, standing);
   const shape = found && shapes({ key: found.key, body: along.body, name: along.name });
   const geometry = shape === undefined || shape === 'lost' ? undefined : readGeometry(shape);

@@ -1,8 +1,8 @@
 /** A body that is dragged: a point of it goes as near to where it is pulled as the mates let it. */
-import { toOutside, type Stance } from '../instances';
+import { STANDING, toOutside, type Stance } from '../instances';
 import { pullEquations, type MateEquations } from './mate-equations';
 import type { Pull } from './model';
-import { assemble, BROKEN, moved, settle, STILL, systemOf, type Group } from './settle';
+import { assemble, BROKEN, moved, settle, systemOf, type Group } from './settle';
 
 const MOST_ROUNDS = 12;
 /** Of the size of the assembly, or in radians. */
@@ -31,23 +31,23 @@ export function drag(pull: Pull, body: number, mates: readonly MateEquations[], 
   const system = systemOf(mates, group);
   const { column, matrix } = system;
   const all = [...system.equations, ...pullEquations(pull, body, stances.length)];
-  const farOff = (): number => distanceOf(pull, stances[body] ?? STILL);
+  const farOff = (): number => distanceOf(pull, stances[body] ?? STANDING);
   let best = farOff();
   for (let round = 0; round < MOST_ROUNDS && best > NEAR_ENOUGH * size; round++) {
-    const step = assemble(matrix, all, column, { stances: [...stances, STILL], size });
+    const step = assemble(matrix, all, column, { stances: [...stances, STANDING], size });
     if (!matrix.factor(new Float64Array(6 * column.size).fill(DAMPING))) return;
     matrix.solve(step);
     const longest = step.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
     const kept = stances.slice();
     let isNearer = false;
-    for (let share = Math.min(1, LONGEST_STEP / longest); !isNearer && share > 1e-3; share /= 4) {
+    for (let share = Math.min(1, LONGEST_STEP / longest); share > 1e-3; share /= 4) {
       const part = step.map((value) => value * share);
-      for (const [one, at] of column) stances[one] = moved(kept[one] ?? STILL, part, at, size);
+      for (const [one, at] of column) stances[one] = moved(kept[one] ?? STANDING, part, at, size);
       const holds = settle(mates, group, system, DAMPING).worst <= BROKEN;
       const now = farOff();
       isNearer = holds && now < best * (1 - WORTH);
       if (isNearer) break;
-      for (const one of column.keys()) stances[one] = kept[one] ?? STILL;
+      for (const one of column.keys()) stances[one] = kept[one] ?? STANDING;
       // As near as it gets: a smaller step brings no more.
       if (holds && now < best * (1 + 10 * WORTH)) return;
     }

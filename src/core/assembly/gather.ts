@@ -35,6 +35,8 @@ export type ShapeSource = (wanted: WantedShape) => GeometryShape | 'lost' | unde
 export interface MateOutcome {
   readonly status: 'holds' | 'redundant' | 'conflicting' | 'failed' | 'waiting' | 'suppressed';
   readonly message?: string;
+  /** Whether both sides are of one sort, so that its sense says something; unknown while it is not solved. */
+  readonly bothRun?: boolean;
 }
 
 /** Stands for the assembly itself among the bodies: no path of components is like it. */

@@ -56,12 +56,8 @@ export function placeGeometry(geometry: MateGeometry, at: Stance): MateGeometry 
   }
 }
 
-/** Kinds of mates that two picks allow, the likeliest first; with a third pick those that need one. */
-export function matesFor(first: MateGeometry, second: MateGeometry, third?: MateGeometry): readonly MateKind[] {
-  if (third) {
-    if (first.kind === 'plane' && third.kind === 'plane') return ['centred'];
-    return first.kind === 'line' && third.kind === 'line' && second.kind === 'line' ? ['slot'] : [];
-  }
+/** Kinds of mates that two picks allow, the likeliest first; those that need one more are told by {@link thirdFor}. */
+export function matesFor(first: MateGeometry, second: MateGeometry): readonly MateKind[] {
   const isRound = radiusOf(first) > 0 || radiusOf(second) > 0;
   switch (`${first.kind} ${second.kind}` as const) {
     case 'plane plane':

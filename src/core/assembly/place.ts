@@ -30,11 +30,13 @@ export function placeComponents(
   const gathered = gather(values, shapes, rigid, startAt);
   const solved = solvePlacements(gathered.bodies, gathered.mates, pull);
   const outcomes = new Map(gathered.outcomes);
-  for (const { id } of gathered.mates) {
+  for (const { id, first, second } of gathered.mates) {
     if (!findRecord(values.document, id, 'mate')) continue;
-    if (solved.conflicting.includes(id)) outcomes.set(id, { status: 'conflicting', message: conflictWords(solved.conflicting, id, values) });
-    else if (solved.redundant.includes(id)) outcomes.set(id, { status: 'redundant', message: 'Earlier mates already hold this.' });
-    else outcomes.set(id, solved.status === 'not-converged' ? { status: 'failed', message: 'No placement was found.' } : { status: 'holds' });
+    const bothRun = first.geometry.kind === second.geometry.kind;
+    if (solved.conflicting.includes(id)) outcomes.set(id, { status: 'conflicting', message: conflictWords(solved.conflicting, id, values), bothRun });
+    else if (solved.redundant.includes(id)) outcomes.set(id, { status: 'redundant', message: 'Earlier mates already hold this.', bothRun });
+    else if (solved.status === 'not-converged') outcomes.set(id, { status: 'failed', message: 'No placement was found.', bothRun });
+    else outcomes.set(id, { status: 'holds', bothRun });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
   const { status, freedom, degreesOfFreedom, turned } = solved;

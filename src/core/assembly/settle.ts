@@ -3,7 +3,7 @@
  * SIAM Journal 11, 1963) on six unknowns a body, a shift and a small turn, taken into the body's stance after each step, so that no angle is
  * ever near a pole. The normal matrix is sparse. Steps lie in the span of the equations, so that what no mate says anything of stays where it is.
  */
-import { multiply, normalise, turnAbout, type Stance } from '../instances';
+import { multiply, normalise, STANDING, turnAbout, type Stance } from '../instances';
 import { SparseCholesky } from '../numeric';
 import { countTurns, evaluate, valueOf, valueOfTerm, type Equation } from './equations';
 import type { Limit, MateEquations } from './mate-equations';
@@ -15,8 +15,6 @@ const HOLDS = 1e-11;
 const DAMPING = 1e-3;
 /** What is left of one that cannot hold is more than this. */
 export const BROKEN = 1e-8;
-
-export const STILL: Stance = { origin: [0, 0, 0], turn: [1, 0, 0, 0] };
 
 /** Bodies that are solved together, by their numbers; `stances` is where all bodies stand, and changes. */
 export interface Group {
@@ -89,11 +87,11 @@ function iterate({ equations, counting, column, matrix }: System, { stances, siz
       if (matrix.factor(shift)) {
         matrix.solve(step);
         const tried = stances.slice();
-        for (const [body, at] of column) tried[body] = moved(stances[body] ?? STILL, step, at, size);
+        for (const [body, at] of column) tried[body] = moved(stances[body] ?? STANDING, step, at, size);
         const next = missBy(equations, tried, size);
         if (next.error < miss.error || next.error < HOLDS * HOLDS) {
           isBetter = true;
-          for (const [body] of column) stances[body] = tried[body] ?? STILL;
+          for (const [body] of column) stances[body] = tried[body] ?? STANDING;
           countTurns(counting, stances);
           miss = next;
           damping = Math.max(damping * 0.1, 1e-13);
@@ -115,8 +113,7 @@ function* couplings(equations: readonly Equation[], column: ReadonlyMap<number, 
   const seen = new Set<number>();
   const count = 6 * column.size + 1;
   for (const { terms } of equations) {
-    const all =
-      terms.length === 1 ? terms.flatMap(({ first, second }) => [first, second]) : [...new Set(terms.flatMap(({ first, second }) => [first, second]))];
+    const all = terms.flatMap(({ first, second }) => [first, second]);
     for (const one of all) {
       for (const other of all) {
         const [a, b] = [column.get(one), column.get(other)];

@@ -6,13 +6,13 @@
  * wrong way round is turned over first. Invariant, tested: moving everything rigidly changes nothing but that.
  */
 import { dot } from '../geometry';
-import { rotate, toOutside, type Stance } from '../instances';
+import { rotate, STANDING, toOutside, type Stance } from '../instances';
 import { drag } from './drag';
 import { describeFreedom, smallestConflict } from './freedom';
 import { knownTurns } from './known-turns';
 import { directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
 import type { Mate, MatedBody, Placements, Pull } from './model';
-import { BROKEN, missBy, settle, STILL, type Group, type Outcome } from './settle';
+import { BROKEN, missBy, settle, type Group, type Outcome } from './settle';
 import { angleIn, turnOver } from './turn-over';
 
 interface Joined extends MateEquations {
@@ -59,7 +59,7 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
     result.degreesOfFreedom += found.degreesOfFreedom;
     for (const [body, ways] of found.ways) freedom.set(bodies[body]?.id ?? '', ways);
   }
-  return { stances: new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STILL])), freedom, turned, ...result };
+  return { stances: new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STANDING])), freedom, turned, ...result };
 }
 
 function join(mate: Mate, index: ReadonlyMap<string, number>): Joined | undefined {
@@ -117,7 +117,7 @@ const MOST_STEPS = 60;
 /** The mates with values from what they are where everything stands to those that they are to have; none where all are near, or do not hold now. */
 function valuesBetween(own: readonly Joined[], { stances, size }: Group): readonly (readonly Mate[])[] {
   const ratio = own.reduce((most, { mate }) => (mate.kind === 'gears' ? Math.max(most, Math.abs(mate.value)) : most), 1);
-  const now = own.map(({ mate, bodies }) => valueNow(mate, stances[bodies.first] ?? STILL, stances[bodies.second] ?? STILL) ?? mate.value);
+  const now = own.map(({ mate, bodies }) => valueNow(mate, stances[bodies.first] ?? STANDING, stances[bodies.second] ?? STANDING) ?? mate.value);
   const far = own.map(({ mate }, i) => {
     const way = Math.abs(mate.value - (now[i] ?? mate.value));
     return mate.kind === 'angle' ? (way * ratio) / LONGEST_STEP.angle : way / size / LONGEST_STEP.length;

@@ -4,7 +4,7 @@
  * before have settled for it, so that these go on holding.
  */
 import { cross, dot, type Point3 } from '../geometry';
-import { combine, inverse, multiply, normalise, relativeTo, rotate, toOutside, turnAbout, type Stance } from '../instances';
+import { combine, inverse, multiply, normalise, relativeTo, rotate, STANDING, toOutside, turnAbout, type Stance } from '../instances';
 import { across, nearestTurn, unit } from './equations';
 import { directionOf, turnOf, type MateBodies } from './mate-equations';
 import type { Mate } from './model';
@@ -20,11 +20,7 @@ export function turnOver(mates: readonly Turnable[], stances: Stance[], held: re
   /** Directions of bodies that mates before have settled, in the space of the assembly. */
   const settled = new Map<number, Point3[]>();
   // What is geared follows what turns it, and what is fixed to something goes where that has gone.
-  const waiting = [
-    mates.filter(({ mate }) => rankOf(mate) === 0),
-    mates.filter(({ mate }) => rankOf(mate) === 1),
-    mates.filter(({ mate }) => rankOf(mate) === 2),
-  ];
+  const waiting = [0, 1, 2].map((rank) => mates.filter(({ mate }) => rankOf(mate) === rank));
   for (;;) {
     const next = takeNext(waiting, isSettled);
     if (!next) return;
@@ -60,7 +56,7 @@ function turnOne({ mate, bodies }: Turnable, free: number, stances: Stance[], se
   const own = stances[free];
   if (!a || !b || !own) return;
   if (mate.kind === 'together' && mate.within) {
-    if (!isPlaced) stances[free] = free === second ? combine(a, mate.within) : combine(b, relativeTo(mate.within, { origin: [0, 0, 0], turn: [1, 0, 0, 0] }));
+    if (!isPlaced) stances[free] = free === second ? combine(a, mate.within) : combine(b, relativeTo(mate.within, STANDING));
     return;
   }
   if (mate.kind === 'gears') {

@@ -32,7 +32,7 @@ export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumn
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
-export { canBeLimited, MATE_WORDS, matePlaces, mateSlots, senseWords, type MateSlot } from './mate-kinds';
+export { canBeLimited, MATE_WORDS, matePlaces, mateSlots, reverseWords, senseWords, type MateSlot } from './mate-kinds';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export {

@@ -26,7 +26,7 @@ export interface MateSlot {
 
 const OFFSET: MateSlot = { slot: 'offset', kind: 'length', label: 'Offset', initial: '0 mm' };
 const ANGLE: MateSlot = { slot: 'angle', kind: 'angle', label: 'Angle', initial: '0 deg' };
-const RATIO: MateSlot = { slot: 'ratio', kind: 'number', label: 'Turns of the second for one of the first', initial: '1' };
+const RATIO: MateSlot = { slot: 'ratio', kind: 'number', label: 'Turns of the second per turn of the first', initial: '1' };
 const LEAD: MateSlot = { slot: 'lead', kind: 'length', label: 'Travel per turn', initial: '1 mm' };
 
 /** Kinds that can be held between two values, instead of at one. */
@@ -51,6 +51,11 @@ export function senseWords(kind: MateKind, bothRun = true): readonly [same: stri
     default:
       return undefined;
   }
+}
+
+/** What changing the sense is called. */
+export function reverseWords(kind: MateKind): string {
+  return kind === 'tangent' ? 'Change side' : 'Reverse direction';
 }
 
 /** All that a mate holds on to: two, or three. */

@@ -3,16 +3,17 @@
  * state of a document; read again, each document gets these as its first revisions, and its components stand for the same content as before.
  */
 import { contentText, listRecords, type Document, type EarlierState, type ProjectFile } from '../document';
-import { listPins } from './library';
+import { listPins, pinText } from './library';
 import type { InstanceSource } from './source';
 
 /** What the components of documents stand for, down through sub-assemblies, as far as it is not one of these documents as it is. */
 export function listEarlierStates(documents: readonly Document[], source: Pick<InstanceSource, 'snapshot'>): EarlierState[] {
   const heads = new Map(documents.map((document) => [document.id, contentText(document)]));
   const states = new Map<string, EarlierState>();
-  for (const { source: id, revision } of documents.flatMap((document) => listPins(document, source))) {
+  const pins = new Map(documents.flatMap((document) => listPins(document, source).map((pin) => [pinText(pin), pin])));
+  for (const [pin, { source: id, revision }] of pins) {
     const document = source.snapshot(id, revision);
-    if (document && contentText(document) !== heads.get(id)) states.set(`${id} ${revision}`, { revision, document });
+    if (document && contentText(document) !== heads.get(id)) states.set(pin, { revision, document });
   }
   return [...states.values()].sort((a, b) => (a.document.id === b.document.id ? a.revision - b.revision : a.document.id < b.document.id ? -1 : 1));
 }

@@ -81,14 +81,16 @@ function ownerOf({ reference }: MatePick): string {
   return reference.path[0] ?? '';
 }
 
-/** Another kind, with the sense that is usual for it: faces meet, axes run as they do now, gears turn opposite ways. */
+/** Another kind, with the sense that is usual for it: faces meet, axes run as they do now, gears turn opposite ways, round ones touch from outside, screws are right-handed. */
 export function withKind(draft: MateDraft, kind: MateKind): MateDraft {
   const third = needsThird(kind) ? draft.third : undefined;
   const [u, v, w] = [draft.first, draft.second, third].map((pick) => directionOf(pick?.geometry));
   // Faces of material meet; planes of components run as they do now.
   const facesMeet = kind === 'coplanar' && [draft.first, draft.second].every((pick) => pick?.geometry.kind === 'plane' && 'body' in pick.reference);
-  const follows = kind === 'centred' ? w : kind === 'tangent' || kind === 'screw' ? u : v;
-  const isOpposed = kind === 'gears' || facesMeet || (u !== undefined && follows !== undefined && dot(u, follows) < 0);
+  const hasUsualSense = kind === 'tangent' || kind === 'screw';
+  const follows = kind === 'centred' ? w : v;
+  const isAgainst = u !== undefined && follows !== undefined && dot(u, follows) < 0;
+  const isOpposed = kind === 'gears' || facesMeet || (isAgainst && !hasUsualSense);
   return { ...draft, third, kind, sense: isOpposed ? -1 : 1, isLimited: false, formulas: {} };
 }
 

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { canBeLimited, MATE_WORDS, mateSlots, slotOf } from '@/core/document';
+import { canBeLimited, MATE_WORDS, mateSlots, reverseWords, slotOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
@@ -88,7 +88,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
             {sense !== undefined && (
               <Button className="mb-2" onClick={() => change({ ...draft, sense: draft.sense === 1 ? -1 : 1 })}>
                 {sense[0]?.toUpperCase()}
-                {sense.slice(1)}: reverse
+                {sense.slice(1)}: {reverseWords(draft.kind).toLowerCase()}
               </Button>
             )}
             {canBeLimited(draft.kind) && (

@@ -1,5 +1,5 @@
 'use client';
-import { findRecord, MATE_WORDS, senseWords } from '@/core/document';
+import { findRecord, MATE_WORDS, reverseWords, senseWords } from '@/core/document';
 import { Button } from '../design/button';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -27,8 +27,7 @@ export function MateRow({ id, onMove }: MateRowProps) {
     event.preventDefault();
   };
   const isWrong = outcome?.status === 'conflicting' || outcome?.status === 'failed';
-  // One side alone has a direction where a plane of a body holds an axis or a point: that is seen when it is picked.
-  const sense = senseWords(mate.kind)?.[mate.sense === 1 ? 0 : 1];
+  const sense = senseWords(mate.kind, outcome?.bothRun)?.[mate.sense === 1 ? 0 : 1];
   return (
     <div
       role="row"
@@ -59,7 +58,7 @@ export function MateRow({ id, onMove }: MateRowProps) {
             className="h-6"
             onClick={() => session.edit({ type: 'mate.put', mate: { ...mate, sense: mate.sense === 1 ? -1 : 1 }, values: [] })}
           >
-            Reverse
+            {reverseWords(mate.kind)}
           </Button>
         )}
         {isSelected && (

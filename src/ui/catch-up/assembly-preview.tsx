@@ -75,7 +75,7 @@ function massOf({ values, source }: WholeAssembly): string {
 const KILOGRAM = 1e8;
 
 function Interferences({ built: { before, after } }: { readonly built: ComparedAssembly }) {
-  const [now, then] = [before.interference ?? [], after.interference ?? []];
+  const [now, then] = [before.open, after.open];
   if (now.length + then.length === 0) return <span className="w-full text-[13px] text-moss">No interference, now or then.</span>;
   return (
     <span className="w-full text-[13px]">

@@ -1,7 +1,8 @@
 /** Geometry for previews, in a worker of its own that ends with the preview. One at a time; what is looked at goes first. */
 import PQueue from 'p-queue';
 import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
-import type { Document } from '@/core/document';
+import { dismissalOf, type Interference, type PlacedSolid } from '@/core/assembly';
+import { listRecords, type Document } from '@/core/document';
 import { pinText, type InstanceSource } from '@/core/instances';
 import type { ComparedReply } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
@@ -12,10 +13,15 @@ import { openBuiltStore } from '../state/built-store';
 
 type Wish = 'outcomes' | 'meshes' | 'differences';
 
+/** An assembly with what stands in one another in it, but for what is meant so. */
+export interface JudgedAssembly extends WholeAssembly {
+  readonly open: readonly Interference<PlacedSolid>[];
+}
+
 /** An assembly as it stands now and as it would stand then. */
 export interface ComparedAssembly {
-  readonly before: WholeAssembly;
-  readonly after: WholeAssembly;
+  readonly before: JudgedAssembly;
+  readonly after: JudgedAssembly;
 }
 
 export class PreviewWorkshop {
@@ -44,11 +50,16 @@ export class PreviewWorkshop {
       await buildWhole(this.client, before, snapshot, { withMeshes: true, isJudged: true }),
       await buildWhole(this.client, after, snapshot, { withMeshes: true, isJudged: true }),
     ];
-    return 'failure' in now || 'failure' in then ? undefined : { before: now, after: then };
+    return 'failure' in now || 'failure' in then ? undefined : { before: judged(now), after: judged(then) };
   }
 
   close(): void {
     // What still waits is told at once that it has ended.
     this.client.close();
   }
+}
+
+function judged(whole: WholeAssembly): JudgedAssembly {
+  const dismissals = listRecords(whole.values.document, 'dismissals', 'dismissal');
+  return { ...whole, open: (whole.interference ?? []).filter((one) => !dismissalOf(dismissals, one)) };
 }

@@ -14,12 +14,13 @@ export function useInterference(preview: CatchUpPreviewReply | undefined, worksh
   const [found, setFound] = useState<{ readonly of: unknown; readonly changes: ReadonlyMap<string, InterferenceChange> }>();
   useEffect(() => {
     // Built in a worker, after what is looked at.
+    if (!workshop || !preview) return undefined;
     let isGone = false;
-    for (const entry of workshop ? (preview?.documents ?? []) : []) {
-      if (entry.kind !== 'assembly' || !preview) continue;
-      void workshop?.compareAssembly(entry, preview).then((built) => {
+    for (const entry of preview.documents) {
+      if (entry.kind !== 'assembly') continue;
+      void workshop.compareAssembly(entry, preview).then((built) => {
         if (isGone || !built) return;
-        const change = { now: built.before.interference?.length ?? 0, then: built.after.interference?.length ?? 0 };
+        const change = { now: built.before.open.length, then: built.after.open.length };
         setFound((known) => ({ of: preview, changes: new Map(known?.of === preview ? known.changes : []).set(entry.id, change) }));
       });
     }

@@ -1,6 +1,6 @@
 /** What was built for assemblies, kept in the browser from one visit to the next; the oldest goes first once it is too much. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import type { BuiltStore, Kept } from '@/workers/kept-client';
+import { bytesOf, type BuiltStore, type Kept } from '@/workers/kept-client';
 
 /** How large what is kept under a key is, and when it was kept or last read, in milliseconds. */
 interface Use {
@@ -33,7 +33,7 @@ function createBuiltStore(build: string): BuiltStore {
   const keep = async (key: string, value: Kept[keyof Kept]): Promise<void> => {
     const transaction = (await opened)?.transaction(['built', 'uses'], 'readwrite');
     await transaction?.objectStore('built').put(value, key);
-    await transaction?.objectStore('uses').put({ key, bytes: sizeOf(value), at: Date.now() });
+    await transaction?.objectStore('uses').put({ key, bytes: bytesOf(value), at: Date.now() });
   };
   const read = async (key: string): Promise<Kept[keyof Kept] | undefined> => {
     const db = await opened;
@@ -76,9 +76,4 @@ async function dropOldest(db: IDBPDatabase<Schema>): Promise<void> {
     await cursor.delete();
   }
   await transaction.done;
-}
-
-function sizeOf(value: Kept[keyof Kept]): number {
-  if ('positions' in value) return [value.positions, value.normals, value.indices, value.edgePoints].reduce((sum, { byteLength }) => sum + byteLength, 1000);
-  return 'result' in value ? 4000 : 200;
 }
