@@ -213,6 +213,13 @@ test('a value is played and taken back, a component is dragged as far as its mat
     await page.getByRole('button', { name: 'Show all' }).click();
   });
 
+  await test.step('the items of the parts list are numbered on the picture', async () => {
+    await page.getByRole('button', { name: 'Item numbers' }).click();
+    await expect(page.getByRole('table', { name: 'Parts' })).toContainText('Ratchet wheel');
+    await expectAccessible(page);
+    await page.getByRole('button', { name: 'Item numbers' }).click();
+  });
+
   await test.step('a measured value is kept under a name', async () => {
     await page.getByRole('button', { name: 'Measure', exact: true }).click();
     const panel = page.getByRole('region', { name: 'Measure' });
