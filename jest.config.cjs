@@ -29,7 +29,14 @@ module.exports = {
     {
       ...shared,
       displayName: 'unit',
-      testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{property,reference}/**/*.test.ts'],
+      testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{property,reference,words}/**/*.test.ts'],
+    },
+    {
+      ...shared,
+      displayName: 'component',
+      testEnvironment: 'jsdom',
+      setupFiles: ['<rootDir>/tests/support/component-setup.ts'],
+      testMatch: ['<rootDir>/src/**/*.test.tsx'],
     },
     {
       ...shared,

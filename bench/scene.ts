@@ -13,7 +13,7 @@ import { measure, microseconds, type Row } from './support';
 
 const TIMES = 200;
 const grey = new Color('#808080');
-const COLOURS: Colours = { wood: grey, stale: grey, edge: grey, selected: grey, hint: grey, before: grey, after: grey };
+const COLOURS: Colours = { wood: grey, stale: grey, edge: grey, ground: grey, selected: grey, hint: grey, before: grey, after: grey };
 
 /** A ball with 48 faces of 50 triangles. */
 function ball(radius: number, id: string): BodyMesh {

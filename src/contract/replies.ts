@@ -11,6 +11,12 @@ export interface ProjectCard {
   readonly documents: number;
   /** Absent while it is being found out; a live notice tells when it is known. */
   readonly behind?: number;
+  /** Documents with values in error or broken guards. */
+  readonly failing?: number;
+  /** Its latest change, by whom. */
+  readonly changed?: { readonly at: string; readonly author: string };
+  /** A document that there is a small picture of. */
+  readonly picture?: { readonly document: string; readonly revision: number };
   /** Why it cannot be opened; the counts are zero then. */
   readonly problem?: string;
 }

@@ -39,7 +39,7 @@ export function readDxf(text: string): Result<ReadDrawing, string> {
     const made = curvesOf(entity, scale);
     if (made.length === 0) leftOut[entity.type] = (leftOut[entity.type] ?? 0) + 1;
     for (const curve of made) curves.push({ ...curve, id: `c${curves.length}` });
-    if (curves.length > MOST_CURVES) return fail(`This drawing has more than ${MOST_CURVES} curves; bring in a part of it.`);
+    if (curves.length > MOST_CURVES) return fail(`This drawing has more than ${MOST_CURVES} curves; import a part of it.`);
   }
   if (curves.length === 0) return fail('This drawing has no lines, arcs, circles or polylines.');
   return succeed({ curves, unit, leftOut });

@@ -7,7 +7,7 @@ import { purgeDeleted } from './services/deletion';
 const shared = globalThis as typeof globalThis & { warpbeamBooted?: boolean };
 
 /** How long requests that are under way are waited for, in milliseconds. What is cut off then is rolled back. */
-const STOP_WITHIN_MS = 2_000;
+const STOP_WITHIN_MS = 1_500;
 
 /** Pages that are open hold connections that would keep the server from ending. */
 function stop(): void {

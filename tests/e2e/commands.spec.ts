@@ -22,7 +22,7 @@ test('a server that is told to stop has stopped within three seconds, with a tab
   try {
     await started(server);
     await page.goto(`http://127.0.0.1:${PORT}/`);
-    await expect(page.getByText('Table loom')).toBeVisible();
+    await expect(page.getByText('Table loom', { exact: true })).toBeVisible();
     await page.waitForTimeout(500);
     const ended = new Promise<number>((resolve) => {
       const from = Date.now();

@@ -229,10 +229,11 @@ test('a sketch on a face opens with the body in view, and is dimensioned to its 
   await openPart(page, 'Hands: on a face');
   await addStep(page, 'Sketch');
   await page.getByRole('button', { name: 'Pick', exact: true }).click();
+  // The picture has moved aside: the middle of what is free of it.
   await page
     .locator('canvas')
     .first()
-    .click({ position: { x: 370, y: 380 } });
+    .click({ position: { x: 500, y: 380 } });
   // At once, before the preview has come: what is kept is read all the same.
   await page.getByRole('button', { name: 'Draw' }).click();
   const canvas = page.getByRole('application');

@@ -54,6 +54,7 @@ test('values of every kind are written, each with what belongs to it', async ({ 
   await page.keyboard.press('Alt+k');
   await expect(page.getByText('taken as a count')).toBeVisible();
   await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
   await expect(row(page, 'boards')).toBeFocused();
   await expect(page.getByLabel('What it is')).toHaveValue('count');
 
@@ -140,7 +141,7 @@ test('a formula is begun by typing, completed, repaired, rewritten; a name is ch
     await goTo(page, 'both_gaps');
     await page.keyboard.press('Delete');
     const choice = page.getByRole('dialog', { name: 'Delete both_gaps' });
-    await pressUntilFocused(page, choice.getByRole('button', { name: 'Put the present numbers into the formulas' }));
+    await pressUntilFocused(page, choice.getByRole('button', { name: 'Replace it with its number in the formulas' }));
     await page.keyboard.press('Enter');
     await expect(row(page, 'inner_width')).toContainText('weaving_width + (34 mm)');
   });

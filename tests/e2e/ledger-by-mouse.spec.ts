@@ -142,7 +142,7 @@ test('a value is renamed on its name, explained, rewritten, followed along its t
   await page.getByRole('button', { name: 'Undo' }).click();
 
   await valueVerb(page, 'gap', 'Delete');
-  await page.getByRole('dialog', { name: 'Delete gap' }).getByRole('button', { name: 'Put the present numbers into the formulas' }).click();
+  await page.getByRole('dialog', { name: 'Delete gap' }).getByRole('button', { name: 'Replace it with its number in the formulas' }).click();
   await expect(row(page, 'gap')).toHaveCount(0);
   await expect(row(page, 'inner_width')).toContainText('424 mm');
   expect(problems).toEqual([]);

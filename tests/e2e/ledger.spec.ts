@@ -129,7 +129,7 @@ test('the loose ends of the first draft are found and repaired', async ({ page }
     await page.getByLabel('Why it may stay').fill('kept for the second loom');
     await page.getByLabel('Why it may stay').press('Enter');
     await expect(unused).toHaveCount(0);
-    await panel.getByText('1 left on purpose').click();
+    await panel.getByText('1 dismissed').click();
     await expect(panel.getByText('spare_gap: kept for the second loom')).toBeVisible();
   });
   expect(problems).toEqual([]);

@@ -58,7 +58,7 @@ test('a value that is read is deleted only with a word on what becomes of its re
   await expect(row(page, 'rail_section')).toContainText('2 * frame_stock');
 
   await valueVerb(page, 'rail_section', 'Delete');
-  await page.getByRole('button', { name: 'Put the present numbers into the formulas' }).click();
+  await page.getByRole('button', { name: 'Replace it with its number in the formulas' }).click();
   await expect(row(page, 'mortise_depth')).toContainText('36 mm');
   await page.keyboard.press('Control+z');
   await expect(row(page, 'mortise_depth')).toContainText('rail_section');

@@ -52,16 +52,16 @@ test('documents are left behind with a reason, with what takes from them; a chan
   const preview = page.getByRole('dialog');
   // Somebody is at work there: not published for them.
   await expect(preview.getByRole('checkbox', { name: 'Bring Cross rail up to date' })).not.toBeChecked();
-  await expect(preview.getByRole('textbox', { name: 'Why Cross rail is left behind' })).toHaveValue('It has 1 edit since its last revision.');
+  await expect(preview.getByRole('textbox', { name: 'Why Cross rail is skipped' })).toHaveValue('It has 1 edit since its last revision.');
   await preview.getByRole('checkbox', { name: 'Bring Reed up to date' }).uncheck();
-  await preview.getByRole('textbox', { name: 'Why Reed is left behind' }).fill('The reed is ordered already.');
-  await preview.getByRole('textbox', { name: 'Why Reed is left behind' }).press('Tab');
+  await preview.getByRole('textbox', { name: 'Why Reed is skipped' }).fill('The reed is ordered already.');
+  await preview.getByRole('textbox', { name: 'Why Reed is skipped' }).press('Tab');
   await preview.getByRole('button', { name: 'Catch up 2 documents' }).click();
   await expect(preview).toBeHidden();
 
   await page.getByRole('button', { name: 'Change sets' }).click();
   const sets = page.getByRole('region', { name: 'Change sets' });
-  await expect(sets).toContainText('Reed was left behind: The reed is ordered already.');
+  await expect(sets).toContainText('Reed was skipped: The reed is ordered already.');
   await sets.getByRole('button', { name: 'What it changed' }).click();
   await expect(sets).toContainText('frame_depth 360 mm → 432 mm');
   await expectAccessible(page);
@@ -177,7 +177,7 @@ test('a link is pointed at another document, matched by name; lookup tables are 
   const dialog = page.getByRole('dialog', { name: 'Take the values of Loom sizes from another document' });
   await dialog.getByRole('button', { name: /Cross rail/ }).click();
   await expect(dialog.getByRole('combobox', { name: 'Value for frame_stock' })).toHaveValue(/./);
-  await expect(dialog).toContainText('have no value of that name there');
+  await expect(dialog).toContainText('have no value of the same name there');
   await expectAccessible(page);
   await dialog.getByRole('button', { name: /^Take \d of \d from there/ }).click();
   await expect(row(page, 'frame_stock')).toContainText('Cross rail');
@@ -218,7 +218,7 @@ test('by keys alone: a value is changed and saved, its takers are looked at, one
   await page.keyboard.press('Space');
   await page.keyboard.press('Tab');
   await page.keyboard.press('Tab');
-  await expect(page.getByRole('textbox', { name: 'Why Pawl is left behind' })).toBeFocused();
+  await expect(page.getByRole('textbox', { name: 'Why Pawl is skipped' })).toBeFocused();
   await page.keyboard.press('Control+a');
   await page.keyboard.type('The pawls are cut.');
   await page.keyboard.press('Shift+Tab');
@@ -228,7 +228,7 @@ test('by keys alone: a value is changed and saved, its takers are looked at, one
 
   await page.getByRole('button', { name: 'Change sets' }).focus();
   await page.keyboard.press('Enter');
-  await expect(page.getByText('Pawl was left behind: The pawls are cut.')).toBeVisible();
+  await expect(page.getByText('Pawl was skipped: The pawls are cut.')).toBeVisible();
   await page.getByRole('button', { name: 'Undo it as a whole' }).focus();
   await page.keyboard.press('Enter');
   await expect(page.getByText(/Undone in 4 documents/)).toBeVisible();

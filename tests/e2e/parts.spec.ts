@@ -34,6 +34,9 @@ test('values of a step are read and changed on the solid; the picture is cut ope
   });
 
   await test.step('a value is dragged: the solid follows, Escape takes it back, letting go keeps it as one edit', async () => {
+    // The panel of the selected value opens once, and the row is brought above it.
+    await row(page, 'end_chamfer').click();
+    await expect(page.getByRole('separator', { name: 'Height of the panel' })).toBeVisible();
     const value = row(page, 'end_chamfer').getByRole('cell').first();
     const box = await value.boundingBox();
     const [x, y] = [(box?.x ?? 0) + 20, (box?.y ?? 0) + 10];

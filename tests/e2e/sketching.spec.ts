@@ -9,10 +9,7 @@ async function openEmptySketch(page: Page, name: string): Promise<(x: number, y:
   await page.getByRole('button', { name: 'New part' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name, exact: true }).click();
-  await page.getByRole('button', { name: 'Add a step' }).click();
-  await page.getByRole('menuitem', { name: 'Sketch' }).click();
-  await page.getByRole('button', { name: 'Draw' }).click();
+  await page.getByRole('region', { name: 'Start drawing' }).getByRole('button', { name: 'Front (x, z)' }).click();
   const canvas = page.getByRole('application');
   await expect(canvas).toBeFocused();
   await expect(canvas.locator('svg')).toBeVisible();
@@ -86,7 +83,7 @@ test('the pawl: a slot with a pivot and a tip, every value named while it is dra
 
   await test.step('it is saved as a drawing', async () => {
     const download = page.waitForEvent('download');
-    await page.getByRole('button', { name: 'Drawing file' }).click();
+    await page.getByRole('button', { name: 'More of the sketch' }).click();
     await page.getByRole('menuitem', { name: 'Save as DXF' }).click();
     expect((await download).suggestedFilename()).toBe('Profile A.dxf');
   });
@@ -207,7 +204,6 @@ test('the pawl by keys alone: drawn, dimensioned, named, extruded and driven', a
   await page.getByRole('button', { name: 'New part' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Pawl by keys');
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Pawl by keys', exact: true }).click();
   await expectRegenerated(page);
 
   await command(page, 'Add a step: Sketch');
@@ -280,7 +276,7 @@ test('a drawing is brought in with its constraints, its area measured, and the m
   await page.getByRole('button', { name: 'Add a step' }).click();
   await page.getByRole('menuitem', { name: 'Measured value' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('gasket_area');
-  await page.getByRole('button', { name: 'Measure', exact: true }).click();
+  await page.getByRole('button', { name: 'Add', exact: true }).click();
   // 40 * 30 - pi * 5^2.
   await expect(row(page, 'gasket_area')).toContainText('1121.46 mm²');
   await expect(row(page, 'gasket_area')).toContainText('measured: area');

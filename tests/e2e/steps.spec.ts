@@ -44,7 +44,7 @@ test('a fillet, a shell and a pattern on a board: picked, named, previewed, told
     await addStep(page, 'Measured value');
     await page.getByRole('textbox', { name: 'Name' }).fill('board_mass');
     await page.getByLabel('What').selectOption('mass');
-    await page.getByRole('button', { name: 'Measure', exact: true }).click();
+    await page.getByRole('button', { name: 'Add', exact: true }).click();
     await expect(row(page, 'board_mass')).toContainText('1.173 kg', { timeout: 60_000 });
   });
 
@@ -64,7 +64,6 @@ test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number 
   await page.getByRole('button', { name: 'New part' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Wheel from empty');
   await page.keyboard.press('Enter');
-  await page.getByRole('link', { name: 'Wheel from empty', exact: true }).click();
   await page.getByRole('button', { name: 'Add a value' }).click();
   await page.getByRole('textbox', { name: /New value/ }).fill('teeth = 12');
   await page.keyboard.press('Enter');
@@ -137,7 +136,7 @@ test('holes at the points of a sketch, sized for a thread; built to an earlier s
   await page.getByRole('button', { name: 'Draw' }).click();
   const canvas = page.getByRole('application');
   await expect(canvas.locator('svg')).toBeVisible();
-  await page.getByRole('button', { name: 'More to draw' }).click();
+  await page.getByRole('button', { name: 'More', exact: true }).click();
   await page.getByRole('menuitem', { name: 'Point', exact: true }).click();
   const box = await canvas.boundingBox();
   if (!box) throw new Error('no canvas');
@@ -158,7 +157,8 @@ test('holes at the points of a sketch, sized for a thread; built to an earlier s
   await expect(footer(page)).toContainText('578.4 cm³', { timeout: 60_000 });
 
   const download = page.waitForEvent('download');
-  await page.getByRole('button', { name: 'Picture' }).click();
+  await page.getByRole('button', { name: 'View', exact: true }).click();
+  await page.getByRole('menuitem', { name: 'Save as PNG' }).click();
   expect((await download).suggestedFilename()).toBe('view.png');
   expect(problems).toEqual([]);
 });

@@ -197,7 +197,7 @@ describe('a body that has no mass says why', () => {
   };
   test.each([
     [{}, expect.closeTo(40 * 30 * 20 * 7.85e-6, 9)],
-    [{ material: 'Unobtainium' }, 'Unobtainium is no material with a known density; choose one, or give Board a density of its own.'],
+    [{ material: 'Unobtainium' }, 'Unobtainium has no known density; choose one, or give Board a density of its own.'],
     [{ density: { text: '-7.85 g/cm^3' } }, 'The density of Board must be above zero.'],
     [{ density: { text: '7.85 kg' } }, 'The density of Board has an error: This is a mass (kg); the density of Board needs a density.'],
   ])('%j', (body, expected) => {

@@ -21,7 +21,7 @@ describe('renaming', () => {
     ['two words', 'A name has no spaces; _ stands for them.', 'two_words'],
     ['side_gap', 'There is a value named side_gap here already.', 'side_gap_2'],
     ['2nd', 'A name starts with a letter or _.', '_2nd'],
-    ['a-b', 'A name consists of letters, digits and _; - is none of them.', 'a_b'],
+    ['a-b', 'A name consists of letters, digits and _; - is not one of them.', 'a_b'],
   ])('to %s is refused with a free name offered', (name, message, offered) => {
     const result = applyEdit(sizes, { type: 'value.rename', id: 'weaving-width', name });
     expect(result).toMatchObject({ ok: false, failure: { code: 'bad-name', message, repairs: [{ text: offered }] } });
@@ -162,11 +162,11 @@ describe('checks as one types', () => {
 
 describe('values with rules', () => {
   test.each([
-    ['frame-stock', '16 mm', 'This is none of the choices: 12 mm, 15 mm, 18 mm, 21 mm.'],
+    ['frame-stock', '16 mm', 'This is not one of the choices: 12 mm, 15 mm, 18 mm, 21 mm.'],
     ['weaving-width', '50 mm', 'This is below the least allowed, 150 mm.'],
     ['weaving-width', '2 m', 'This is above the most allowed, 900 mm.'],
     ['teeth', '3.5', '3.5 is not a whole number; use round(), floor() or ceil().'],
-    ['screw', '"M7"', 'This is none of the choices: "M5", "M6", "M8".'],
+    ['screw', '"M7"', 'This is not one of the choices: "M5", "M6", "M8".'],
     ['frame-height', 'beam_dia * beam_dia', 'This is an area (mm²); frame_height needs a length.'],
   ])('%s = %s', (id, text, message) => {
     const values = new DocumentValues(edited(sizes, { type: 'parameter.setFormula', id, formula: { text } }));

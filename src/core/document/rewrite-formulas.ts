@@ -86,7 +86,7 @@ export function extractPart(values: DocumentValues, id: string, part: string, na
   if (!parameter) return fail('Only a formula has parts.');
   const { text, readIn } = parameter.formula;
   const spans = allSpans(text, part);
-  if (spans.length === 0) return fail(`${part} is no part of ${text}.`);
+  if (spans.length === 0) return fail(`${part} is not part of ${text}.`);
   const after = spans.reduceRight((now, [from, to]) => now.slice(0, from) + name + now.slice(to), text);
   const { document } = values;
   const added: SingleEdit = {

@@ -26,7 +26,7 @@ export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, 'is no id
 export const text = z
   .string()
   .max(LIMITS.text)
-  .refine((value) => !BROKEN_TEXT.test(value), 'holds characters that are none');
+  .refine((value) => !BROKEN_TEXT.test(value), 'holds invalid characters');
 /** What something is called: a step, a body, a column. */
 export const name = z
   .string()
@@ -43,7 +43,7 @@ export const title = z
 export const valueName = z
   .string()
   .max(LIMITS.nameLength)
-  .regex(/^[\p{L}_][\p{L}\p{Nd}\p{M}_]*$/u, 'is no name of a value: a letter or _, then letters, digits and _');
+  .regex(/^[\p{L}_][\p{L}\p{Nd}\p{M}_]*$/u, 'is not a name for a value: a letter or _, then letters, digits and _');
 export const finite = z.number().refine(Number.isFinite, 'must be finite');
 /** A place in a sketch, in millimetres: within ten kilometres. */
 export const coordinate = finite.min(-1e7).max(1e7);
@@ -55,14 +55,14 @@ export const unitSystemSchema = z
 export const unitText = z
   .string()
   .max(200)
-  .refine((value) => value === '' || parseUnit(value) !== undefined, 'is no unit');
+  .refine((value) => value === '' || parseUnit(value) !== undefined, 'is not a unit');
 export const dimensionKey = z.string().max(200).refine(isDimensionKey, 'is no dimension');
 const KINDS: ReadonlySet<string> = new Set([...QUANTITY_KINDS, 'yes-no', 'text', 'any']);
 /** A quantity kind of the units module, `yes-no`, `text`, or `any` for whatever the formula yields. */
 export const valueKind = z
   .string()
   .max(40)
-  .refine((value) => KINDS.has(value), 'is no kind of value');
+  .refine((value) => KINDS.has(value), 'is not a kind of value');
 
 /** A formula as typed. `readIn`: the units its bare numbers take, where they are not the document's. */
 export const formulaSchema = z.strictObject({ text, readIn: unitSystemSchema.optional() });

@@ -165,7 +165,7 @@ function checkLookup(checker: Checking, node: CallNode, kind: 'lookup' | 'interp
   if (!tableNode || !keyNode || !columnNode) return undefined;
   const meaning = tableNode.type === 'name' ? checker.scope.resolve(tableNode.name, tableNode.member) : undefined;
   if (meaning?.kind !== 'table') {
-    return checker.report('wrong-argument', `The first argument of ${kind} is the name of a table; ${checker.textOf(tableNode)} is none.`, tableNode);
+    return checker.report('wrong-argument', `The first argument of ${kind} is the name of a table; ${checker.textOf(tableNode)} is not one.`, tableNode);
   }
   const { table } = meaning;
   const column = findColumn(

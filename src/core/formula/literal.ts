@@ -284,7 +284,7 @@ function findUnknownUnit(text: string, to: number, context: LiteralContext): Dia
     );
   }
   const shown = word.length > MOST_LETTERS ? `${word.slice(0, MOST_LETTERS)}…` : word;
-  const nothing = isTight ? '' : `, and there is no value called so`;
+  const nothing = isTight ? '' : `, and no value has that name`;
   return {
     code: 'unknown-unit',
     message: `${shown} is not a unit${near.length > 0 ? `. Did you mean ${near.join(' or ')}?` : `${nothing}.`}`,

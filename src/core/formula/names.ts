@@ -29,7 +29,7 @@ export function checkName(name: string, isTaken: (name: string) => boolean): Dia
   if (odd) {
     return {
       code: 'name-character',
-      message: `A name consists of letters, digits and _; ${odd[0]} is none of them.`,
+      message: `A name consists of letters, digits and _; ${odd[0]} is not one of them.`,
       from: odd.index,
       to: odd.index + odd[0].length,
       ...offer(name.replace(/[^\p{L}\p{Nd}\p{M}_]+/gu, '_')),

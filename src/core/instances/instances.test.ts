@@ -105,7 +105,7 @@ describe('what is set', () => {
     expect(told('rail.length', '79 mm')).toBe('This is below the least allowed, 2 * width.');
     expect(told('rail.length', '901 mm')).toBe('This is above the most allowed, 900 mm.');
     expect(told('rail.length', '80 mm')).toBe('fine');
-    expect(told('rail.tenon', '25 mm')).toBe('This is none of the choices: 20 mm, 30 mm.');
+    expect(told('rail.tenon', '25 mm')).toBe('This is not one of the choices: 20 mm, 30 mm.');
     expect(told('rail.tenon', '20 mm')).toBe('fine');
     expect(shownIn(host('rail.length', '901 mm'), [bounded])['x']).toBe('Waiting on rail.length.');
     const wider = driven(host('rail.length', '90 mm'), 'rail.width', '50 mm');

@@ -35,7 +35,7 @@ function nameOf(record: DocumentRecord): string {
 /** Why a value cannot be set from outside; undefined where it can. */
 function reasonNotToSet(record: DocumentRecord): string | undefined {
   if (isStep(record) || record.type === 'component') return undefined;
-  if (!isNamed(record)) return 'it is no value';
+  if (!isNamed(record)) return 'it is not a value';
   if (isTable(record)) return 'it is a table';
   return record.type === 'parameter' && record.measure !== undefined ? 'it is measured' : undefined;
 }

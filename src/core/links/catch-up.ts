@@ -67,7 +67,7 @@ export async function planWithout(
     const before = left.size;
     for (const entry of plan.documents) {
       const source = listSources(entry.after).find((link) => link.policy !== 'hold' && left.has(link.source));
-      const reason = reasonToLeave(entry) ?? (source && `It takes from ${left.get(source.source)?.name ?? ''}, which is left behind.`);
+      const reason = reasonToLeave(entry) ?? (source && `It takes from ${left.get(source.source)?.name ?? ''}, which is skipped.`);
       if (reason !== undefined) left.set(entry.id, { id: entry.id, name: entry.name, reason });
     }
     if (left.size === before) return { plan, left: [...left.values()] };

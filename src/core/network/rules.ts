@@ -25,7 +25,7 @@ export function judge({ slot, choices, text }: FormulaDefinition, value: number,
   }
   if (choices && !choices.some((choice) => choice.value === kept)) {
     const offered = choices.map((choice) => choice.text);
-    return { code: 'not-a-choice', message: `This is none of the choices: ${offered.join(', ')}.`, ...span, ...replacing(offered.slice(0, 12)) };
+    return { code: 'not-a-choice', message: `This is not one of the choices: ${offered.join(', ')}.`, ...span, ...replacing(offered.slice(0, 12)) };
   }
   if (low && kept < low.value) {
     return { code: 'below-limit', message: `This is below the least allowed, ${low.text}.`, ...span, ...replacing([low.text]) };

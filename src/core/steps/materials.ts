@@ -69,8 +69,7 @@ export function massOf(
   const density = own ?? tableDensity(material);
   if (density === undefined)
     return {
-      problem:
-        material === '' ? `${name} has no material.` : `${material} is no material with a known density; choose one, or give ${name} a density of its own.`,
+      problem: material === '' ? `${name} has no material.` : `${material} has no known density; choose one, or give ${name} a density of its own.`,
     };
   if (Number.isNaN(density)) return { problem: `The density of ${name} has an error: ${values.densityProblem(id) ?? 'it has no value.'}` };
   if (density <= 0) return { problem: `The density of ${name} must be above zero.` };

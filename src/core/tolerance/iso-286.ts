@@ -71,8 +71,7 @@ export function fitDeviations(fit: string, nominal: number): Deviations | FitPro
   const grade = Number(digits);
   const range = rangeOf(nominal);
   const width = GRADES[grade]?.[range];
-  if (letters === '' || GRADES[grade] === undefined)
-    return { problem: `${fit} is no tolerance class that is known here; letters are ${FIT_LETTERS}, grades 1 to 18.` };
+  if (letters === '' || GRADES[grade] === undefined) return { problem: `${fit} is not a known tolerance class; letters are ${FIT_LETTERS}, grades 1 to 18.` };
   if (width === undefined) return { problem: 'Tolerance classes are tabulated for sizes above 0 and up to 500 mm.' };
   const letter = letters.toLowerCase();
   const isHole = letters !== letter;

@@ -140,7 +140,7 @@ class Plan {
     const { kind = '', unit, least, most, tolerance, choices } = row;
     if (kind !== '' && kind !== record.kind && kind !== 'measured' && record.owner === undefined) {
       if (KINDS.has(kind)) this.update(record, 'kind', record.kind, kind, { kind });
-      else problem('kind', `${kind} is no kind of value; kinds are ${[...KINDS].join(', ')}.`);
+      else problem('kind', `${kind} is not a kind of value; kinds are ${[...KINDS].join(', ')}.`);
     }
     if (unit && unit !== record.displayUnit) {
       if (parseUnit(unit)) this.update(record, 'unit', record.displayUnit ?? '', unit, { displayUnit: unit });

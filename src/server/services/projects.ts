@@ -1,11 +1,12 @@
-/** Projects: listing, importing and exporting the open file, the state of all their documents. */
+/** Projects: importing and exporting the open file, the state of all their documents. */
+import { readFile } from 'node:fs/promises';
+import path from 'node:path';
 import type { z } from 'zod';
-import type { DocumentCard, newDocumentSchema, ProjectCard, ProjectReply } from '@/contract';
+import type { DocumentCard, newDocumentSchema, ProjectReply } from '@/contract';
 import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
 import { listEarlierStates, pinText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import PQueue from 'p-queue';
-import { BaseError, Op, type Transaction } from 'sequelize';
+import { Op, type Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
 import { readyDocument, type ReadyDocument } from '../calculation/operations';
 import { database } from '../db/connect';
@@ -18,44 +19,6 @@ import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
 import { listDeletedDocuments } from './deletion';
 import { readSnapshots } from './snapshots';
-
-export async function listProjects(): Promise<ProjectCard[]> {
-  const projects = await ProjectRow.findAll({ order: [['createdAt', 'ASC']] });
-  const counts = await DocumentRow.count({ group: ['projectId'] });
-  const documents = new Map(counts.map((row) => [String(row['projectId']), row.count]));
-  return Promise.all(projects.map(({ id, name }) => describeProject({ id, name, documents: documents.get(id) ?? 0 })));
-}
-
-/** Many projects are not looked through all at once: others need the database too. */
-const looking = new PQueue({ concurrency: 3 });
-
-/** How long a list waits to know how a project stands, in milliseconds. */
-const LIST_TIME_LIMIT_MS = 400;
-
-/** One that cannot be opened is listed with the reason, and one that takes long without its counts: the others are there all the same. */
-async function describeProject({ id, name, documents }: Pick<ProjectCard, 'id' | 'name' | 'documents'>): Promise<ProjectCard> {
-  try {
-    const standing = looking.add(() => readStanding(id));
-    const known = await withinTimeLimit(standing);
-    if (known) return { id, name, documents: known.loaded.length + known.broken.length, behind: known.plan.documents.length };
-    const tell = (): void => publish({ type: 'project', project: id });
-    standing.then(tell, tell);
-    return { id, name, documents };
-  } catch (problem) {
-    if (!(problem instanceof Error) || problem instanceof BaseError) throw problem;
-    console.error(`project ${id} cannot be opened:`, problem);
-    return { id, name, documents: 0, behind: 0, problem: problem.message };
-  }
-}
-
-/** Undefined where it takes longer. */
-async function withinTimeLimit<T>(work: Promise<T>): Promise<T | undefined> {
-  let timer: ReturnType<typeof setTimeout> | undefined;
-  const late = new Promise<undefined>((settle) => {
-    timer = setTimeout(() => settle(undefined), LIST_TIME_LIMIT_MS);
-  });
-  return Promise.race([work, late]).finally(() => clearTimeout(timer));
-}
 
 export async function readProject(id: string): Promise<Result<ProjectReply, Refusal>> {
   const project = await ProjectRow.findByPk(id);
@@ -213,3 +176,12 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
     }),
   );
 }
+
+/** The project that ships with the program: opened where it is there under its name, imported where it is not. */
+export async function openExample(): Promise<Result<{ readonly id: string; readonly name: string }, Refusal>> {
+  const known = await ProjectRow.findOne({ where: { name: EXAMPLE }, order: [['createdAt', 'ASC']] });
+  if (known) return succeed({ id: known.id, name: known.name });
+  return importProject(await readFile(path.join(process.cwd(), 'demo', 'table-loom.json'), 'utf8'), 'import');
+}
+
+const EXAMPLE = 'Table loom';

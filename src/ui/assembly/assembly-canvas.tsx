@@ -5,7 +5,7 @@ import type { Point3 } from '@/core/geometry';
 import { plainId, toMatrix } from '@/core/instances';
 import { Canvas3d, type Grab } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
-import { byColumns, type ShownBody } from '../canvas3d/shown-body';
+import { byColumns, type PickedGeometry, type ShownBody } from '../canvas3d/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { AssemblyMeasure } from './assembly-measure';
@@ -13,7 +13,7 @@ import { ItemList, itemLabels } from './item-numbers';
 import type { DocumentSession } from '../state/document-session';
 import { gripAt } from './drag-component';
 import { MatePanel } from './mate-panel';
-import { pickForMate } from './pick-for-mate';
+import { pickForMate, wordsOfPick } from './pick-for-mate';
 import { litComponents } from './selection';
 import { ViewOfComponents } from './view-of-components';
 
@@ -78,7 +78,7 @@ export function AssemblyCanvas() {
   const box = useMemo(() => session.geometry.boxOfAll(), [session, placed]);
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
   return (
-    <div className="relative h-full">
+    <div className="relative h-full" data-picture>
       <Canvas3d
         bodies={bodies}
         highlighted={NOTHING}
@@ -86,13 +86,21 @@ export function AssemblyCanvas() {
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
         wants={mating || picking ? 'either' : 'face'}
+        nameOf={(picked) => nameOfPicked(session, picked)}
         onGrab={mating || picking || exploded > 0 ? undefined : (picked, place) => grabSelected(session, lit, picked.body, place)}
         onPick={(picked) => {
           if (picking && picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
           else if (!mating) workspace.setState({ pointedParts: [], selected: plainId(picked?.body?.split(' ')[0] ?? '') || undefined });
           else if (picked?.body !== undefined) void pickForMate(session, workspace, picked.body, picked.name);
         }}
-      />
+      >
+        {box && (
+          <>
+            <ViewOfComponents />
+            <SectionControl box={box} section={section} onChange={setSection} />
+          </>
+        )}
+      </Canvas3d>
       {isEmpty && (
         <div className="absolute inset-x-0 top-1/3 mx-auto w-80 rounded-box border border-rule bg-sheet p-4 text-center">
           <p className="mb-3">An assembly is made of parts and other assemblies of this project.</p>
@@ -109,14 +117,14 @@ export function AssemblyCanvas() {
       {parts.length > 0 && !mating && !isMeasuring && <ItemList parts={parts} />}
       {mating && <MatePanel draft={mating} />}
       {isMeasuring && !mating && <AssemblyMeasure />}
-      {box && (
-        <div className="absolute right-2 bottom-12 flex items-end gap-1">
-          <ViewOfComponents />
-          <SectionControl box={box} section={section} onChange={setSection} />
-        </div>
-      )}
     </div>
   );
+}
+
+/** `pawl: end of Pawl arm`. */
+function nameOfPicked(session: DocumentSession, { body, name }: PickedGeometry): string | undefined {
+  const path = body?.split(' ').slice(0, -1) ?? [];
+  return path.length > 0 ? wordsOfPick(session, path, name).words : undefined;
 }
 
 /** Drags a component that is selected: in the picture, a drag on anything else turns the view. */

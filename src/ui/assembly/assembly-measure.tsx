@@ -7,18 +7,17 @@ import {
   kindOfMeasure,
   takenNames,
   type AssemblyMeasure,
-  type DocumentValues,
   type MeasuredValue,
   type Edit,
   type EditOf,
   type Parameter,
   type PlacedGeometry,
 } from '@/core/document';
-import { quantityType } from '@/core/formula';
 import { plainId } from '@/core/instances';
-import { kindDimension, prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
+import { MeasureFrame } from '../design/measure-frame';
 import { goToRow } from '../ledger/go-to-row';
+import { baseWords } from '../state/amount-words';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
@@ -87,36 +86,10 @@ export function AssemblyMeasure() {
   const shown = (offer: Offer) => {
     const value = found[offer.id];
     if (value && 'problem' in value) return <span className="text-walnut-soft">{value.problem}</span>;
-    return <span className="font-mono tabular-nums">{value ? wordsFor(session.values, offer.measure, value.value) : '…'}</span>;
+    return <span className="font-mono tabular-nums">{value ? baseWords(session.values, kindOfMeasure(offer.measure), value.value) : '…'}</span>;
   };
   return (
-    // Escape leaves from anywhere in it.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
-    <section
-      aria-label="Measure"
-      className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-80 flex-col overflow-y-auto rounded-box border border-rule bg-sheet shadow-box"
-      onKeyDown={(event) => {
-        if (event.key === 'Escape') close();
-      }}
-    >
-      <header className="flex items-center border-b border-rule py-1 pr-2 pl-3">
-        <h2 className="flex-1 font-semibold">Measure</h2>
-        <Button
-          tone="quiet"
-          className="h-6"
-          onClick={close}
-          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- Escape closes it from here
-        >
-          Close
-        </Button>
-      </header>
-      <ol className="px-3 pt-2">
-        {[0, 1].map((i) => (
-          <li key={i} className={picks[i] ? '' : 'text-walnut-soft'}>
-            {picks[i]?.words ?? (i === 0 ? 'Click a face or an edge.' : 'Click a second one.')}
-          </li>
-        ))}
-      </ol>
+    <MeasureFrame picks={picks.map((pick) => pick.words)} told={refusal} onClose={close}>
       <ul className="px-3 py-2">
         {offers.map((offer) => (
           <li key={offer.id} className="flex min-h-7 items-center gap-2 border-b border-rule/40 py-0.5">
@@ -128,18 +101,8 @@ export function AssemblyMeasure() {
           </li>
         ))}
       </ul>
-      {refusal !== undefined && (
-        <p role="status" className="px-3 pb-2 text-madder">
-          {refusal}
-        </p>
-      )}
-    </section>
+    </MeasureFrame>
   );
-}
-
-function wordsFor(values: DocumentValues, measure: AssemblyMeasure, value: number): string {
-  const type = quantityType(kindDimension(kindOfMeasure(measure)));
-  return prettyUnit(values.words({ type, value, diagnostics: [] }, values.unitOf(undefined, { type, typedUnit: undefined })).shown);
 }
 
 /** Between two picks: how far they are apart, by themselves and as whole components, and their angle; of everything before that. */

@@ -8,6 +8,7 @@ import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
+import { LowerPanel } from '../ledger/lower-panel';
 import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { toPlacement } from '../state/moved-places';
@@ -28,10 +29,10 @@ export function ComponentPanel({ id }: { id: string }) {
     session.edit({ type: 'component.put', component: { ...component, ...changes } });
   };
   return (
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape comes from what stands in it
-    <aside
+    <LowerPanel
       aria-label="Component"
-      className="flex h-72 max-h-[55%] shrink-0 flex-col border-t border-rule bg-flax"
+      height={288}
+      className="flex flex-col"
       onKeyDown={(event) => {
         if (event.key === 'Escape' && !event.defaultPrevented) goToRow(workspace, id);
       }}
@@ -70,7 +71,7 @@ export function ComponentPanel({ id }: { id: string }) {
         </div>
         <SetValues component={component} />
       </div>
-    </aside>
+    </LowerPanel>
   );
 }
 

@@ -5,6 +5,7 @@ import { dismissalOf, interferenceKey, type Interference, type JudgedBody } from
 import { findRecord, listRecords, type Document } from '@/core/document';
 import { plainId } from '@/core/instances';
 import { Button } from '../design/button';
+import { LowerPanel } from '../ledger/lower-panel';
 import { newId } from '../state/identity';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
@@ -17,7 +18,7 @@ export function InterferencePanel() {
   const dismissals = listRecords(document, 'dismissals', 'dismissal');
   const nameOf = ({ path }: JudgedBody): string => pathName(session.values.document, path);
   return (
-    <aside aria-label="Interference" className="h-72 max-h-[55%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2">
+    <LowerPanel aria-label="Interference" height={288} className="overflow-y-auto px-3 py-2">
       <header className="flex items-center gap-2">
         <h2 className="flex-1 font-semibold">Interference</h2>
         <Button tone="quiet" onClick={() => workspace.setState({ showsInterference: false })}>
@@ -83,7 +84,7 @@ export function InterferencePanel() {
           );
         })}
       </ul>
-    </aside>
+    </LowerPanel>
   );
 }
 

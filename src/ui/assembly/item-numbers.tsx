@@ -2,7 +2,7 @@
 /** The items of the parts list on the picture: a number on a line to each make, and the list beside it. */
 import type { PartsRow } from '@/core/assembly';
 import type { Point3 } from '@/core/geometry';
-import type { SpaceLabel } from '../canvas3d/canvas3d';
+import type { SpaceLabel } from '../canvas3d/space-labels';
 import type { DocumentSession } from '../state/document-session';
 
 /** How far a number stands from its part, as a share of how far the part is from the middle, and at least, in millimetres. */

@@ -51,6 +51,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label="New mate"
+      data-over="left"
       className="absolute top-2 left-2 z-30 flex w-72 flex-col rounded-box border border-rule bg-sheet shadow-box"
       onSubmit={(event) => {
         event.preventDefault();

@@ -56,8 +56,8 @@ test('what cannot be drawn is told', () => {
   };
   expect(problem({ from: { text: '300 N' } })).toMatch(/from less to more/);
   expect(problem({ to: { text: '3 kg' } })).toMatch(/drawn|from less to more/);
-  expect(problem({ over: 'gone' })).toMatch(/no amount/);
-  expect(problem({ by: { value: 'c-arm', amounts: [{ text: 'nothing' }] } })).toMatch(/nothing is no amount/);
+  expect(problem({ over: 'gone' })).toMatch(/has no numeric range/);
+  expect(problem({ by: { value: 'c-arm', amounts: [{ text: 'nothing' }] } })).toMatch(/nothing is not a value of/);
   expect(applyEdit(SHEET, { type: 'chart.put', chart: { ...CHART, of: ['gone'] } }).ok).toBe(false);
   expect(addChart(withParameters('calc', 'd', { only: '1 mm' }), undefined, () => ['0 mm', '1 mm'])).toBeUndefined();
 });

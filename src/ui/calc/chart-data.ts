@@ -22,7 +22,7 @@ export function chartData(values: DocumentValues, source: InstanceSource, chart:
   const nameOf = (id: string): string => findRecord(document, id, 'parameter')?.name ?? findRecord(document, id, 'take')?.name ?? '?';
   const over = values.show(chart.over);
   const sampler = new Sampler(document, chart.over, source);
-  if (!over || !sampler.isAmount) return { problem: `${nameOf(chart.over)} is no amount that a chart could run over.` };
+  if (!over || !sampler.isAmount) return { problem: `${nameOf(chart.over)} has no numeric range to chart over.` };
   const [from, to] = [chart.from.text, chart.to.text].map((text) => amountOf(values, chart.over, text));
   if (from === undefined || to === undefined || from >= to) return { problem: 'The range must run from less to more, in amounts of that value.' };
   const size = over.unit?.size ?? 1;
@@ -74,11 +74,11 @@ function familyOf(values: DocumentValues, { by }: Chart): { readonly members: re
   const shown = values.show(by.value);
   const sort = shown && values.complete(shown, shown.unit);
   const name = findRecord(document, by.value, 'parameter')?.name ?? '?';
-  if (sort?.kind !== 'quantity') return { problem: `${name} is no amount.` };
+  if (sort?.kind !== 'quantity') return { problem: `${name} is not a number with a unit.` };
   const members: Member[] = [];
   for (const { text } of by.amounts) {
     const amount = amountOf(values, by.value, text);
-    if (amount === undefined) return { problem: `${text} is no amount of ${name}.` };
+    if (amount === undefined) return { problem: `${text} is not a value of ${name}.` };
     members.push({ key: `${text} `, label: `${name} ${prettyUnit(text)}`, document: withValues(document, new Map([[by.value, { ...sort, value: amount }]])) });
   }
   return { members };

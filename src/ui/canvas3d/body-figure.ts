@@ -5,14 +5,16 @@
 import {
   type BufferGeometry,
   Color,
+  GreaterDepth,
   InstancedMesh,
   type Intersection,
   LineBasicMaterial,
+  LineDashedMaterial,
   LineSegments,
   type Material,
   Matrix4,
   Mesh,
-  MeshLambertMaterial,
+  type MeshLambertMaterial,
   type Object3D,
   type Plane,
   type Raycaster,
@@ -26,11 +28,13 @@ import type { PickData } from './picking';
 import { capOver, type SectionCap } from './section-cap';
 import { facesOf, type Shape } from './shapes';
 import type { ShownBody } from './shown-body';
+import { surfaceMaterial } from './surface-material';
 
 export interface Colours {
   readonly wood: Color;
   readonly stale: Color;
   readonly edge: Color;
+  readonly ground: Color;
   readonly selected: Color;
   readonly hint: Color;
   readonly before: Color;
@@ -44,6 +48,7 @@ export function readColours(host: HTMLElement): Colours {
     wood: read('--wood'),
     stale: read('--flax-deep'),
     edge: read('--wood-edge'),
+    ground: read('--walnut-soft'),
     selected: read('--indigo'),
     hint: read('--weld'),
     before: read('--madder'),
@@ -55,7 +60,17 @@ export function readColours(host: HTMLElement): Colours {
 export interface Lit {
   readonly selected: ReadonlySet<string>;
   readonly hints: ReadonlySet<string>;
+  /** Under the pointer. */
+  readonly pointed?: string | undefined;
 }
+
+/** How edges are drawn: those that are seen, and those behind something, dashed. */
+export interface EdgeStyle {
+  readonly showsEdges: boolean;
+  readonly showsHidden: boolean;
+}
+
+export const SEEN_EDGES: EdgeStyle = { showsEdges: true, showsHidden: false };
 
 export const NOTHING_LIT: Lit = { selected: new Set(), hints: new Set() };
 
@@ -95,6 +110,8 @@ export class BodyFigure {
   private marks: Mesh[] = [];
   private marked = '';
   private caps: SectionCap[] = [];
+  private readonly lines: LineSegments[] = [];
+  private hidden: LineSegments<BufferGeometry, Material>[] = [];
   private readonly own: { readonly material: Material }[] = [];
 
   /** All bodies are of the shape and of one look; they differ in their ids and places. */
@@ -103,12 +120,13 @@ export class BodyFigure {
     readonly bodies: readonly ShownBody[],
     private readonly colours: Colours,
     private clipping: readonly Plane[],
+    style: EdgeStyle,
   ) {
     const [first] = bodies;
     if (!first) throw new Error('Bug: a figure of no body');
     this.look = lookOf(first, colours);
-    const data: PickData = { bodies: bodies.map(({ body }) => body), faces: shape.mesh.faces, edges: shape.mesh.edges };
     const isHidden = first.look === 'target';
+    const data: PickData = { bodies: bodies.map(({ body }) => body), faces: shape.mesh.faces, edges: shape.mesh.edges, isTarget: isHidden };
     const { edge, tint, opacity } = this.look;
     if (first.look !== 'before') {
       const surface = this.placed(shape.surface, this.surfaceMaterial(tint, opacity, this.nearness));
@@ -131,25 +149,46 @@ export class BodyFigure {
       lines.visible = !isHidden;
       this.add(lines);
       this.own.push(lines);
+      this.lines.push(lines);
     });
     this.cap();
+    this.drawEdges(style);
+  }
+
+  /** Draws the edges another way. */
+  drawEdges({ showsEdges, showsHidden }: EdgeStyle): void {
+    const look = this.bodies[0]?.look;
+    // An outline of what was before has nothing but edges.
+    for (const lines of this.lines) lines.visible = look !== 'target' && (showsEdges || look === 'before');
+    if (showsHidden === this.hidden.length > 0 || look === 'target') return;
+    for (const lines of this.hidden) {
+      this.objects.delete(lines);
+      lines.material.dispose();
+    }
+    this.hidden = showsHidden ? this.lines.map((seen) => this.hiddenLines(seen)) : [];
+    for (const lines of this.hidden) this.add(lines);
   }
 
   /** Lights faces and edges of those names, and no others. */
   light(lit: Lit): void {
     const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
-    const marked = JSON.stringify([mine(lit.hints), mine(lit.selected)]);
+    const pointed = new Set(lit.pointed === undefined || lit.selected.has(lit.pointed) ? [] : [lit.pointed]);
+    const marked = JSON.stringify([mine(pointed), mine(lit.hints), mine(lit.selected)]);
     if (marked === this.marked) return;
     this.marked = marked;
     for (const mark of this.marks) this.drop(mark);
-    this.marks = [...this.mark(lit.hints, this.colours.hint, 0.6), ...this.mark(lit.selected, this.colours.selected, 0.55)];
+    this.marks = [
+      ...this.mark(pointed, this.colours.selected, 0.22),
+      ...this.mark(lit.hints, this.colours.hint, 0.6),
+      ...this.mark(lit.selected, this.colours.selected, 0.6),
+    ];
     for (const mark of this.marks) this.add(mark);
   }
 
   /** Cuts it by other planes. */
   cut(clipping: readonly Plane[]): void {
     this.clipping = clipping;
-    for (const { material } of [...this.own, ...(this.marks as { material: Material }[])]) {
+    for (const { material } of [...this.own, ...this.hidden, ...(this.marks as { material: Material }[])]) {
       material.clippingPlanes = clipping.length > 0 ? [...clipping] : null;
       material.needsUpdate = true;
     }
@@ -165,7 +204,7 @@ export class BodyFigure {
   dispose(): void {
     for (const mark of this.marks) this.drop(mark);
     for (const cap of this.caps) cap.dispose();
-    for (const { material } of this.own) material.dispose();
+    for (const { material } of [...this.own, ...this.hidden]) material.dispose();
     for (const object of this.objects) if (object instanceof InstancedMesh) object.dispose();
     this.objects.clear();
   }
@@ -173,6 +212,25 @@ export class BodyFigure {
   private get nearness(): number {
     // What was added lies in the faces of what is there after: it is drawn a little nearer.
     return this.bodies[0]?.look === 'added' ? 0 : 1;
+  }
+
+  private hiddenLines(seen: LineSegments): LineSegments<BufferGeometry, Material> {
+    const dash = ballOf(this.shape).radius / 40;
+    const material = new LineDashedMaterial({
+      color: this.look.edge,
+      dashSize: dash,
+      gapSize: dash,
+      depthFunc: GreaterDepth,
+      depthWrite: false,
+      transparent: true,
+      opacity: 0.45,
+      clippingPlanes: [...this.clipping],
+    });
+    const lines = new LineSegments(this.shape.edges, material);
+    if (!this.shape.edges.hasAttribute('lineDistance')) lines.computeLineDistances();
+    lines.applyMatrix4(seen.matrix);
+    lines.raycast = () => undefined;
+    return lines;
   }
 
   private cap(): void {
@@ -190,7 +248,7 @@ export class BodyFigure {
     if (names.size === 0 || look === 'after') return [];
     const faces = look === 'before' || look === 'target' ? undefined : facesOf(this.shape, names);
     // A lit face keeps something of its own colour, so that its shape is still seen.
-    const tint = this.look.tint.clone().lerp(colour, share);
+    const tint = this.look.tint.clone().lerp(colour.clone().lerp(WHITE, 0.3), share);
     const lit = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1))] : [];
     const { mesh } = this.shape;
     const edges = mesh.edges.filter(({ name }) => names.has(name));
@@ -211,15 +269,7 @@ export class BodyFigure {
   }
 
   private surfaceMaterial(color: Color, opacity: number, nearness: number): MeshLambertMaterial {
-    return new MeshLambertMaterial({
-      color,
-      clippingPlanes: [...this.clipping],
-      polygonOffset: true,
-      polygonOffsetFactor: nearness,
-      polygonOffsetUnits: nearness,
-      transparent: opacity < 1,
-      opacity,
-    });
+    return surfaceMaterial({ color, edge: this.look.edge, opacity, nearness, clipping: this.clipping });
   }
 
   /** A surface at the place of the body, or at those of all in one draw. */
@@ -251,6 +301,7 @@ export class BodyFigure {
 }
 
 const HERE = new Matrix4();
+const WHITE = new Color('#ffffff');
 
 function matrixOf({ place }: ShownBody): Matrix4 {
   return place ? new Matrix4().fromArray(place) : HERE;

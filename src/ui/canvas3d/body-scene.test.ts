@@ -3,7 +3,7 @@ import type { BodyMesh } from '@/core/kernel-port';
 import { makeRandom } from '../../../tests/support/random';
 import type { Colours } from './body-figure';
 import { BodyScene } from './body-scene';
-import { pickFace } from './picking';
+import { pickFace, pickThrough } from './picking';
 import type { ShownBody } from './shown-body';
 
 const colour = (i: number): Color => new Color(0.1 * i, 0.5, 0.3);
@@ -11,6 +11,7 @@ const COLOURS: Colours = {
   wood: colour(1),
   stale: colour(2),
   edge: colour(3),
+  ground: colour(3),
   selected: colour(4),
   hint: colour(5),
   before: colour(6),
@@ -201,4 +202,48 @@ test('the tree finds what a look at every triangle finds', () => {
     expect(found?.picked).toEqual(nearest ? { body: `b${nearest.at}`, name: nearest.name } : undefined);
   }
   expect(hits).toBeGreaterThan(50);
+});
+
+test('what lies behind a place is listed from the eye on, faces that look away too, each once', () => {
+  const scene = new BodyScene(COLOURS);
+  scene.show([
+    { key: 'near', body: 'near', mesh: cube(10), look: 'solid', place: new Matrix4().makeTranslation(-5, -5, 20).toArray() },
+    { key: 'far', body: 'far', mesh: cube(10), look: 'solid', place: new Matrix4().makeTranslation(-5, -5, 0).toArray() },
+  ]);
+  scene.group.updateMatrixWorld();
+  const down = (): Raycaster => new Raycaster(new Vector3(0.2, 0.3, 500), new Vector3(0, 0, -1));
+  const names = (isShown: (point: Vector3) => boolean): string[] => pickThrough(down(), scene.group, isShown).map(({ body, name }) => `${body ?? ''} ${name}`);
+  expect(names(() => true)).toEqual(['near z1', 'near z0', 'far z1', 'far z0']);
+  // What is cut away is not listed.
+  expect(names(({ z }) => z < 25)).toEqual(['near z0', 'far z1', 'far z0']);
+});
+
+test('edges and hidden edges are drawn as is wished, whatever is shown later, and what is picked stays the same', () => {
+  const scene = new BodyScene(COLOURS);
+  const one: ShownBody = { key: 'a', body: 'a', mesh: cube(10), look: 'solid' };
+  const draws = (): number => scene.cost.draws;
+  scene.show([one]);
+  const plain = draws();
+  scene.drawEdges({ showsEdges: true, showsHidden: true });
+  expect(draws()).toBe(plain + 1);
+  scene.drawEdges({ showsEdges: false, showsHidden: false });
+  expect(draws()).toBe(plain - 1);
+  scene.show([one, { ...one, key: 'b', body: 'b', place: new Matrix4().makeTranslation(30, 0, 0).toArray() }]);
+  expect(draws()).toBe(2 * (plain - 1));
+  scene.group.updateMatrixWorld();
+  const down = new Raycaster(new Vector3(5, 5, 500), new Vector3(0, 0, -1));
+  expect(pickFace(down, scene.group, () => true)?.picked).toEqual({ body: 'a', name: 'z1' });
+  scene.drawEdges({ showsEdges: true, showsHidden: false });
+  expect(draws()).toBe(2 * plain);
+});
+
+test('the box of one body is that of its own place, also where another is the same', () => {
+  const scene = new BodyScene(COLOURS);
+  const at = (x: number): number[] => new Matrix4().makeTranslation(x, 0, 0).toArray();
+  scene.show([0, 100].map((x) => ({ key: 'a', body: `b${x}`, mesh: cube(10), look: 'solid', place: at(x) })));
+  scene.group.updateMatrixWorld();
+  expect(scene.box('b100').min.x).toBe(100);
+  expect(scene.box('b100').max.x).toBe(110);
+  expect([scene.box().min.x, scene.box().max.x]).toEqual([0, 110]);
+  expect(scene.box('none').isEmpty()).toBe(true);
 });

@@ -2,8 +2,9 @@
  * The bodies of the picture, kept from one state to the next: only what is another is made anew. Equal bodies share their buffers, and those
  * that look alike are drawn at once.
  */
-import { Box3, Group, type Object3D, type Plane, Sphere } from 'three';
-import { BodyFigure, NOTHING_LIT, type Colours, type Lit } from './body-figure';
+import { Box3, Group, type Object3D, type Plane } from 'three';
+import { BodyFigure, NOTHING_LIT, SEEN_EDGES, type Colours, type EdgeStyle, type Lit } from './body-figure';
+import type { PickData } from './picking';
 import { Shapes } from './shapes';
 import type { ShownBody } from './shown-body';
 
@@ -16,6 +17,7 @@ export class BodyScene {
   private shown: readonly ShownBody[] = [];
   private lit = NOTHING_LIT;
   private clipping: readonly Plane[] = [];
+  private edges = SEEN_EDGES;
 
   constructor(private colours: Colours) {}
 
@@ -31,7 +33,7 @@ export class BodyScene {
     for (const [alike, alikes] of wanted) {
       const [first] = alikes;
       if (!first || this.figures.has(alike)) continue;
-      const figure = new BodyFigure(this.shapes.take(first.key, first.mesh), alikes, this.colours, this.clipping);
+      const figure = new BodyFigure(this.shapes.take(first.key, first.mesh), alikes, this.colours, this.clipping, this.edges);
       figure.light(this.lit);
       this.figures.set(alike, { key: first.key, figure });
     }
@@ -63,6 +65,12 @@ export class BodyScene {
     this.settle();
   }
 
+  drawEdges(style: EdgeStyle): void {
+    this.edges = style;
+    for (const { figure } of this.figures.values()) figure.drawEdges(style);
+    this.settle();
+  }
+
   recolour(colours: Colours): void {
     this.colours = colours;
     const { shown } = this;
@@ -70,11 +78,15 @@ export class BodyScene {
     this.show(shown);
   }
 
-  /** The ball around everything that is seen or picked. */
-  bounds(): Sphere | undefined {
+  /** The box around everything that is seen or picked, or around one body; empty where nothing is. */
+  box(body?: string): Box3 {
     const box = new Box3();
-    for (const child of this.group.children) if ('faces' in child.userData) box.expandByObject(child);
-    return box.isEmpty() ? undefined : box.getBoundingSphere(new Sphere());
+    for (const child of this.group.children) {
+      const { bodies } = child.userData as Partial<PickData>;
+      // Of equal bodies, the lines of each are an object of their own.
+      if (bodies && (body === undefined || (bodies.length === 1 && bodies[0] === body))) box.expandByObject(child);
+    }
+    return box;
   }
 
   /** What it costs: objects that are drawn, and bytes of buffers that were made since the beginning. */

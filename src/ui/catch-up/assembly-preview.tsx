@@ -76,7 +76,7 @@ const KILOGRAM = 1e8;
 
 function Interferences({ built: { before, after } }: { readonly built: ComparedAssembly }) {
   const [now, then] = [before.open, after.open];
-  if (now.length + then.length === 0) return <span className="w-full text-[13px] text-moss">No interference, now or then.</span>;
+  if (now.length + then.length === 0) return <span className="w-full text-[13px] text-moss">No interference, before or after.</span>;
   return (
     <span className="w-full text-[13px]">
       {then.length === 0 && <span className="text-moss">No interference then; {now.length} now.</span>}

@@ -48,9 +48,9 @@ test('what takes from a document that is left is left too, through others, and i
   const left = findLeft({ documents }, new Map([['sizes', { kind: 'leave', reason: 'Not yet.' }]]), new Map());
   expect(Object.fromEntries(left)).toEqual({
     sizes: { reason: 'Not yet.', isForced: false },
-    rail: { reason: 'It takes from sizes, which is left behind.', isForced: true },
-    loom: { reason: 'It takes from rail, which is left behind.', isForced: true },
-    beam: { reason: 'It takes from loom, which is left behind.', isForced: true },
+    rail: { reason: 'It takes from sizes, which is skipped.', isForced: true },
+    loom: { reason: 'It takes from rail, which is skipped.', isForced: true },
+    beam: { reason: 'It takes from loom, which is skipped.', isForced: true },
   });
 });
 

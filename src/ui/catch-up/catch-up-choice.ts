@@ -37,7 +37,7 @@ export function findLeft(
     before = left.size;
     for (const { id, sources } of documents) {
       const source = left.has(id) ? undefined : documents.find((other) => sources.includes(other.id) && left.has(other.id));
-      if (source) left.set(id, { reason: `It takes from ${source.name}, which is left behind.`, isForced: true });
+      if (source) left.set(id, { reason: `It takes from ${source.name}, which is skipped.`, isForced: true });
     }
   }
   return left;

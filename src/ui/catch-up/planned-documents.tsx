@@ -33,7 +33,7 @@ export function PlannedList({ documents, left, problems, interference, shown, on
                 aria-label={`Bring ${name} up to date`}
                 checked={!own}
                 disabled={own?.isForced}
-                onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Left for now.' })}
+                onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Skipped.' })}
               />
               <button type="button" className="min-w-0 flex-1 text-left" aria-pressed={id === shown} onClick={() => onShow(id)}>
                 <span className={`block truncate ${own ? 'text-walnut-soft' : 'font-semibold'}`}>{name}</span>
@@ -49,7 +49,7 @@ export function PlannedList({ documents, left, problems, interference, shown, on
             {own && !own.isForced && (
               <input
                 key={own.reason}
-                aria-label={`Why ${name} is left behind`}
+                aria-label={`Why ${name} is skipped`}
                 className="mt-1 h-6 w-full rounded-box border border-rule bg-sheet px-1 text-[13px]"
                 maxLength={500}
                 defaultValue={own.reason}
@@ -90,7 +90,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop, preview }:
     <section aria-label={name} className="rounded-box border border-rule bg-sheet">
       <header className="border-b border-rule px-3 py-1.5">
         <h2 className="inline font-semibold">{name}</h2>
-        {left && <span className="ml-3 text-weld">left behind: {left.reason}</span>}
+        {left && <span className="ml-3 text-weld">skipped: {left.reason}</span>}
         {!left && unsavedEdits > 0 && <span className="ml-3 text-weld">its {unsavedEdits} unsaved edits become part of the new revision</span>}
       </header>
       {stepProblem !== undefined && <p className="border-b border-rule px-3 py-1 text-madder">{stepProblem}</p>}

@@ -1,5 +1,5 @@
 import fc from 'fast-check';
-import { placeLabels, type Pixel, type Room, type WishedLabel } from './place-labels';
+import { crosses, placeLabels, type Pixel, type Room, type WishedLabel } from './place-labels';
 
 const ROOM: Room = { left: 0, top: 60, right: 700, bottom: 640 };
 const label = (x: number, y: number, width = 60): WishedLabel => ({ at: [x, y], width, height: 22 });
@@ -47,5 +47,37 @@ test('no label lies over another or beyond the edge, and the same wishes give th
       expect(placeLabels(labels, ROOM)).toEqual(at);
     }),
     { numRuns: 300 },
+  );
+});
+
+test('a label keeps off lines where there is room near by, and stays on them where there is none', () => {
+  const line = [
+    [0, 200],
+    [700, 200],
+  ] as const;
+  const [off] = placeLabels([label(100, 200)], ROOM, { boxes: [], lines: [line] });
+  expect(off?.[0]).toBe(100);
+  expect(Math.abs((off?.[1] ?? 0) - 200)).toBeGreaterThan(11);
+  const grid = Array.from({ length: 80 }, (_, i) => [[0, 8 * i] as const, [700, 8 * i] as const] as const);
+  expect(placeLabels([label(100, 200)], ROOM, { boxes: [], lines: grid })).toEqual([[100, 200]]);
+});
+
+test('a label is never put over a mark', () => {
+  const mark: WishedLabel = { at: [100, 200], width: 18, height: 18 };
+  const [at] = placeLabels([label(100, 200)], ROOM, { boxes: [mark], lines: [] });
+  expect(Math.abs((at?.[0] ?? 0) - 100) >= 39 || Math.abs((at?.[1] ?? 0) - 200) >= 20).toBe(true);
+});
+
+test('a line crosses a label exactly where it has a point within it', () => {
+  const place = fc.tuple(fc.integer({ min: -60, max: 60 }), fc.integer({ min: -60, max: 60 }));
+  fc.assert(
+    fc.property(place, place, (a, b) => {
+      const size = { width: 40, height: 20 };
+      const isWithin = Array.from({ length: 2001 }, (_, i) => i / 2000).some(
+        (t) => Math.abs(a[0] + t * (b[0] - a[0])) < 19.9 && Math.abs(a[1] + t * (b[1] - a[1])) < 9.9,
+      );
+      if (isWithin) expect(crosses(size, [0, 0], a, b)).toBe(true);
+      if (!crosses({ width: 40.2, height: 20.2 }, [0, 0], a, b)) expect(isWithin).toBe(false);
+    }),
   );
 });

@@ -9,8 +9,9 @@ import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { setFormulaTarget } from '../state/workspace';
-import { PLAIN_READINGS, splitNamed, type PlainReading } from '../state/value-edits';
+import { addParameter, PLAIN_READINGS, splitNamed, type PlainReading } from '../state/value-edits';
 import { createFormulaEditor, type FormulaEditor } from './editor';
+import { missingValue, spacedName, type MissingValue } from './missing-value';
 
 interface FormulaBoxProps {
   readonly values: DocumentValues;
@@ -43,6 +44,8 @@ interface Check {
   readonly problem: string | undefined;
   readonly repairs: readonly Repair[];
   readonly ranges: readonly { readonly from: number; readonly to: number }[];
+  /** A value that the formula reads and that could be made. */
+  readonly missing?: MissingValue | undefined;
 }
 
 /** A box for a formula, or `name = formula`: completion, and below it the live result or what is wrong. */
@@ -107,7 +110,9 @@ export function FormulaBox(props: FormulaBoxProps) {
       },
       onFocus: (focused) => {
         setFocused(focused);
-        setFormulaTarget(focused ? { insert: (name) => created.insert(name) } : undefined);
+        // Where a name is still to be given, the name of another value is of no use.
+        const takesNames = (): boolean => latest.current.props.needsName !== true || created.text().includes('=');
+        setFormulaTarget(focused ? { insert: (name) => created.insert(name), takesNames } : undefined);
       },
     });
     editor.current = created;
@@ -134,6 +139,11 @@ export function FormulaBox(props: FormulaBoxProps) {
           onPlainAs={setPlainAs}
           onReference={() => workspace.setState((state) => ({ showsReference: !state.showsReference }))}
           onRepair={(repair) => editor.current?.replace(repair.from, repair.to, repair.text)}
+          onMake={({ name, formula }) => {
+            const failure = session.edit(addParameter(session.values, name, formula).edit);
+            setRefusal(failure?.message);
+            if (!failure) session.notify(`${name} is a driving value now. Undo takes it back.`);
+          }}
         />
       )}
     </div>
@@ -152,10 +162,12 @@ interface LiveCheckProps {
   readonly onPlainAs: (reading: PlainReading) => void;
   readonly onReference: () => void;
   readonly onRepair: (repair: Repair) => void;
+  readonly onMake: (missing: MissingValue) => void;
 }
 
-function LiveCheck({ anchor, isField, check, refusal, remark, onConfirm, onCancel, onPlainAs, onReference, onRepair }: LiveCheckProps) {
+function LiveCheck({ anchor, isField, check, refusal, remark, onConfirm, onCancel, onPlainAs, onReference, onRepair, onMake }: LiveCheckProps) {
   const problem = refusal ?? check.problem;
+  const { missing } = check;
   return (
     <Above anchor={anchor} isRight={isField} className={`rounded-box border border-rule bg-sheet px-2 text-[13px] shadow-box ${isField ? '' : 'py-1'}`}>
       {problem === undefined ? (
@@ -181,6 +193,11 @@ function LiveCheck({ anchor, isField, check, refusal, remark, onConfirm, onCance
         </span>
       )}
       {problem === undefined && check.repairs.length > 0 && <span className="ml-2 text-walnut-soft">equals {check.tried?.equals.join(', ')}</span>}
+      {missing && (
+        <span className="mt-1 block">
+          <SoftVerb label={`Make ${missing.name} = ${missing.formula} a value`} title="As a driving value of this document" onPress={() => onMake(missing)} />
+        </span>
+      )}
       {check.repairs.length > 0 && (
         <span className="mt-1 flex flex-wrap gap-1">
           {check.repairs.slice(0, 3).map((repair, i) => (
@@ -234,6 +251,13 @@ function readPlain({ isPlainNumber, value }: TriedFormula, wanted: PlainReading)
 
 function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: FormulaBoxProps, text: string, plainAs: PlainReading): Check {
   const { name, formula, offset } = splitNamed(text);
+  const spaced = name === undefined ? spacedName(text) : undefined;
+  const spacedProblem = spaced && checkName(spaced.name, takenNames(values.document, forId));
+  if (spaced && spacedProblem) {
+    const range = { from: spaced.from, to: spaced.from + spaced.name.length };
+    const repairs = (spacedProblem.repairs ?? []).map((repair) => ({ ...repair, ...range }));
+    return { plain: undefined, tried: undefined, problem: spacedProblem.message, repairs, ranges: [range] };
+  }
   if (needsName && name === undefined) {
     return { plain: undefined, tried: undefined, problem: 'Type a name, an equals sign and a formula: rail_gap = 21 mm.', repairs: [], ranges: [] };
   }
@@ -261,5 +285,6 @@ function checkText({ values, slot = ANY_SLOT, forId, needsName = false }: Formul
       ? (wrong.repairs ?? []).map(shift)
       : tried.equals.slice(0, 3).map((other) => shift({ label: `tie it to ${other}`, from: 0, to: formula.length, text: other })),
     ranges: tried.diagnostics.map((diagnostic) => shift({ from: diagnostic.from, to: diagnostic.to })),
+    missing: missingValue(values.document, formula, tried, slot, forId),
   };
 }

@@ -27,7 +27,7 @@ export function Guards() {
       {open === '' ? (
         <GuardForm onDone={() => setOpen(undefined)} />
       ) : (
-        <Button tone="quiet" className="-ml-2.5 text-walnut-soft" onClick={() => setOpen('')}>
+        <Button className="h-6" onClick={() => setOpen('')}>
           Add a guard
         </Button>
       )}

@@ -10,6 +10,7 @@ import { ManyRows } from './many-rows';
 import { focusRow, goToRow } from './go-to-row';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
+import { FirstValue } from './first-value';
 import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
 import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
@@ -179,15 +180,15 @@ function isInBox(target: EventTarget): boolean {
 function AddComponentRow() {
   const workspace = useWorkspaceStore();
   return (
-    <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">
+    <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-7">
       <span role="cell">
-        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
+        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
           Add components
         </Button>
-        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ mating: newMate(newId), selected: undefined })}>
+        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ mating: newMate(newId), selected: undefined })}>
           Add a mate
         </Button>
-        <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>
+        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>
           Measure
         </Button>
       </span>
@@ -200,22 +201,39 @@ function AddRow() {
   const workspace = useWorkspaceStore();
   const cell = useWorkspace((state) => (state.editing?.id === NEW_VALUE ? state.editing : undefined));
   const open = (): void => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' });
+  const close = (): void => {
+    endEditing(workspace, NEW_VALUE);
+    // Back to the value that was named last.
+    const { selected } = workspace.getState();
+    if (selected !== undefined) goToRow(workspace, selected);
+  };
   if (!cell) {
     return (
-      <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-6">
-        <span role="cell">
-          <Button tone="quiet" className="text-walnut-soft" onClick={open}>
-            Add a value
-          </Button>
-          <Button tone="quiet" className="text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'link' } })}>
-            Link values
-          </Button>
-        </span>
-      </div>
+      <>
+        <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-7">
+          <span role="cell">
+            <Button tone="plain" className="mr-1.5 h-6" onClick={open}>
+              Add a value
+            </Button>
+            <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'link' } })}>
+              Link values
+            </Button>
+          </span>
+        </div>
+        <FirstValue />
+      </>
     );
   }
   return (
-    <div role="row" className="flex items-center border-b border-rule/50 py-1 pr-2 pl-7">
+    <div
+      role="row"
+      className="flex items-center border-b border-rule/50 py-1 pr-2 pl-7"
+      onBlur={(event) => {
+        // One that nothing was typed into is not in the way of what is done next.
+        const isEmpty = (cell.typed ?? '').trim() === '';
+        if (isEmpty && document.hasFocus() && !event.currentTarget.contains(event.relatedTarget)) endEditing(workspace, NEW_VALUE);
+      }}
+    >
       <span role="cell" className="flex min-w-0 flex-1">
         <FormulaBox
           values={session.values}
@@ -224,9 +242,13 @@ function AddRow() {
           hint="name = formula"
           label="New value: name = formula"
           needsName
-          onCancel={() => endEditing(workspace, NEW_VALUE)}
+          onCancel={close}
           onChange={(typed) => workspace.setState({ editing: { id: NEW_VALUE, what: 'formula', typed } })}
           onAccept={(text, then, plainAs) => {
+            if (text.trim() === '') {
+              close();
+              return undefined;
+            }
             const { name, formula } = splitNamed(text);
             if (name === undefined) return 'Type a name, an equals sign and a formula: rail_gap = 21 mm.';
             const { edit, id } = addParameter(session.values, name, formula, plainAs);
@@ -234,7 +256,8 @@ function AddRow() {
             if (failure) return failure.message;
             endEditing(workspace, NEW_VALUE);
             goToRow(workspace, id);
-            if (then === 'next') requestAnimationFrame(open);
+            // Values are named one after the other: the next one has a box of its own, and does not go into this one.
+            if (then !== 'previous') requestAnimationFrame(open);
             return undefined;
           }}
         />

@@ -36,7 +36,7 @@ export function LookupTables() {
       {tables.map((table) => (
         <LookupTable key={table.id} table={table} />
       ))}
-      <Button tone="quiet" className="-ml-2.5 text-walnut-soft" onClick={add}>
+      <Button className="h-6" onClick={add}>
         Add a lookup table
       </Button>
     </section>

@@ -41,7 +41,7 @@ export function ManyRows({ rows, list, draw }: ManyRowsProps) {
   const height = virtual.getTotalSize();
   const places = useMemo((): Places => ({ rows: new Map(rows.map(({ id }, index) => [id, index * ROW_PX + ROW_PX / 2])), height }), [rows, height]);
   return (
-    <div className="relative" style={{ height }}>
+    <div className="many-rows relative" style={{ height }}>
       <ThreadGutter list={list} rows={rows} places={places} />
       {virtual.getVirtualItems().map(({ key, index, start }) => {
         const row = rows[index];

@@ -40,7 +40,7 @@ export function RemovalDialog() {
       </ul>
       <div className="flex flex-wrap gap-2">
         {removal.canKeep && <Button onClick={() => go({ mode: 'keep' })}>Keep the values as user parameters</Button>}
-        {numbers && <Button onClick={() => go(numbers)}>Put the present numbers into the formulas</Button>}
+        {numbers && <Button onClick={() => go(numbers)}>Replace it with its number in the formulas</Button>}
         <span className="flex-1" />
         <Dialog.Close asChild>
           <Button tone="strong">Delete nothing</Button>

@@ -75,7 +75,7 @@ export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellPro
   const source = useSessionState((state) => (record.type === 'take' ? findRecord(state.document, record.link, 'link')?.sourceName : undefined));
   if (problem !== undefined) {
     return (
-      <span className="truncate text-madder" title={problem}>
+      <span className="wraps truncate text-madder" title={problem}>
         {record.type === 'parameter' && <span className="font-mono">{record.formula.text} </span>}
         {problem}
       </span>
@@ -89,7 +89,7 @@ export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellPro
     );
   if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
   return (
-    <span className={`truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>
+    <span className={`wraps truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>
       {isLiteral ? '' : formula}
       {size !== undefined && <span className="ml-2 font-sans text-walnut-soft">{size}</span>}
     </span>

@@ -1,5 +1,5 @@
 'use client';
-import { Fragment, useState } from 'react';
+import { useState } from 'react';
 import {
   explainValue,
   findRecord,
@@ -20,13 +20,15 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { TakenValue } from './taken-value';
 import { TextField } from './text-field';
 import { goToRow } from './go-to-row';
+import { LowerPanel } from './lower-panel';
 import { MarkedValues } from './marked-values';
 import { PlayValue } from './play-value';
 import { ValueMenu } from './value-menu';
 import { ValuePopover } from './value-popover';
 
-// Of one height whatever is selected, so that no row jumps away under the pointer.
-const PANEL = 'h-48 max-h-[45%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2';
+/** Of one height whatever is selected, so that no row jumps away under the pointer; in pixels. */
+const HEIGHT = 192;
+const PANEL = 'overflow-y-auto px-3 py-2';
 
 /** What is known of the selected value: its chain, what it reads and drives, its note, kind, limits. */
 export function ValuePanel({ order }: { order: readonly string[] }) {
@@ -43,17 +45,21 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
   const ids = marked.size > 1 ? order.filter((id) => marked.has(id)) : [];
   if (ids.length > 1) {
     return (
-      <aside aria-label="Selected value" className={PANEL}>
+      <LowerPanel aria-label="Selected value" height={HEIGHT} className={PANEL}>
         <MarkedValues ids={ids} />
-      </aside>
+      </LowerPanel>
     );
   }
   if (selected === undefined || !record) {
     return (
-      <aside aria-label="Selected value" className={PANEL}>
-        <p className="text-walnut-soft">Select a value to see where it comes from and what it drives.</p>
-        <KeyWords />
-      </aside>
+      <LowerPanel aria-label="Selected value" height={HEIGHT} isIdle className="px-3 py-1.5">
+        <p className="text-walnut-soft">
+          Select a value to see where it comes from and what it drives.
+          <button type="button" className="ml-3 underline underline-offset-2" onClick={() => workspace.setState({ task: { kind: 'keys' } })}>
+            Keys
+          </button>
+        </p>
+      </LowerPanel>
     );
   }
   const { sheet } = session.values;
@@ -66,10 +72,10 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
       return name !== undefined && id !== selected ? [{ id, name }] : [];
     });
   return (
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- Escape comes from what stands in it
-    <aside
+    <LowerPanel
       aria-label="Selected value"
       data-version={version}
+      height={HEIGHT}
       className={PANEL}
       onKeyDown={(event) => {
         // Back to the row that it is of; what is typed here has taken its own Escape.
@@ -104,7 +110,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
       <Trouble id={selected} formula={parameter?.formula.text} />
       {parameter && document.kind === 'assembly' && <PlayValue key={`play ${parameter.id}`} parameter={parameter} />}
       {parameter && <ParameterForm key={parameter.id} parameter={parameter} />}
-    </aside>
+    </LowerPanel>
   );
 }
 
@@ -127,28 +133,6 @@ function Trouble({ id, formula }: { id: string; formula: string | undefined }) {
           </Button>
         ))}
     </p>
-  );
-}
-
-/** What keys do on a row, where nothing else is to be told. */
-function KeyWords() {
-  const keys = [
-    ['Enter, F2', 'its formula; typing begins a new one'],
-    ['Shift F2', 'its name'],
-    ['Alt Enter', 'its note, unit, limits and tolerance; Escape comes back'],
-    ['Shift F10', 'everything that can be done with it'],
-    ['Shift ↑ ↓', 'marks rows: to copy, paste, fill down, pin, delete'],
-    ['Alt ↑ ↓', 'moves it'],
-  ] as const;
-  return (
-    <dl className="mt-2 grid grid-cols-[6rem_1fr] gap-x-3 text-[13px] text-walnut-soft">
-      {keys.map(([key, words]) => (
-        <Fragment key={key}>
-          <dt className="font-mono">{key}</dt>
-          <dd>{words}</dd>
-        </Fragment>
-      ))}
-    </dl>
   );
 }
 

@@ -118,7 +118,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       data-row={id}
       aria-selected={isSelected}
       aria-labelledby={`${key}-name ${key}-value`}
-      className={`${editing ? '' : 'ledger-row'} flex h-7 items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
+      className={`${editing ? 'h-7' : isSelected ? 'min-h-7' : 'ledger-row h-7'} flex items-center gap-2 border-b border-rule/50 pr-2 ${isOwned ? 'pl-10' : 'pl-7'} ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'hover:bg-flax'}`}
       onMouseDown={(event) => {
         // Rows are marked from the one that has the focus, and no text with them.
         if (event.shiftKey) event.preventDefault();
@@ -189,8 +189,8 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       </span>
       {hasTolerance(record) && <ToleranceCell record={record} />}
       {readers > 0 && (
-        <span role="cell" className="shrink-0 text-walnut-soft" title={`Read by ${readers} ${readers === 1 ? 'value' : 'values'}`}>
-          {readers} <span className="sr-only">{readers === 1 ? 'reader' : 'readers'}</span>
+        <span role="cell" className="shrink-0 text-xs text-walnut-soft" title={`Read by ${readers} ${readers === 1 ? 'value' : 'values'}`}>
+          {readers} {readers === 1 ? 'reader' : 'readers'}
         </span>
       )}
       {users && users.length > 0 && (

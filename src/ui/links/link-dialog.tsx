@@ -165,7 +165,7 @@ function ValueChoice({ draft, problems, onChange }: { draft: LinkDraft; problems
             ))}
           </tbody>
         </table>
-        {shown.length === 0 && <p className="p-4 text-walnut-soft">{values.length === 0 ? 'This document has no values yet.' : 'No value of that name.'}</p>}
+        {shown.length === 0 && <p className="p-4 text-walnut-soft">{values.length === 0 ? 'This document has no values yet.' : 'No value matches.'}</p>}
       </div>
     </>
   );

@@ -83,7 +83,7 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
             <>
               {staying > 0 && (
                 <p className="border-b border-weld bg-weld-wash px-3 py-1">
-                  {staying} of {takes.length} have no value of that name there: choose one, or they stay with {link.sourceName}.
+                  {staying} of {takes.length} have no value of the same name there: choose one, or they stay with {link.sourceName}.
                 </p>
               )}
               <Matches takes={takes} draft={draft} onChange={setDraft} />

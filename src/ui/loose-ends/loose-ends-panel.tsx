@@ -3,6 +3,7 @@ import { useState } from 'react';
 import { listRecords, meantNames, type EditOf } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
 import { Button } from '../design/button';
+import { LowerPanel } from '../ledger/lower-panel';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
@@ -34,7 +35,7 @@ export function LooseEndsPanel() {
   const perhaps = ends.filter(({ kind }) => kind === 'perhaps');
   const kinds = (Object.keys(HEADINGS) as LooseEnd['kind'][]).filter((kind) => certain.some((end) => end.kind === kind));
   return (
-    <aside aria-label="Loose ends" className="h-72 max-h-[55%] shrink-0 overflow-y-auto border-t border-rule bg-flax px-3 py-2">
+    <LowerPanel aria-label="Loose ends" height={288} className="overflow-y-auto px-3 py-2">
       <header className="flex items-center gap-2">
         <h2 className="font-semibold">Loose ends</h2>
         <span className="flex-1" />
@@ -71,7 +72,7 @@ export function LooseEndsPanel() {
         </details>
       )}
       <Dismissed />
-    </aside>
+    </LowerPanel>
   );
 }
 
@@ -136,7 +137,7 @@ function End({ end }: { end: LooseEnd }) {
   );
 }
 
-/** What was left on purpose, with the reason; it can be taken up again. */
+/** What was dismissed, with the reason; it can be taken up again. */
 function Dismissed() {
   const session = useSession();
   const document = useSessionState((state) => state.document);
@@ -148,7 +149,7 @@ function Dismissed() {
   };
   return (
     <details className="mt-2">
-      <summary className="text-walnut-soft">{left.length} left on purpose</summary>
+      <summary className="text-walnut-soft">{left.length} dismissed</summary>
       <ul>
         {left.map(({ id, key, reason }) => (
           <li key={id} className="flex items-center gap-2">
@@ -156,7 +157,7 @@ function Dismissed() {
               {nameOf(key)}: {reason === '' ? 'no reason given' : reason}
             </span>
             <Button tone="quiet" className="h-6" onClick={() => session.edit({ type: 'dismissal.remove', id })}>
-              Look at it again
+              Reopen
             </Button>
           </li>
         ))}

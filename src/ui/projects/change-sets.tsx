@@ -113,10 +113,10 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
         <ul className="text-[13px] text-weld">
           {leftBehind.slice(0, 5).map((left) => (
             <li key={left.id}>
-              {left.name} was left behind: {left.reason}
+              {left.name} was skipped: {left.reason}
             </li>
           ))}
-          {leftBehind.length > 5 && <li>and {leftBehind.length - 5} more were left behind</li>}
+          {leftBehind.length > 5 && <li>and {leftBehind.length - 5} more were skipped</li>}
         </ul>
       )}
       {isOpen && !changed && <Skeleton rows={2} />}

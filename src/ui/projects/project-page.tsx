@@ -1,9 +1,10 @@
 'use client';
 import { KIND_WORDS } from '@/core/document';
+import dynamic from 'next/dynamic';
 import Link from 'next/link';
+import { useRouter } from 'next/navigation';
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
-import { CatchUpDialog } from '../catch-up/catch-up-dialog';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
 import { Notice, Skeleton } from '../design/states';
@@ -16,12 +17,29 @@ import { DeletedList } from './deleted-list';
 import { ProjectMap } from './project-map';
 import { useLoaded } from './use-loaded';
 
+/** Its previews draw solids: their code is loaded with its first use. */
+const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
+
 type View = 'list' | 'map' | 'changes';
+
+const KINDS = ['master', 'calc', 'part', 'assembly'] as const;
+
+/** What each kind of document is for, in a line. */
+const KIND_LINES: Readonly<Record<(typeof KINDS)[number], string>> = {
+  master: 'Values that parts and assemblies link: sizes, stock, counts.',
+  calc: 'Calculations in order, with text, charts and checks.',
+  part: 'Sketches and features, driven by named values.',
+  assembly: 'Parts put together by mates, driven from above.',
+};
+
+/** What a first document is called until it has a name. */
+const FIRST_NAMES: typeof KIND_LINES = { master: 'Sizes', calc: 'Calculation', part: 'Part', assembly: 'Assembly' };
 
 const VIEWS: Readonly<Record<View, string>> = { list: 'List', map: 'Map', changes: 'Change sets' };
 
 /** The documents of a project, sources first, with their states. */
 export function ProjectPage({ id }: { id: string }) {
+  const router = useRouter();
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
   const [view, setView] = useState<View>('list');
@@ -39,14 +57,15 @@ export function ProjectPage({ id }: { id: string }) {
         <span className="flex-1" />
         <ThemeButton />
         {project &&
-          (['master', 'calc', 'part', 'assembly'] as const).map((kind) => (
+          KINDS.map((kind) => (
             <NamePrompt
               key={kind}
               label={`New ${KIND_WORDS[kind]}`}
               onAccept={async (name) => {
                 const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
-                reload();
-                return reply.ok ? undefined : reply.failure.message;
+                if (!reply.ok) return reply.failure.message;
+                router.push(`/documents/${reply.value.id}`);
+                return undefined;
               }}
             />
           ))}
@@ -70,9 +89,28 @@ export function ProjectPage({ id }: { id: string }) {
         </Notice>
       )}
       {project?.documents.length === 0 && (
-        <Notice title="No document yet">
-          <p>A master holds the values that parts share; begin with one, or with a part of its own.</p>
-        </Notice>
+        <section aria-label="First document">
+          <h2 className="mb-3 text-lg font-semibold">What do you want to begin with?</h2>
+          <ul className="grid gap-3 sm:grid-cols-2 lg:grid-cols-4">
+            {KINDS.map((kind) => (
+              <li key={kind}>
+                <button
+                  type="button"
+                  className="h-full w-full rounded-box border border-rule bg-sheet px-3 py-2 text-left hover:border-indigo"
+                  onClick={() =>
+                    void api.createDocument(id, { name: FIRST_NAMES[kind], kind, author: thisAuthor() }).then((reply) => {
+                      if (reply.ok) router.push(`/documents/${reply.value.id}`);
+                      else reload();
+                    })
+                  }
+                >
+                  <strong className="block font-semibold text-indigo first-letter:uppercase">{KIND_WORDS[kind]}</strong>
+                  <span className="text-walnut-soft">{KIND_LINES[kind]}</span>
+                </button>
+              </li>
+            ))}
+          </ul>
+        </section>
       )}
       {project && project.documents.length > 0 && (
         <>

@@ -1,6 +1,6 @@
 'use client';
-import Link from 'next/link';
-import { useRef, useState } from 'react';
+import { useRouter } from 'next/navigation';
+import { useMemo, useRef, useState } from 'react';
 import type { ProjectCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
@@ -9,15 +9,26 @@ import { ThemeButton } from '../design/theme-button';
 import { api, type ApiFailure } from '../state/api';
 import { DeleteDialog } from './delete-dialog';
 import { DeletedList } from './deleted-list';
+import { FirstSteps } from './first-steps';
+import { ProjectCardLink } from './project-card';
+import { listedProjects, PROJECT_SORTS, type ProjectSort } from './listed-projects';
 import { useLoaded } from './use-loaded';
 
-/** All projects, and bringing in a project file. */
+/** More projects than this are searched and sorted. */
+const FEW = 3;
+
+/** What this is, all projects, and how to begin one. */
 export function ProjectsPage() {
   const { loaded, reload } = useLoaded(api.listProjects);
   const [failure, setFailure] = useState<ApiFailure>();
   const [isImporting, setImporting] = useState(false);
   const [deleting, setDeleting] = useState<ProjectCard>();
+  const [text, setText] = useState('');
+  const [sort, setSort] = useState<ProjectSort>('changed');
   const picker = useRef<HTMLInputElement>(null);
+  const router = useRouter();
+  const projects = loaded.state === 'ready' ? loaded.value.projects : undefined;
+  const listed = useMemo(() => listedProjects(projects ?? [], text, sort), [projects, text, sort]);
 
   const importFile = async (file: File | undefined): Promise<void> => {
     if (!file) return;
@@ -30,9 +41,11 @@ export function ProjectsPage() {
 
   return (
     <main className="mx-auto max-w-5xl p-6">
-      <header className="mb-6 flex items-center gap-3">
-        <h1 className="text-2xl font-semibold">Projects</h1>
-        <span className="flex-1" />
+      <header className="mb-6 flex flex-wrap items-start gap-3">
+        <div className="min-w-72 flex-1">
+          <h1 className="text-3xl font-semibold tracking-tight">Warpbeam</h1>
+          <p className="mt-1 text-base text-walnut-soft">Name the sizes that drive a design, and every sketch, part and assembly follows when one changes.</p>
+        </div>
         <ThemeButton />
         <input
           ref={picker}
@@ -46,28 +59,44 @@ export function ProjectsPage() {
           label="New project"
           onAccept={async (name) => {
             const reply = await api.createProject(name);
-            reload();
-            return reply.ok ? undefined : reply.failure.message;
+            if (!reply.ok) return reply.failure.message;
+            router.push(`/projects/${reply.value.id}`);
+            return undefined;
           }}
         />
         <Button onClick={() => picker.current?.click()} disabled={isImporting}>
           {isImporting ? 'Importing…' : 'Import a project file'}
         </Button>
       </header>
-      {failure && (
-        <Notice title="The file was not imported" tone="error">
-          <p>{failure.message}</p>
-          {'problems' in failure && failure.problems && (
-            <ul className="mt-2 font-mono text-xs">
-              {failure.problems.map((problem, i) => (
-                <li key={i}>
-                  {problem.path} {problem.message}
-                </li>
+      <FirstSteps onFailure={setFailure} />
+      {failure && <FailureNotice failure={failure} />}
+      <div className="mt-6 mb-3 flex flex-wrap items-center gap-3">
+        <h2 className="flex-1 text-lg font-semibold">Projects</h2>
+        {(projects?.length ?? 0) > FEW && (
+          <>
+            <input
+              type="search"
+              aria-label="Search projects"
+              placeholder="Search projects"
+              className="h-7 w-56 rounded-box border border-rule bg-sheet px-2"
+              value={text}
+              onChange={(event) => setText(event.target.value)}
+            />
+            <select
+              aria-label="Order of projects"
+              className="h-7 rounded-box border border-rule bg-sheet"
+              value={sort}
+              onChange={(event) => setSort(event.target.value as ProjectSort)}
+            >
+              {Object.entries(PROJECT_SORTS).map(([each, words]) => (
+                <option key={each} value={each}>
+                  {words}
+                </option>
               ))}
-            </ul>
-          )}
-        </Notice>
-      )}
+            </select>
+          </>
+        )}
+      </div>
       {loaded.state === 'loading' && <Skeleton />}
       {loaded.state === 'failed' && (
         <Notice title="The projects cannot be shown" tone="error">
@@ -75,34 +104,18 @@ export function ProjectsPage() {
           <Button onClick={reload}>Try again</Button>
         </Notice>
       )}
-      {loaded.state === 'ready' && loaded.value.projects.length === 0 && (
-        <Notice title="No project yet">
-          <p className="mb-3">Bring in a project file to begin.</p>
-          <Button tone="strong" onClick={() => picker.current?.click()}>
-            Import a project file
-          </Button>
-        </Notice>
-      )}
-      {loaded.state === 'ready' && (
-        <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 lg:grid-cols-3">
-          {loaded.value.projects.map((project) => (
-            <li key={project.id} className="relative">
-              <Link href={`/projects/${project.id}`} className="block rounded-box border border-rule bg-sheet p-4 pr-20 hover:border-indigo">
-                <div className="text-lg font-semibold">{project.name}</div>
-                <div className="text-walnut-soft">
-                  {project.documents} {project.documents === 1 ? 'document' : 'documents'}
-                  {project.behind === undefined && <span className="ml-2">checking links…</span>}
-                  {(project.behind ?? 0) > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{project.behind} behind</span>}
-                </div>
-                {project.problem !== undefined && <p className="text-madder">This project cannot be opened: {project.problem}</p>}
-              </Link>
-              <Button tone="quiet" className="absolute top-3 right-2" aria-label={`Delete ${project.name}`} onClick={() => setDeleting(project)}>
-                Delete
-              </Button>
-            </li>
-          ))}
-        </ul>
-      )}
+      {projects?.length === 0 && <p className="text-walnut-soft">No project yet. Begin with one of the buttons above, or import a project file.</p>}
+      {projects && projects.length > 0 && listed.length === 0 && <p className="text-walnut-soft">No project matches.</p>}
+      <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 lg:grid-cols-3">
+        {listed.map((project) => (
+          <li key={project.id} className="relative">
+            <ProjectCardLink project={project} />
+            <Button tone="quiet" className="absolute right-2 bottom-2 h-6" aria-label={`Delete ${project.name}`} onClick={() => setDeleting(project)}>
+              Delete
+            </Button>
+          </li>
+        ))}
+      </ul>
       {loaded.state === 'ready' && <DeletedList cards={loaded.value.deleted} onRestore={api.restoreProject} onChanged={reload} />}
       {deleting && (
         <DeleteDialog
@@ -116,5 +129,23 @@ export function ProjectsPage() {
         />
       )}
     </main>
+  );
+}
+
+function FailureNotice({ failure }: { failure: ApiFailure }) {
+  const problems = 'problems' in failure ? (failure.problems ?? []) : [];
+  return (
+    <Notice title={problems.length > 0 ? 'The file was not imported' : 'That was not done'} tone="error">
+      <p>{failure.message}</p>
+      {problems.length > 0 && (
+        <ul className="mt-2 font-mono text-xs">
+          {problems.map((problem, i) => (
+            <li key={i}>
+              {problem.path} {problem.message}
+            </li>
+          ))}
+        </ul>
+      )}
+    </Notice>
   );
 }

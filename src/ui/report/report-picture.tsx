@@ -3,7 +3,7 @@ import { useEffect, useRef, useState } from 'react';
 import { readMesh, type PictureReply } from '@/contract';
 import type { Document } from '@/core/document';
 import { colourOfBody } from '@/core/steps';
-import { createViewport } from '../canvas3d/viewport';
+import { Viewport } from '../canvas3d/viewport';
 
 /** The solids of the latest revision as a picture that can be printed: a canvas of the graphics card often cannot. */
 export function ReportPicture({ picture, document }: { picture: PictureReply; document: Document }) {
@@ -12,7 +12,7 @@ export function ReportPicture({ picture, document }: { picture: PictureReply; do
   useEffect(() => {
     // Drawn once, outside React, where nobody sees it.
     if (!host.current) return undefined;
-    const viewport = createViewport(host.current);
+    const viewport = new Viewport(host.current);
     viewport.show(
       picture.bodies.map(({ id, key, mesh }) => ({
         key,

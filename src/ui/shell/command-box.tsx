@@ -40,7 +40,11 @@ export function CommandBox() {
   }, []);
   return (
     <>
-      <button type="button" className="h-7 rounded-box border border-rule bg-sheet px-2 text-walnut-soft" onClick={() => setOpen(true)}>
+      <button
+        type="button"
+        className="h-7 shrink-0 rounded-box border border-rule bg-sheet px-2 whitespace-nowrap text-walnut-soft"
+        onClick={() => setOpen(true)}
+      >
         Find or do… <kbd className="ml-1 font-mono text-xs">Ctrl K</kbd>
       </button>
       <Dialog.Root open={isOpen} onOpenChange={setOpen}>
@@ -81,7 +85,11 @@ function stepCommands(session: DocumentSession, workspace: WorkspaceStore): Name
     name: `Add a step: ${label}`,
     run: () => beginStep(session, workspace, type, workspace.getState().sketch),
   }));
-  return [...steps, { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined }) }];
+  return [
+    ...steps,
+    { name: 'Measure', run: () => workspace.setState({ showsMeasure: true, isMeasuring: false, draft: undefined, sketch: undefined }) },
+    { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, showsMeasure: false, draft: undefined, sketch: undefined }) },
+  ];
 }
 
 /** What can be done with the value that is selected, or with those that are marked. */
@@ -146,7 +154,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     <Command label="Commands and values">
       <Command.Input placeholder="A value, a step or a command" className="h-10 w-full border-b border-rule bg-transparent px-3 outline-none" />
       <Command.List className="max-h-80 overflow-y-auto p-1">
-        <Command.Empty className="p-3 text-walnut-soft">Nothing of that name here.</Command.Empty>
+        <Command.Empty className="p-3 text-walnut-soft">No match.</Command.Empty>
         {commands.map((command) => (
           <Command.Item
             key={command.name}

@@ -1,20 +1,26 @@
 'use client';
 import { useMemo, useState } from 'react';
-import type { Document } from '@/core/document';
-import type { Point3 } from '@/core/geometry';
-import type { BodyMesh } from '@/core/kernel-port';
-import { facesIn } from '@/core/kernel-port';
+import { describeGeometry, findRecord, listIds, type Document } from '@/core/document';
+import { toSpace, type Point3 } from '@/core/geometry';
+import { facesIn, type BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
 import { findDimension } from '../ledger/ledger-rows';
-import { Canvas3d, type SpaceLabel } from '../canvas3d/canvas3d';
+import { Canvas3d } from '../canvas3d/canvas3d';
+import type { SpaceLabel } from '../canvas3d/space-labels';
+import { useViewSettings } from '../canvas3d/view-settings';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
 import type { PickedGeometry, ShownBody } from '../canvas3d/shown-body';
 import { SketchCanvas } from '../sketch-canvas/sketch-canvas';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import type { StepDraft } from '../steps/step-draft';
 import { DimensionLabel } from '../steps/dimension-label';
 import { dimensionsOnSolid, stepOfSelection } from '../steps/solid-dimensions';
+import { ShownBodies } from '../bodies/shown-bodies';
+import { Button } from '../design/button';
 import { FaceVerbs } from '../steps/face-verbs';
+import { PartMeasure } from '../steps/part-measure';
+import { isEmpty, planeName, planeOfId, shownPlanes, withPlane } from '../steps/planes-to-choose';
+import { drawIn, StartDrawing } from '../steps/start-drawing';
+import { changeStep, type StepDraft } from '../steps/step-draft';
 import { OpenStepPanel } from '../steps/step-panel';
 
 /** The canvas of a part: the sketch that is open, or the solid. */
@@ -32,22 +38,27 @@ function SolidCanvas() {
   const preview = useSessionState((state) => state.preview);
   const selected = useWorkspace((state) => state.selected);
   const draft = useWorkspace((state) => state.draft);
+  const showsMeasure = useWorkspace((state) => state.showsMeasure);
   const picking = useWorkspace((state) => state.picking);
   const standing = useSessionState((state) => state.pictures);
   const document = useSessionState((state) => state.document);
   const ground = useSessionState((state) => state.before);
   const isPicking = picking !== undefined;
+  const hidden = useWorkspace((state) => state.hidden);
+  const clear = useWorkspace((state) => state.clear);
 
   const bodies = useMemo(() => {
     const looks = (pictures: typeof standing, look: ShownBody['look']): ShownBody[] =>
       pictures.flatMap(({ body, key, isStale }) => {
         const mesh = meshes.get(key);
-        return mesh ? [{ key, body, mesh, colour: colourOfBody(document, body), look: isStale && look === 'solid' ? 'stale' : look }] : [];
+        if (!mesh || (hidden.has(body) && look === 'solid')) return [];
+        const isFaded = look === 'solid' && (isStale || clear.has(body));
+        return [{ key, body, mesh, colour: colourOfBody(document, body), look: isFaded ? 'stale' : look }];
       });
     if (!preview) return looks(standing, 'solid');
     // Picks are made on the solid as it stands, while the preview is seen.
     return [...looks(preview.pictures, 'solid'), ...(isPicking ? looks(ground ?? standing, 'target') : [])];
-  }, [preview, standing, ground, meshes, isPicking, document]);
+  }, [preview, standing, ground, meshes, isPicking, document, hidden, clear]);
   const highlighted = useMemo(() => (draft ? pickedIn(draft) : facesDrivenBy(document, selected, bodies)), [draft, document, selected, bodies]);
   const pointed = useWorkspace((state) => state.pointed);
   const hints = useMemo((): ReadonlySet<string> => {
@@ -61,24 +72,54 @@ function SolidCanvas() {
     const lost = regenerated?.steps.find(({ id }) => id === draft.step.id)?.problem?.lost;
     return new Set([...pickedIn(draft)].flatMap((name) => (isFound(name, names) && name !== lost ? [] : likelyGeometry(name, names))));
   }, [draft, ground, meshes, pointed, regenerated]);
-  const labels = useMemo((): SpaceLabel[] => {
-    const step = draft || preview || !regenerated ? undefined : stepOfSelection(document, selected);
-    if (step === undefined || !regenerated) return [];
+  const [face, setFace] = useState<{ readonly body: string; readonly face: string; readonly place: Point3 }>();
+  const [section, setSection] = useState<Section>();
+  const box = useMemo(() => boxOf(regenerated?.bodies ?? []), [regenerated]);
+  const planes = useMemo(() => shownPlanes(document, draft, selected, regenerated, box), [document, draft, selected, regenerated, box]);
+  const choosesPlane = isEmpty(document, draft) || (draft !== undefined && planes.length > 0 && picking === undefined);
+  const { showsDimensions } = useViewSettings();
+  const dimensions = useMemo((): SpaceLabel[] => {
+    if (draft || preview || !regenerated) return [];
+    const chosen = stepOfSelection(document, selected);
+    const steps = showsDimensions ? listIds(document, 'steps') : chosen === undefined ? [] : [chosen];
     const facts = {
       middleOf: (prefix: string) => middleOfFace(bodies, prefix),
       lengthOf: (id: string) => session.values.sheet.readNumber(id) / MILLIMETRE,
     };
-    return dimensionsOnSolid(document, regenerated, step, facts).map((dimension) => ({
+    const all = steps.flatMap((step) => dimensionsOnSolid(document, regenerated, step, facts));
+    // A sketch is drawn with each step that is made from it.
+    const once = [...new Map(all.map((dimension) => [dimension.id, dimension])).values()];
+    return once.map((dimension) => ({
       key: dimension.id,
       at: dimension.at,
       ...(dimension.from ? { from: dimension.from } : {}),
-      shift: 24 * dimension.row,
+      ...(dimension.figure ? { figure: dimension.figure } : {}),
+      // What stands at a face is read beside it.
+      shift: dimension.from ? 24 * dimension.row - BESIDE_PX : 0,
       content: <DimensionLabel dimension={dimension} />,
     }));
-  }, [session, document, regenerated, bodies, selected, draft, preview]);
-  const [face, setFace] = useState<{ readonly body: string; readonly face: string }>();
-  const [section, setSection] = useState<Section>();
-  const box = boxOf(regenerated?.bodies ?? []);
+  }, [session, document, regenerated, bodies, selected, draft, preview, showsDimensions]);
+  const labels = useMemo((): SpaceLabel[] => {
+    const names = planes.map(({ id, frame, half }) => ({
+      key: id,
+      at: toSpace(frame, -0.8 * half, 0.9 * half),
+      shift: 0,
+      content: <span className="pointer-events-none text-xs text-indigo">{planeName(document, id)}</span>,
+    }));
+    const verbs =
+      face && !draft ? [{ key: 'verbs', at: face.place, shift: VERBS_BELOW, content: <FaceVerbs {...face} onDone={() => setFace(undefined)} /> }] : [];
+    return [...verbs, ...dimensions, ...names];
+  }, [document, planes, face, draft, dimensions]);
+  const takePlane = (id: string): void => {
+    if (!draft) drawIn(session, workspace, id);
+    else workspace.setState({ draft: changeStep(document, draft, withPlane(draft.step, planeOfId(id))) });
+  };
+  /** `end of Board`, with the body where there are several. */
+  const nameOf = ({ body, name }: PickedGeometry): string => {
+    const several = new Set(bodies.map((each) => each.body)).size > 1;
+    const of = several ? findRecord(document, body ?? '', 'body')?.name : undefined;
+    return `${describeGeometry(document, name)}${of === undefined ? '' : ` (${of})`}`;
+  };
   const select = (picked: PickedGeometry | undefined): void => {
     const step = picked?.name.split('/')[0];
     const curve = /\(([^)]*)\)/.exec(picked?.name ?? '')?.[1];
@@ -88,7 +129,7 @@ function SolidCanvas() {
   };
 
   return (
-    <div className="relative h-full">
+    <div className="relative h-full" data-picture>
       <Canvas3d
         bodies={bodies}
         highlighted={highlighted}
@@ -97,20 +138,46 @@ function SolidCanvas() {
         labels={labels}
         section={section && planeOf(section)}
         description={`The solid: ${regenerated?.bodies.map(({ name, properties }) => `${name}, ${properties ? `${Math.round(properties.volume)} cubic millimetres` : 'not built'}`).join('; ') ?? 'being built'}`}
-        onPick={(picked) => {
+        nameOf={nameOf}
+        planes={planes}
+        onPickPlane={choosesPlane ? takePlane : undefined}
+        onPick={(picked, place) => {
           if (!picking) {
-            if (draft) return;
-            setFace(picked?.body === undefined ? undefined : { body: picked.body, face: picked.name });
+            if (draft) {
+              if (choosesPlane && picked?.body !== undefined)
+                workspace.setState({ draft: changeStep(document, draft, withPlane(draft.step, { body: picked.body, face: picked.name })) });
+              return;
+            }
+            setFace(
+              picked?.body === undefined ? undefined : { body: picked.body, face: picked.name, place: place ?? middleOfFace(bodies, picked.name) ?? NOWHERE },
+            );
             select(picked);
           } else if (picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
         }}
-      />
+      >
+        {box && (
+          <>
+            <Button
+              tone="quiet"
+              className="h-6 bg-flax/90"
+              onClick={() => workspace.setState({ showsMeasure: true, isMeasuring: false, draft: undefined })}
+              disabled={draft !== undefined}
+            >
+              Measure
+            </Button>
+            <ShownBodies />
+            <SectionControl box={box} section={section} onChange={setSection} />
+          </>
+        )}
+      </Canvas3d>
+      {showsMeasure && !draft && <PartMeasure />}
+      {isEmpty(document, draft) && <StartDrawing />}
       {picking && (
         <p role="status" className="absolute top-2 right-2 rounded-box bg-indigo-wash px-2 py-1">
           {picking.label}: click {picking.wants === 'edge' ? 'an edge' : picking.wants === 'face' ? 'a face' : 'an edge or a face'}
         </p>
       )}
-      {!regenerated && (
+      {!regenerated && !isEmpty(document, draft) && (
         <p role="status" className={`absolute inset-x-0 text-center text-walnut-soft ${standing.length > 0 ? 'top-2' : 'top-1/2'}`}>
           {typeof regeneration === 'object'
             ? 'The solid could not be built.'
@@ -119,22 +186,16 @@ function SolidCanvas() {
               : 'Building the solid…'}
         </p>
       )}
-      {face && !draft && (
-        <div className="absolute bottom-2 left-2">
-          <FaceVerbs {...face} onDone={() => setFace(undefined)} />
-        </div>
-      )}
-      {box && (
-        <div className="absolute right-2 bottom-12">
-          <SectionControl box={box} section={section} onChange={setSection} />
-        </div>
-      )}
       <OpenStepPanel />
     </div>
   );
 }
 
 const MILLIMETRE = 10_000;
+const NOWHERE: Point3 = [0, 0, 0];
+/** How far below a place that was clicked the middle of its verbs stands, in pixels: they leave it free. */
+const VERBS_BELOW = 100;
+const BESIDE_PX = 44;
 
 /** The box around all bodies that are built. */
 function boxOf(bodies: readonly BodyOutcome[]): { readonly min: Point3; readonly max: Point3 } | undefined {

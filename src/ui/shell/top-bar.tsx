@@ -5,6 +5,7 @@ import { useState } from 'react';
 import type { SaveRevisionReply } from '@/contract';
 import { Button } from '../design/button';
 import { CommandBox } from './command-box';
+import { HelpMenu } from '../help/help-menu';
 import { ExportMenu } from './export-menu';
 import { ThemeButton } from '../design/theme-button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -21,10 +22,12 @@ export function TopBar() {
   const canRedo = useSessionState((state) => state.canRedo);
   return (
     <header className="flex h-11 shrink-0 items-center gap-2 border-b border-rule bg-flax px-3">
-      <Link href={`/projects/${project.id}`} className="text-walnut-soft underline">
+      <Link href={`/projects/${project.id}`} className="max-w-56 min-w-16 truncate text-walnut-soft underline" title={project.name}>
         {project.name}
       </Link>
-      <h1 className="text-base font-semibold">{name}</h1>
+      <h1 className="min-w-16 truncate text-base font-semibold" title={name}>
+        {name}
+      </h1>
       <span className="text-walnut-soft">{KIND_WORDS[kind]}</span>
       <SaveState />
       {behind > 0 && (
@@ -44,6 +47,7 @@ export function TopBar() {
       <Button tone="quiet" onClick={() => workspace.setState({ task: { kind: 'history' } })}>
         History
       </Button>
+      <HelpMenu />
       <ThemeButton />
       <SaveRevision />
     </header>
@@ -59,7 +63,7 @@ function SaveState() {
   const isTaken = useWorkspace((state) => state.uses.size > 0);
   if (isOffline) return <span className="text-weld">{pending} edits wait for the server</span>;
   return (
-    <span className="text-walnut-soft" aria-live="polite">
+    <span className="min-w-0 shrink-[3] truncate text-walnut-soft" aria-live="polite">
       revision {revision}
       {unsaved > 0 ? `, ${unsaved} edit${unsaved === 1 ? '' : 's'} since` : ''}
       {unsaved > 0 && isTaken && ' that others do not see yet'}

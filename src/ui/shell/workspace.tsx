@@ -2,27 +2,31 @@
 import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { findAny } from '@/core/document';
-import { CatchUpDialog } from '../catch-up/catch-up-dialog';
-import { HistoryDialog } from '../history/history-dialog';
 import { QuestionDialog } from '../design/question-dialog';
 import { ReferenceDrawer } from '../formula-reference/reference-drawer';
+import { GuideStrip } from '../help/guide-strip';
 import { goToRow } from '../ledger/go-to-row';
 import { Ledger } from '../ledger/ledger';
 import { RemovalDialog } from '../ledger/removal-dialog';
-import { HandOverDialog } from '../links/hand-over-dialog';
-import { LinkDialog } from '../links/link-dialog';
 import { LinksWatch } from '../links/links-watch';
-import { RepointDialog } from '../links/repoint-dialog';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { PasteDialog } from '../steps/paste-dialog';
 import { TableDialog } from '../value-table/table-dialog';
-import { AddComponentDialog } from '../assembly/add-component-dialog';
-import { CalcPage } from '../calc/calc-page';
-import { RangeDialog } from '../studies/range-dialog';
-import { StackDialog } from '../studies/stack-dialog';
-import { AssemblyCanvas } from '../assembly/assembly-canvas';
-import { PartCanvas } from './part-canvas';
+import {
+  AddComponentDialog,
+  AssemblyCanvas,
+  CalcPage,
+  CatchUpDialog,
+  HandOverDialog,
+  HistoryDialog,
+  KeysPage,
+  LinkDialog,
+  PartCanvas,
+  PasteDialog,
+  RangeDialog,
+  RepointDialog,
+  StackDialog,
+} from './loaded-later';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
 import { Tray } from './tray';
@@ -37,6 +41,10 @@ export function Workspace() {
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
     const onKeyDown = (event: KeyboardEvent): void => {
+      if (event.key === 'F1') {
+        event.preventDefault();
+        workspace.setState({ task: { kind: 'keys' } });
+      }
       if (!(event.ctrlKey || event.metaKey) || isInBox(event.target)) return;
       const key = event.key.toLowerCase();
       if (key === 'z' && !event.shiftKey) session.undo();
@@ -46,7 +54,7 @@ export function Workspace() {
     };
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);
-  }, [session]);
+  }, [session, workspace]);
 
   useEffect(() => {
     // An address may name a value: `#<id>`.
@@ -62,6 +70,7 @@ export function Workspace() {
   return (
     <div className="flex h-dvh flex-col">
       <TopBar />
+      <GuideStrip />
       <Tray />
       <main className="min-h-0 flex-1">
         {kind !== 'master' ? (
@@ -109,6 +118,8 @@ function OpenTask() {
       return <StackDialog value={task.value} onClose={close} />;
     case 'range':
       return <RangeDialog value={task.value} onClose={close} />;
+    case 'keys':
+      return <KeysPage onClose={close} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

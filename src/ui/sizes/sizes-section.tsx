@@ -113,8 +113,8 @@ export function SizesSection() {
           {sizes.length > MOST_ROWS && <p className="text-walnut-soft">And {sizes.length - MOST_ROWS} more: the table as a file has them all.</p>}
         </div>
       )}
-      <div className="-ml-2.5 flex flex-wrap">
-        <Button tone="quiet" className="text-walnut-soft" onClick={add}>
+      <div className="flex flex-wrap">
+        <Button className="h-6" onClick={add}>
           Add a size
         </Button>
         {isOpen && sizes.length > 0 && (

@@ -4,8 +4,9 @@ import { findAny, findRecord, isNamed, listRecords, type SketchDimension } from 
 import type { SolvedSketch } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
-import { placeLabels } from '../design/place-labels';
+import { placeLabels, type WishedLabel } from '../design/place-labels';
 import { drawDimension } from './dimension-figure';
+import { screenLines } from './screen-lines';
 import { STRIP_HEIGHT, toScreen, type SketchView } from './sketch-view';
 
 interface DimensionLayerProps {
@@ -14,6 +15,8 @@ interface DimensionLayerProps {
   readonly shape: DrawnShape;
   readonly solved: SolvedSketch | undefined;
   readonly conflicting: ReadonlySet<string>;
+  /** Marks that the texts keep off. */
+  readonly marks: readonly WishedLabel[];
   /** A text being moved: its dimension and where it is now. */
   readonly moved: { readonly id: string; readonly at: Place } | undefined;
   readonly onPress: (dimension: SketchDimension, event: React.PointerEvent) => void;
@@ -26,7 +29,7 @@ const TEXT_HEIGHT = 22;
 const EDGE = 4;
 
 /** Dimensions: witness lines, dimension lines and texts. */
-export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved, onPress, onOpen, onDelete }: DimensionLayerProps) {
+export function DimensionLayer({ sketch, view, shape, solved, conflicting, marks, moved, onPress, onOpen, onDelete }: DimensionLayerProps) {
   const session = useSession();
   const mode = useWorkspace((state) => state.dimensionText);
   const selected = useWorkspace((state) => state.selected);
@@ -44,6 +47,7 @@ export function DimensionLayer({ sketch, view, shape, solved, conflicting, moved
   const places = placeLabels(
     texts.map(({ wish }) => wish),
     { left: EDGE, top: STRIP_HEIGHT, right: view.widthPx - EDGE, bottom: view.heightPx - EDGE },
+    { boxes: marks, lines: screenLines(shape, view) },
   );
   return (
     <g>

@@ -1,5 +1,8 @@
 'use client';
 import { clickToDraw, readShape, type DrawnShape, type DrawState, type Snap } from '@/core/drawing';
+import { useSession } from '../state/context';
+import { amountWords } from '../state/amount-words';
+import { readDraft } from './draft-reading';
 import { pathOf } from './shape-layer';
 import { toScreen, type SketchView } from './sketch-view';
 
@@ -12,15 +15,31 @@ interface DraftLayerProps {
 
 /** What the next click would make, and what it would snap to, said before it. */
 export function DraftLayer({ view, shape, draw, snap }: DraftLayerProps) {
+  const { values } = useSession();
   if (!draw || !snap) return null;
   const [x, y] = toScreen(view, snap.at);
   const word = snap.on
     ? { point: 'on the point', midpoint: 'at the middle', curve: snap.on.id.endsWith('-axis') ? 'on the axis' : 'on the line' }[snap.on.kind]
     : undefined;
   const words = [word, snap.direction, snap.relation?.kind].filter((part) => part !== undefined).join(', ');
+  const drawn = figureOf(shape, draw, snap);
+  const numbers = readDraft(draw.points[0]?.snap.at, snap.at, drawn?.entities ?? [], drawn?.shape.point ?? shape.point, drawn?.shape.radius ?? shape.radius);
   return (
     <g className="pointer-events-none" fill="none" stroke="var(--indigo)" strokeWidth={1.4} strokeDasharray="4 3">
-      <DraftFigure view={view} shape={shape} draw={draw} snap={snap} />
+      <DraftFigure view={view} drawn={drawn} draw={draw} snap={snap} />
+      <text
+        x={x + 14}
+        y={y + 22}
+        fontSize={12}
+        fontFamily="var(--font-mono)"
+        fill="var(--walnut)"
+        stroke="var(--linen)"
+        strokeWidth={4}
+        paintOrder="stroke"
+        strokeDasharray="none"
+      >
+        {numbers.map(({ kind, value, prefix = '' }) => prefix + amountWords(values, kind, value)).join('  ')}
+      </text>
       {snap.on && <circle cx={x} cy={y} r={7} strokeDasharray="none" />}
       {words !== '' && (
         <text x={x + 12} y={y - 10} fontSize={12} fill="var(--indigo)" stroke="none">
@@ -31,19 +50,30 @@ export function DraftLayer({ view, shape, draw, snap }: DraftLayerProps) {
   );
 }
 
-function DraftFigure({ view, shape, draw, snap }: { view: SketchView; shape: DrawnShape; draw: DrawState; snap: Snap }) {
-  if (draw.points.length === 0) return null;
+interface Drawn {
+  readonly entities: DrawnShape['entities'];
+  /** The shape with them. */
+  readonly shape: DrawnShape;
+}
+
+/** What a click would make; undefined while that is no whole figure. */
+function figureOf(shape: DrawnShape, draw: DrawState, snap: Snap): Drawn | undefined {
+  if (draw.points.length === 0) return undefined;
   let id = 0;
   const { figure } = clickToDraw(draw, snap, { sketch: 'draft', shape, newId: () => `draft${++id}` });
-  if (!figure) {
+  return figure && { entities: figure.entities, shape: shapeWith(shape, figure.entities) };
+}
+
+function DraftFigure({ view, drawn, draw, snap }: { view: SketchView; drawn: Drawn | undefined; draw: DrawState; snap: Snap }) {
+  if (draw.points.length === 0) return null;
+  if (!drawn) {
     const places = [...draw.points.map((point) => point.snap.at), snap.at].map((place) => toScreen(view, place).join());
     return <polyline points={places.join(' ')} />;
   }
-  const drawn = shapeWith(shape, figure.entities);
   return (
     <>
-      {figure.entities.map((entity) => (
-        <path key={entity.id} d={pathOf(view, drawn, entity)} />
+      {drawn.entities.map((entity) => (
+        <path key={entity.id} d={pathOf(view, drawn.shape, entity)} />
       ))}
     </>
   );

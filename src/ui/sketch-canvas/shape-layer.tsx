@@ -12,7 +12,10 @@ interface ShapeLayerProps {
   readonly selected: ReadonlySet<string>;
 }
 
-/** The curves and points. Determined: full and strong; free: dashed; construction: dotted; taken from elsewhere: dash and dot; in conflict: madder, double. */
+/**
+ * The curves and points. Determined: strong; free: thin, in the colour of what needs attention, with open ends; construction: dashed; taken
+ * from elsewhere: dash and dot; in conflict: doubled.
+ */
 export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLayerProps) {
   const curves = shape.entities.filter((entity) => entity.type !== 'point');
   const points = shape.entities.filter((entity) => entity.type === 'point');
@@ -29,9 +32,9 @@ export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLa
             <path
               d={d}
               data-entity={entity.id}
-              stroke={isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : isFree ? 'var(--indigo)' : 'var(--walnut)'}
-              strokeWidth={isSelected ? 3.2 : isFree ? 1.6 : 2.2}
-              strokeDasharray={entity.from ? '8 3 2 3' : entity.isConstruction === true ? '2 4' : isFree ? '9 4' : undefined}
+              stroke={isWrong ? 'var(--madder)' : isSelected ? 'var(--orchil)' : isFree ? 'var(--weld)' : 'var(--walnut)'}
+              strokeWidth={isSelected ? 3.2 : isFree || entity.isConstruction === true ? 1.4 : 2.4}
+              strokeDasharray={entity.from ? '8 3 2 3' : entity.isConstruction === true ? '7 4' : undefined}
             />
           </g>
         );
@@ -46,9 +49,9 @@ export function ShapeLayer({ view, shape, free, conflicting, selected }: ShapeLa
             data-entity={entity.id}
             cx={x}
             cy={y}
-            r={isSelected ? 5 : 3.4}
+            r={isSelected ? 5 : isFree ? 4 : 3.2}
             fill={isFree ? 'var(--linen)' : 'var(--walnut)'}
-            stroke={isSelected ? 'var(--orchil)' : isFree ? 'var(--indigo)' : 'var(--walnut)'}
+            stroke={isSelected ? 'var(--orchil)' : isFree ? 'var(--weld)' : 'var(--walnut)'}
             strokeWidth={1.6}
           />
         );

@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import { findRecord, referencesOf, type SketchDimension } from '@/core/document';
+import { findRecord, listRecords, referencesOf, type SketchDimension } from '@/core/document';
 import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
 import { DATUM_FRAMES, type Frame } from '@/core/geometry';
 import type { BodyProperties } from '@/core/kernel-port';
@@ -11,6 +11,7 @@ import { nearestBehind, type BackdropCurve } from './backdrop';
 import { BackdropLayer, useBackdrop } from './backdrop-layer';
 import { isChangeTool } from './change-tools';
 import { ConstraintLayer } from './constraint-layer';
+import { markBoxes, placeConstraints } from './constraint-places';
 import { DimensionLayer } from './dimension-layer';
 import { DraftLayer } from './draft-layer';
 import { ShapeDrag, type SketchDrag } from './drag';
@@ -226,6 +227,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   };
 
   if (!step) return null;
+  const marks = view ? placeConstraints(listRecords(document, `${sketch}/constraints`, 'constraint'), shape, view) : [];
   return (
     <div className="relative h-full w-full overflow-hidden bg-linen">
       <SketchStrip
@@ -269,8 +271,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
           <svg width={view.widthPx} height={view.heightPx} className="block select-none">
             <AxisLayer view={view} />
             <BackdropLayer view={view} curves={backdrop} lit={lit} />
-            <ConstraintLayer sketch={sketch} view={view} shape={shape} selected={selected} marked={marked} onSelect={(id) => tools.select(id, false)} />
             <ShapeLayer view={view} shape={shape} free={free} conflicting={marked} selected={selected} />
+            <ConstraintLayer places={marks} selected={selected} marked={marked} onSelect={(id) => tools.select(id, false)} />
             <RepeatLayer sketch={sketch} view={view} shape={shape} selected={selected} onSelect={(id) => tools.select(id, false)} onOpen={tools.setOpen} />
             <DimensionLayer
               sketch={sketch}
@@ -278,6 +280,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
               shape={shape}
               solved={solved}
               conflicting={marked}
+              marks={markBoxes(marks)}
               moved={moved}
               onPress={onPressLabel}
               onOpen={tools.setOpen}

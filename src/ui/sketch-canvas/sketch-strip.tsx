@@ -3,10 +3,10 @@ import { DropdownMenu } from 'radix-ui';
 import { findAny, isEntity, type ConstraintKind } from '@/core/document';
 import { LEAST_SIDES, MOST_SIDES, type DrawnShape, type DrawTool } from '@/core/drawing';
 import { Button } from '../design/button';
-import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { beginStep } from '../steps/add-step';
 import type { ChangeTool } from './change-tools';
-import { DrawingMenu } from './drawing-menu';
+import { SketchMenu } from './sketch-menu';
 import type { DrawOptions, SketchTool } from './use-sketch-tools';
 
 interface Entry<T extends SketchTool> {
@@ -82,18 +82,19 @@ export function SketchStrip(props: SketchStripProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const step = useSessionState((state) => findAny(state.document, sketch));
-  const mode = useWorkspace((state) => state.dimensionText);
+  const name = step && 'name' in step ? step.name : 'the sketch';
   const isDrawing = DRAW.some((entry) => entry.tool === tool);
   const hasEntities = selected.some((id) => {
     const record = findAny(session.document, id);
     return record !== undefined && isEntity(record);
   });
   const hasDimensions = selected.some((id) => findAny(session.document, id)?.type === 'dimension');
+  const hasMore = isDrawing || offers.length > 0 || selected.length > 0 || word !== undefined;
   return (
     <div
       role="toolbar"
       aria-label="Sketch"
-      className="absolute inset-x-0 top-0 z-20 flex flex-wrap items-center gap-1 border-b border-rule bg-flax/95 px-2 py-1"
+      className="absolute inset-x-0 top-0 z-20 flex flex-wrap items-center gap-x-0.5 gap-y-1 border-b border-rule bg-flax/95 px-1.5 py-1"
     >
       {AT_HAND.map((entry) => (
         <Button
@@ -106,63 +107,55 @@ export function SketchStrip(props: SketchStripProps) {
           {entry.label}
         </Button>
       ))}
-      <ToolMenu label="More to draw" entries={DRAW} tool={tool} onTool={onTool} onClose={props.onFocus} />
+      <ToolMenu label="More" entries={DRAW} tool={tool} onTool={onTool} onClose={props.onFocus} />
       <ToolMenu label="Change" entries={CHANGE} tool={tool} onTool={onTool} onClose={props.onFocus} />
-      {isDrawing && (
-        <label className="flex items-center gap-1 text-walnut-soft">
-          <input type="checkbox" checked={options.isConstruction} onChange={(event) => props.onOptions({ isConstruction: event.target.checked })} />{' '}
-          construction
-        </label>
-      )}
-      {tool === 'polygon' && (
-        <label className="flex items-center gap-1 text-walnut-soft">
-          sides
-          <input
-            type="number"
-            min={LEAST_SIDES}
-            max={MOST_SIDES}
-            className="h-7 w-14 rounded-box border border-rule bg-sheet px-1"
-            value={options.sides}
-            onChange={(event) => {
-              const sides = event.target.valueAsNumber;
-              if (Number.isInteger(sides) && sides >= LEAST_SIDES && sides <= MOST_SIDES) props.onOptions({ sides });
-            }}
-          />
-        </label>
-      )}
-      {offers.length > 0 && <span className="mx-1 h-5 border-l border-rule" />}
-      {offers.map((kind) => (
-        <Button key={kind} className="border-orchil" onClick={() => props.onConstrain(kind)}>
-          {kind}
-        </Button>
-      ))}
-      {hasEntities && <Button onClick={props.onConstruction}>construction</Button>}
-      {hasDimensions && <Button onClick={props.onReference}>reference or driving</Button>}
-      {selected.length > 0 && <Button onClick={props.onDelete}>delete</Button>}
-      {word !== undefined && (
-        <span role="status" className="px-1 text-weld">
-          {word}
-        </span>
-      )}
       <span className="flex-1" />
-      <label className="text-walnut-soft">
-        Show{' '}
-        <select
-          className="h-7 rounded-box border border-rule bg-sheet"
-          value={mode}
-          onChange={(event) => workspace.setState({ dimensionText: event.target.value as typeof mode })}
-        >
-          <option value="value">values</option>
-          <option value="name">names</option>
-          <option value="formula">formulas</option>
-        </select>
-      </label>
-      <DrawingMenu sketch={sketch} name={step && 'name' in step ? step.name : 'sketch'} shape={props.shape} onWord={props.onWord} />
       <Button tone="strong" onClick={() => beginStep(session, workspace, 'extrude', sketch)}>
         Extrude
       </Button>
-      <Button onClick={() => beginStep(session, workspace, 'revolve', sketch)}>Revolve</Button>
-      <Button onClick={() => workspace.setState({ sketch: undefined })}>Close {step && 'name' in step ? step.name : 'the sketch'}</Button>
+      <SketchMenu sketch={sketch} name={name} shape={props.shape} onWord={props.onWord} />
+      <Button aria-label={`Close ${name}`} onClick={() => workspace.setState({ sketch: undefined })}>
+        Close
+      </Button>
+      {hasMore && (
+        <div className="flex basis-full flex-wrap items-center gap-1">
+          {isDrawing && (
+            <label className="flex items-center gap-1 text-walnut-soft">
+              <input type="checkbox" checked={options.isConstruction} onChange={(event) => props.onOptions({ isConstruction: event.target.checked })} />{' '}
+              construction
+            </label>
+          )}
+          {tool === 'polygon' && (
+            <label className="flex items-center gap-1 text-walnut-soft">
+              sides
+              <input
+                type="number"
+                min={LEAST_SIDES}
+                max={MOST_SIDES}
+                className="h-7 w-14 rounded-box border border-rule bg-sheet px-1"
+                value={options.sides}
+                onChange={(event) => {
+                  const sides = event.target.valueAsNumber;
+                  if (Number.isInteger(sides) && sides >= LEAST_SIDES && sides <= MOST_SIDES) props.onOptions({ sides });
+                }}
+              />
+            </label>
+          )}
+          {offers.map((kind) => (
+            <Button key={kind} className="border-orchil" onClick={() => props.onConstrain(kind)}>
+              {kind}
+            </Button>
+          ))}
+          {hasEntities && <Button onClick={props.onConstruction}>construction</Button>}
+          {hasDimensions && <Button onClick={props.onReference}>reference or driving</Button>}
+          {selected.length > 0 && <Button onClick={props.onDelete}>delete</Button>}
+          {word !== undefined && (
+            <span role="status" className="px-1 text-weld">
+              {word}
+            </span>
+          )}
+        </div>
+      )}
     </div>
   );
 }

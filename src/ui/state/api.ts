@@ -82,6 +82,7 @@ export const api = {
   deleteDocument: (id: string) => send<{ id: string }>('DELETE', `/api/documents/${id}`, {}),
   restoreDocument: (id: string) => post<{ id: string }>(`/api/documents/${id}/restore`, {}),
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
+  openExample: () => post<{ id: string }>('/api/projects/example', {}),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
   createDocument: (project: string, body: { name: string; kind: DocumentKind; author: string }) =>
     post<{ id: string }>(`/api/projects/${project}/documents`, body),

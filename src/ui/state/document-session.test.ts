@@ -1,87 +1,8 @@
 /** The session against a fake server that keeps its log in memory and applies the same edits. */
-import type { DocumentReply, Envelope, LoggedEdit, PictureReply, PostEdits } from '@/contract';
-import { applyEdit, createDocument, findRecord, listFiles, takeContentsOut, type Document, type Edit } from '@/core/document';
-import { fail, succeed, type Result } from '@/core/kit';
+import { createDocument, findRecord, listFiles, type Document, type Edit } from '@/core/document';
 import { demoDocument } from '../../../tests/support/demo';
-import type { ApiFailure } from './api';
+import { FakeServer, memoryStore } from '../../../tests/support/fake-server';
 import { DocumentSession } from './document-session';
-import type { PendingStore, RefusedEdit } from './pending-store';
-
-class FakeServer {
-  document: Document = demoDocument('Loom sizes');
-  readonly log: LoggedEdit[] = [];
-  isDown = false;
-
-  reply(): DocumentReply {
-    return {
-      project: { id: 'p', name: 'P' },
-      document: this.document,
-      snapshots: {},
-      seq: this.log.length,
-      revision: 1,
-      savedSeq: 0,
-      behind: [],
-      unsavedSources: [],
-      history: [...this.log],
-    };
-  }
-
-  apply(sent: Envelope): Result<LoggedEdit, string> {
-    // Contents of files are kept apart, as the real one does.
-    const envelope = takeContentsOut(sent).data;
-    const result = applyEdit(this.document, envelope.edit);
-    if (!result.ok) return fail(result.failure.message);
-    this.document = result.value.document;
-    const logged = { ...envelope, seq: this.log.length + 1, inverse: result.value.inverse };
-    this.log.push(logged);
-    return succeed(logged);
-  }
-
-  readonly api = {
-    postEdits: (_: string, { base, envelopes }: PostEdits): Promise<Result<{ seq: number; edits: LoggedEdit[] }, ApiFailure>> => {
-      if (this.isDown) return Promise.resolve(fail({ code: 'no-answer', message: 'down' }));
-      if (base !== this.log.length) return Promise.resolve(fail({ code: 'stale', message: 'stale', edits: this.log.slice(base), seq: this.log.length }));
-      const done: LoggedEdit[] = [];
-      for (const envelope of envelopes) {
-        const logged = this.apply(envelope);
-        if (!logged.ok) return Promise.resolve(fail({ code: 'edit-refused', message: logged.failure, key: envelope.key }));
-        done.push(logged.value);
-      }
-      return Promise.resolve(succeed({ seq: this.log.length, edits: done }));
-    },
-    readEdits: (_: string, after: number) => Promise.resolve(succeed({ seq: this.log.length, edits: this.log.slice(after) })),
-    saveRevision: () => Promise.resolve(succeed({ revision: 2, followed: [], asked: [], nowBehind: [] })),
-    readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [], unsavedSources: [] })),
-    readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
-    readRevision: () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })),
-  };
-}
-
-/** What a browser keeps, shared by its tabs. */
-function memoryStore(): PendingStore & { readonly kept: readonly Envelope[]; readonly refused: readonly RefusedEdit[] } {
-  const entries = new Map<string, { readonly envelope: Envelope; readonly reason?: string }>();
-  const put = (envelope: Envelope, more: { readonly reason?: string } = {}) => {
-    entries.set(envelope.key, { envelope, ...more });
-    return Promise.resolve();
-  };
-  const pending = () => [...entries.values()].flatMap(({ envelope, reason }) => (reason === undefined ? envelope : []));
-  const refused = () => [...entries.values()].flatMap(({ envelope, reason }) => (reason === undefined ? [] : { envelope, reason }));
-  return {
-    get kept() {
-      return pending();
-    },
-    get refused() {
-      return refused();
-    },
-    load: () => Promise.resolve({ pending: pending(), refused: refused() }),
-    keep: (_, envelope) => put(envelope),
-    refuse: (_, { envelope, reason }) => put(envelope, { reason }),
-    drop: (keys) => {
-      for (const key of keys) entries.delete(key);
-      return Promise.resolve();
-    },
-  };
-}
 
 const settle = async (): Promise<void> => {
   for (let i = 0; i < 30; i++) await Promise.resolve();
@@ -96,7 +17,7 @@ const set = (id: string, text: string): Edit => ({ type: 'parameter.setFormula',
 const textOf = (document: Document, id: string) => findRecord(document, id, 'parameter')?.formula.text;
 
 test('an edit is there at once, and at the server soon after', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   session.edit(set('side-gap', '14 mm'));
   expect(session.values.show('inner-width')?.shown).toBe('428 mm');
@@ -106,7 +27,7 @@ test('an edit is there at once, and at the server soon after', async () => {
 });
 
 test('undo and redo work across a reload, and only on what this author did', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   session.edit(set('side-gap', '14 mm'));
   session.edit(set('side-gap', '15 mm'));
@@ -126,7 +47,7 @@ test('undo and redo work across a reload, and only on what this author did', asy
 });
 
 test('naming and setting a value in one go is one undo', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   session.edit({
     type: 'batch',
@@ -141,7 +62,7 @@ test('naming and setting a value in one go is one undo', async () => {
 });
 
 test('saving waits for edits that are on their way', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   session.edit(set('side-gap', '14 mm'));
   session.edit(set('teeth', '30'));
@@ -151,7 +72,7 @@ test('saving waits for edits that are on their way', async () => {
 });
 
 test('without the server nothing is saved, and that is said', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   server.isDown = true;
   session.edit(set('side-gap', '14 mm'));
@@ -160,7 +81,7 @@ test('without the server nothing is saved, and that is said', async () => {
 });
 
 test('a stale edit is rebased on what others did', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   server.apply({ key: 'foreign-edit', author: 'ben', edit: { type: 'value.rename', id: 'beam-dia', name: 'shaft' } });
   session.edit({ type: 'parameter.setFormula', id: 'side-gap', formula: { text: 'beam_dia / 3', names: { beam_dia: 'beam-dia' } } });
@@ -171,7 +92,7 @@ test('a stale edit is rebased on what others did', async () => {
 });
 
 test('an edit that no longer fits goes to the tray, and the rest goes on', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   server.apply({ key: 'foreign-edit', author: 'ben', edit: { type: 'parameter.remove', id: 'dents', readers: { mode: 'refuse' } } });
   session.edit(set('dents', '100'));
@@ -183,7 +104,7 @@ test('an edit that no longer fits goes to the tray, and the rest goes on', async
 });
 
 test('without a server edits are kept, over a reload too, and sent when it is back', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session, store } = await open(server);
   server.isDown = true;
   session.edit(set('side-gap', '17 mm'));
@@ -200,7 +121,7 @@ test('without a server edits are kept, over a reload too, and sent when it is ba
 });
 
 test('a live notice brings in what somebody else did, under what is pending here', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '32') });
   session.hear({ type: 'edited', project: 'p', document: 'loom-sizes', seq: 1 });
@@ -209,7 +130,7 @@ test('a live notice brings in what somebody else did, under what is pending here
 });
 
 test('an undo of what somebody else changed since is refused with a word', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   session.edit(set('teeth', '26'));
   await settle();
@@ -222,7 +143,7 @@ test('an undo of what somebody else changed since is refused with a word', async
 });
 
 test('a file that the server keeps apart is undone, done again and undone, at once and after the acknowledgement', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   server.document = createDocument('bought', 'part', 'Bought');
   const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
   session.edit({
@@ -248,7 +169,7 @@ test('a file that the server keeps apart is undone, done again and undone, at on
 });
 
 test('what is tried out is seen in the values, and is one edit in the end or none', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
   const id = Object.values(session.document.records).find((record) => record.type === 'parameter' && record.name === 'weaving_width')?.id ?? '';
   const set = (text: string): Edit => ({ type: 'parameter.setFormula', id, formula: { text } });
@@ -267,7 +188,7 @@ test('what is tried out is seen in the values, and is one edit in the end or non
 });
 
 test('another edit takes back what is only tried out', () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const session = new DocumentSession(server.reply(), 'me', server.api, memoryStore(), undefined);
   const id = Object.values(session.document.records).find((record) => record.type === 'parameter' && record.name === 'weaving_width')?.id ?? '';
   session.tryOut({ type: 'parameter.setFormula', id, formula: { text: '999 mm' } });
@@ -277,7 +198,7 @@ test('another edit takes back what is only tried out', () => {
 });
 
 test('two tabs without the server: neither writes over what the other keeps', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const store = memoryStore();
   const [one, two] = [await open(server, 'ann', store), await open(server, 'ann', store)];
   server.isDown = true;
@@ -294,7 +215,7 @@ test('two tabs without the server: neither writes over what the other keeps', as
 });
 
 test('an edit that no longer fits is in the tray after a reload too, until it is looked at', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const store = memoryStore();
   server.isDown = true;
   const { session } = await open(server, 'ann', store);
@@ -318,7 +239,7 @@ test('an edit that no longer fits is in the tray after a reload too, until it is
 });
 
 test('what was told while the event stream was lost is fetched as soon as it is back', async () => {
-  const server = new FakeServer();
+  const server = new FakeServer(demoDocument('Loom sizes'));
   const { session } = await open(server);
   server.apply({ key: 'foreign-edit', author: 'ben', edit: set('teeth', '30') });
   expect(textOf(session.document, 'teeth')).toBe('24');

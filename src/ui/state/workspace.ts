@@ -32,6 +32,8 @@ export interface Question {
 export type Task =
   | { readonly kind: 'catch-up' }
   | { readonly kind: 'history' }
+  /** All keys. */
+  | { readonly kind: 'keys' }
   /** What a value may be off by. */
   | { readonly kind: 'stack'; readonly value: string }
   /** A value run through a range. */
@@ -75,6 +77,8 @@ export interface WorkspaceState {
   readonly pointed: string | undefined;
   /** Whether a measured value is being made. */
   readonly isMeasuring: boolean;
+  /** Whether faces and edges of a part are read as they are clicked. */
+  readonly showsMeasure: boolean;
 
   /** Id of the selected value, step, or piece of sketch geometry. */
   readonly selected: string | undefined;
@@ -139,6 +143,7 @@ export function createWorkspace(): WorkspaceStore {
     exploded: 0,
     showsItems: false,
     isMeasuring: false,
+    showsMeasure: false,
     selected: undefined,
     folded: new Set(),
     sketch: undefined,
@@ -211,6 +216,7 @@ export function toggleFolded(store: WorkspaceStore, id: string): void {
  */
 export interface FormulaTarget {
   readonly insert: (name: string) => void;
+  readonly takesNames: () => boolean;
 }
 
 let target: FormulaTarget | undefined;
@@ -220,5 +226,5 @@ export function setFormulaTarget(next: FormulaTarget | undefined): void {
 }
 
 export function findFormulaTarget(): FormulaTarget | undefined {
-  return target;
+  return target?.takesNames() === true ? target : undefined;
 }

@@ -63,7 +63,13 @@ function isOfUse(document: Document, needs: StepOffer['needs']): boolean {
 /** Begins a step: its panel opens over the solid. */
 export function beginStep(session: DocumentSession, workspace: WorkspaceStore, type: StepType, sketch?: string): void {
   const { builtTo } = session.store.getState();
-  workspace.setState({ draft: newDraft(session.document, type, { sketch, builtTo }), isMeasuring: false, sketch: undefined, picking: undefined });
+  workspace.setState({
+    draft: newDraft(session.document, type, { sketch, builtTo }),
+    isMeasuring: false,
+    showsMeasure: false,
+    sketch: undefined,
+    picking: undefined,
+  });
 }
 
 /** Adds a step where the build stands: at the end of the build history, or behind the step that it is built to. */
@@ -75,9 +81,9 @@ export function AddStep() {
   const chosen = useRef<() => void>(undefined);
   if (document.kind !== 'part') return null;
   return (
-    <div className="flex h-9 items-center pl-6">
+    <div className="flex h-9 items-center pl-7">
       <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 text-walnut-soft hover:bg-flax-deep">Add a step</DropdownMenu.Trigger>
+        <DropdownMenu.Trigger className="h-6 rounded-box border border-rule bg-sheet px-2.5 leading-5 hover:bg-flax">Add a step</DropdownMenu.Trigger>
         <DropdownMenu.Portal>
           <DropdownMenu.Content
             align="start"
@@ -112,7 +118,8 @@ export function AddStep() {
                 disabled={!isOfUse(document, 'sketch')}
                 className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
                 onSelect={() => {
-                  chosen.current = () => workspace.setState({ isMeasuring: true, draft: undefined, sketch: undefined, picking: undefined });
+                  chosen.current = () =>
+                    workspace.setState({ isMeasuring: true, showsMeasure: false, draft: undefined, sketch: undefined, picking: undefined });
                 }}
               >
                 Measured value

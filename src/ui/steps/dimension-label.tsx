@@ -2,7 +2,7 @@
 import { useContext, useRef, useState } from 'react';
 import { findRecord, slotOf } from '@/core/document';
 import { prettyUnit } from '@/core/units';
-import { ToScreenContext, type ToScreen } from '../canvas3d/canvas3d';
+import { ToScreenContext, type ToScreen } from '../canvas3d/space-labels';
 import { FormulaBox } from '../formula-box/formula-box';
 import { plainFormula, setFormulaEdit, useScrub } from '../ledger/scrub-value';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -53,7 +53,9 @@ export function DimensionLabel({ dimension }: { dimension: SolidDimension }) {
       </div>
     );
   }
-  const text = isWrong ? 'error' : mode === 'name' ? parameter.name : mode === 'formula' ? parameter.formula.text : prettyUnit(shown?.shown ?? '');
+  const text = isWrong
+    ? 'error'
+    : (dimension.prefix ?? '') + (mode === 'name' ? parameter.name : mode === 'formula' ? parameter.formula.text : prettyUnit(shown?.shown ?? ''));
   const colour = isWrong ? 'border-madder text-madder' : shown?.isLiteral ? 'border-rule text-walnut' : 'border-rule value-formula';
   return (
     <span ref={scrubRef}>

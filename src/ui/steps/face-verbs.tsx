@@ -17,34 +17,44 @@ export function FaceVerbs({ body, face, onDone }: { body: string; face: string; 
   const bodyName = findRecord(document, body, 'body')?.name;
   const sketchName = findStep(document, sketch ?? '')?.name;
   return (
-    <div role="group" aria-label="Picked face" className="flex flex-wrap items-center gap-1 rounded-box border border-rule bg-sheet px-2 py-1 shadow-box">
-      <span className="max-w-64 truncate font-semibold">{describeGeometry(document, face)}</span>
-      {sketch !== undefined && (
-        <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ sketch, selected: sketch })}>
-          Open {sketchName}
+    <div role="group" aria-label="Picked face" className="w-60 rounded-box border border-rule bg-sheet py-1 shadow-box">
+      <header className="flex items-center gap-1 pr-1 pl-2.5">
+        <span className="min-w-0 flex-1 truncate font-semibold" title={describeGeometry(document, face)}>
+          {describeGeometry(document, face)}
+        </span>
+        <Button tone="quiet" className="h-6 px-1" aria-label="Clear the selection" onClick={onDone}>
+          ×
         </Button>
-      )}
-      {step && (
-        <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ draft: draftOf(session.document, step), selected: step.id })}>
-          Change {step.name}
+      </header>
+      <div className="grid">
+        {sketch !== undefined && (
+          <Button tone="quiet" className="h-6 truncate text-left" onClick={() => workspace.setState({ sketch, selected: sketch })}>
+            Open {sketchName}
+          </Button>
+        )}
+        {step && (
+          <Button
+            tone="quiet"
+            className="h-6 truncate text-left"
+            onClick={() => workspace.setState({ draft: draftOf(session.document, step), selected: step.id })}
+          >
+            Change {step.name}
+          </Button>
+        )}
+        <Button tone="quiet" className="h-6 truncate text-left" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body } })}>
+          Values of {bodyName}
         </Button>
-      )}
-      <Button tone="quiet" className="h-6" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body } })}>
-        Values of {bodyName}
-      </Button>
-      <Button
-        tone="quiet"
-        className="h-6"
-        onClick={() => {
-          const draft = newDraft(session.document, 'sketch', { builtTo: session.store.getState().builtTo });
-          workspace.setState({ draft: draft.step.type === 'sketch' ? { ...draft, step: { ...draft.step, plane: { body, face } } } : draft });
-        }}
-      >
-        Sketch on it
-      </Button>
-      <Button tone="quiet" className="h-6 px-1" aria-label="Clear the selection" onClick={onDone}>
-        ×
-      </Button>
+        <Button
+          tone="quiet"
+          className="h-6 truncate text-left"
+          onClick={() => {
+            const draft = newDraft(session.document, 'sketch', { builtTo: session.store.getState().builtTo });
+            workspace.setState({ draft: draft.step.type === 'sketch' ? { ...draft, step: { ...draft.step, plane: { body, face } } } : draft });
+          }}
+        >
+          Sketch on it
+        </Button>
+      </div>
     </div>
   );
 }

@@ -71,6 +71,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label="New measured value"
+      data-over="left"
       className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-72 flex-col overflow-y-auto rounded-box border border-rule bg-sheet px-3 py-2 shadow-box"
       onSubmit={(event) => {
         event.preventDefault();
@@ -128,7 +129,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
       {owners.length === 0 && <p className="mb-2 text-walnut-soft">There is nothing of that kind yet.</p>}
       <span className="flex gap-2">
         <Button tone="strong" type="submit" disabled={!measure || nameProblem !== undefined}>
-          Measure
+          Add
         </Button>
         <Button onClick={onClose}>Cancel</Button>
       </span>

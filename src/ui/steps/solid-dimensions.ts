@@ -1,14 +1,21 @@
 /** Where the values of a step are written on the solid. Pure: the canvas draws what comes out. */
 import { findRecord, findStep, listRecords, slotsOf, slotValues, sketchesOf, type Document, type Step, type StepOf } from '@/core/document';
+import { readShape } from '@/core/drawing';
 import { toSpace, type Frame, type Point3 } from '@/core/geometry';
 import type { Regenerated, SolvedSketch } from '@/core/steps';
+import type { SpaceFigure } from '../canvas3d/space-labels';
+import { drawDimension } from '../sketch-canvas/dimension-figure';
 
 export interface SolidDimension {
   /** The parameter. */
   readonly id: string;
   readonly at: Point3;
-  /** What it is measured from, where a line shows that. */
+  /** What it is about, where a line leads there. */
   readonly from?: Point3;
+  /** The lines of the dimension, in millimetres. */
+  readonly figure?: SpaceFigure;
+  /** In front of the value: `R`, `⌀`. */
+  readonly prefix?: string;
   /** A millimetre more moves its place so far, in millimetres: it can be drawn along there. */
   readonly along?: Point3;
   /** Which of several at one place it is. */
@@ -42,19 +49,14 @@ export function stepOfSelection(document: Document, selected: string | undefined
 
 function sketchDimensions(document: Document, sketch: string, solved: SolvedSketch | undefined): SolidDimension[] {
   if (!solved) return [];
-  return listRecords(document, `${sketch}/constraints`, 'dimension').map(({ parameter, at, on }) => {
-    const from = middleOfGeometry(document, on[0] ?? '', solved);
-    return { id: parameter, at: toSpace(solved.frame, ...at), ...(from ? { from: toSpace(solved.frame, ...from) } : {}), row: 0 };
+  const shape = readShape(document, sketch, solved);
+  const inSpace = ([x, y]: readonly [number, number]): Point3 => toSpace(solved.frame, x, y);
+  return listRecords(document, `${sketch}/constraints`, 'dimension').map((dimension) => {
+    const { witness, line } = drawDimension(shape, { ...dimension, at: [dimension.at[0], dimension.at[1]] });
+    const figure = { witness: witness.map(([from, to]) => [inSpace(from), inSpace(to)] as const), line: line.map(inSpace) };
+    const prefix = dimension.kind === 'diameter' ? '⌀ ' : dimension.kind === 'radius' ? 'R ' : undefined;
+    return { id: dimension.parameter, at: inSpace([dimension.at[0], dimension.at[1]]), figure, ...(prefix === undefined ? {} : { prefix }), row: 0 };
   });
-}
-
-function middleOfGeometry(document: Document, id: string, { points }: SolvedSketch): readonly [number, number] | undefined {
-  const at = (point: string): readonly [number, number] | undefined => (Object.hasOwn(points, point) ? points[point] : undefined);
-  const line = findRecord(document, id, 'line');
-  const [start, end] = [at(line?.start ?? ''), at(line?.end ?? '')];
-  if (start && end) return [(start[0] + end[0]) / 2, (start[1] + end[1]) / 2];
-  const round = findRecord(document, id, 'circle') ?? findRecord(document, id, 'arc');
-  return at(round?.centre ?? '') ?? at(id);
 }
 
 function ownDimensions({ steps }: Regenerated, step: Step, { middleOf, lengthOf }: SolidFacts): SolidDimension[] {
@@ -67,25 +69,37 @@ function ownDimensions({ steps }: Regenerated, step: Step, { middleOf, lengthOf 
   return given.flatMap(({ slot, id }): SolidDimension[] => {
     if (step.type === 'extrude' && sketch && (slot === 'depth' || slot === 'back')) return [depthOf(step, slot, id, sketch, lengthOf(id))];
     if (step.type === 'datum' && outcome?.frame && slot === 'offset') return [{ id, at: outcome.frame.origin, along: outcome.frame.normal, row: row++ }];
-    return elsewhere ? [{ id, at: elsewhere, row: row++ }] : [];
+    const prefix = PREFIXES[`${step.type} ${slot}`];
+    return elsewhere ? [{ id, at: elsewhere, from: elsewhere, ...(prefix === undefined ? {} : { prefix }), row: row++ }] : [];
   });
 }
 
-/** The depth of an extrusion, at its far end. */
+const PREFIXES: Readonly<Record<string, string>> = { 'hole diameter': '⌀ ', 'fillet radius': 'R ' };
+
+/** How far beside its profile a depth is drawn, as a share of the size of that. */
+const BESIDE = 0.12;
+
+/** The depth of an extrusion, beside a corner of the box of its profile. */
 function depthOf(step: StepOf<'extrude'>, slot: 'depth' | 'back', id: string, { frame, points }: SolvedSketch, depth: number): SolidDimension {
-  const [x, y] = middleOfPoints(points);
   const way = (step.isReversed === true ? -1 : 1) * (slot === 'back' ? -1 : 1);
   const share = step.extent === 'centred' ? 0.5 : 1;
-  const from = toSpace(frame, x, y, step.extent === 'centred' ? -way * share * depth : 0);
-  return { id, from, at: toSpace(frame, x, y, way * share * depth), along: scaled(frame, way * share), row: 0 };
+  const [low, high] = [step.extent === 'centred' ? -way * share * depth : 0, way * share * depth];
+  const { corner, beside } = besideProfile(points);
+  const place = ([x, y]: readonly [number, number], height: number): Point3 => toSpace(frame, x, y, height);
+  const line = [place(beside, low), place(beside, high)] as const;
+  const witness = [low, high].map((height) => [place(corner, height), place(beside, height)] as const);
+  return { id, at: place(beside, (low + high) / 2), figure: { witness, line }, along: scaled(frame, way * share), row: 0 };
 }
 
 function scaled({ normal }: Frame, by: number): Point3 {
   return [normal[0] * by, normal[1] * by, normal[2] * by];
 }
 
-function middleOfPoints(points: SolvedSketch['points']): readonly [number, number] {
+/** The right lower point of a profile, and a place beside it. */
+function besideProfile(points: SolvedSketch['points']): Readonly<Record<'corner' | 'beside', readonly [number, number]>> {
   const all = Object.values(points);
-  const sum = all.reduce(([x, y], point) => [x + point[0], y + point[1]], [0, 0]);
-  return all.length === 0 ? [0, 0] : [sum[0] / all.length, sum[1] / all.length];
+  const [first = [0, 0]] = all;
+  const corner = all.reduce<readonly [number, number]>((best, point) => (point[0] - point[1] > best[0] - best[1] ? point : best), first);
+  const reach = Math.max(...([0, 1] as const).map((axis) => Math.max(...all.map((point) => point[axis])) - Math.min(...all.map((point) => point[axis]))), 1);
+  return { corner, beside: [corner[0] + BESIDE * reach, corner[1]] };
 }

@@ -126,6 +126,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label={`${draft.isNew ? 'New' : 'Change'} ${STEP_WORDS[draft.step.type]}`}
+      data-over="left"
       className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-72 flex-col rounded-box border border-rule bg-sheet shadow-box"
       onSubmit={(event) => {
         event.preventDefault();

@@ -56,7 +56,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   if (!sampler.isAmount) {
     return (
       <TaskDialog title={`Run ${record.name} through a range`} description="" onClose={onClose}>
-        <p>{record.name} is no amount that could be changed. Choose a value with a number and a unit.</p>
+        <p>{record.name} is not a number with a unit. Choose one that is.</p>
       </TaskDialog>
     );
   }

@@ -24,7 +24,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       description="How far it may be off when everything that it is made of is off by its own tolerance. A value with a tolerance stands for itself, whatever it was computed from."
       onClose={onClose}
     >
-      {!stack && <p>{record.name} is no amount.</p>}
+      {!stack && <p>{record.name} is not a number with a unit.</p>}
       {stack?.contributors.length === 0 && (
         <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, in their panels, then look again.</p>
       )}

@@ -3,7 +3,8 @@ import { fail, succeed } from '@/core/kit';
 import { handle, readText } from '@/server/http/handle';
 import { scheduleMissing } from '@/server/jobs';
 import { listDeletedProjects } from '@/server/services/deletion';
-import { importProject, listProjects } from '@/server/services/projects';
+import { listProjects } from '@/server/services/project-list';
+import { importProject } from '@/server/services/projects';
 
 export const dynamic = 'force-dynamic';
 

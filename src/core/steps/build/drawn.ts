@@ -133,7 +133,7 @@ function onlyOutline({ document }: BuildContext, id: string, { profiles }: Sketc
 
 function describeRegions(profiles: readonly Profile[]): string {
   const [first] = profiles;
-  if (!first) return 'is none';
+  if (!first) return 'is no outline';
   if (profiles.length > 1) return `are ${profiles.length} regions`;
   return `is one with ${first.holes.length} hole${first.holes.length === 1 ? '' : 's'}`;
 }

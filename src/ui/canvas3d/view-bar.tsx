@@ -1,0 +1,89 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { Button } from '../design/button';
+import { MENU } from '../design/menu-items';
+import { useViewSettings, viewSettings, type ViewSettings } from './view-settings';
+import type { Viewport, ViewName } from './viewport';
+
+export const VIEWS: readonly { readonly name: ViewName; readonly label: string; readonly key: string }[] = [
+  { name: 'front', label: 'Front', key: '1' },
+  { name: 'right', label: 'Right', key: '2' },
+  { name: 'top', label: 'Top', key: '3' },
+  { name: 'back', label: 'Back', key: '4' },
+  { name: 'left', label: 'Left', key: '5' },
+  { name: 'bottom', label: 'Bottom', key: '6' },
+  { name: 'corner', label: 'Corner', key: '0' },
+];
+
+const SETTINGS: readonly { readonly setting: keyof ViewSettings; readonly label: string }[] = [
+  { setting: 'isPerspective', label: 'Perspective' },
+  { setting: 'showsGround', label: 'Ground lines' },
+  { setting: 'showsEdges', label: 'Edges' },
+  { setting: 'showsHidden', label: 'Hidden edges' },
+  { setting: 'showsDimensions', label: 'All dimensions' },
+];
+
+const ITEM = 'flex cursor-default items-center gap-6 py-1 pr-3 pl-7 outline-none data-[highlighted]:bg-indigo-wash';
+
+/** Where it is looked from, how it is drawn, and whatever else belongs to the picture. */
+export function ViewBar({ viewport, children }: { viewport: Viewport; children?: React.ReactNode }) {
+  const settings = useViewSettings();
+  return (
+    <div
+      role="group"
+      aria-label="Picture"
+      data-clear
+      className="absolute right-2 bottom-2 flex max-w-[calc(100%-13.5rem)] flex-wrap items-center justify-end gap-1"
+    >
+      {children}
+      <DropdownMenu.Root>
+        <DropdownMenu.Trigger className="h-6 shrink-0 rounded-box bg-flax/90 px-2.5 leading-6 hover:bg-flax-deep">View</DropdownMenu.Trigger>
+        <DropdownMenu.Portal>
+          <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
+            {VIEWS.map(({ name, label, key }) => (
+              <DropdownMenu.Item key={name} className={ITEM} onSelect={() => viewport.view(name)}>
+                <span className="flex-1">{label}</span>
+                <span aria-hidden className="text-xs text-walnut-soft">
+                  {key}
+                </span>
+              </DropdownMenu.Item>
+            ))}
+            <DropdownMenu.Separator className="my-1 border-t border-rule" />
+            {SETTINGS.map(({ setting, label }) => (
+              <DropdownMenu.CheckboxItem
+                key={setting}
+                className={`relative ${ITEM}`}
+                checked={settings[setting]}
+                onCheckedChange={(isOn) => viewSettings.setState({ [setting]: isOn })}
+              >
+                <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                {label}
+              </DropdownMenu.CheckboxItem>
+            ))}
+            <DropdownMenu.Separator className="my-1 border-t border-rule" />
+            <DropdownMenu.Item className={ITEM} onSelect={() => savePicture(viewport.picture())}>
+              Save as PNG
+            </DropdownMenu.Item>
+          </DropdownMenu.Content>
+        </DropdownMenu.Portal>
+      </DropdownMenu.Root>
+      <FitButton viewport={viewport} />
+    </div>
+  );
+}
+
+/** All there is of it for small pictures. */
+export function FitButton({ viewport }: { viewport: Viewport }) {
+  return (
+    <Button tone="quiet" className="h-6 bg-flax/90" onClick={() => viewport.fit()} title="Key F">
+      Fit
+    </Button>
+  );
+}
+
+function savePicture(address: string): void {
+  const link = document.createElement('a');
+  link.href = address;
+  link.download = 'view.png';
+  link.click();
+}

@@ -1,0 +1,20 @@
+/** How the 3D picture is drawn, remembered in this browser. */
+import { useStore } from 'zustand';
+import { remembered } from '../state/remembered';
+
+export interface ViewSettings {
+  readonly isPerspective: boolean;
+  readonly showsGround: boolean;
+  readonly showsEdges: boolean;
+  readonly showsHidden: boolean;
+  /** Dimensions of all steps on the solid; else those of what is selected. */
+  readonly showsDimensions: boolean;
+}
+
+const PLAIN: ViewSettings = { isPerspective: false, showsGround: false, showsEdges: true, showsHidden: false, showsDimensions: false };
+
+export const viewSettings = remembered('warpbeam-view', PLAIN);
+
+export function useViewSettings(): ViewSettings {
+  return useStore(viewSettings);
+}

@@ -1,0 +1,60 @@
+import { act, screen, within } from '@testing-library/react';
+import { createDocument, findRecord } from '@/core/document';
+import { demoDocument, edited } from '../../../tests/support/demo';
+import { renderIn } from '../../../tests/support/render';
+import { Ledger } from './ledger';
+
+// Typing key by key takes long on a busy machine.
+jest.setTimeout(30_000);
+
+const rowOf = (name: string): HTMLElement => screen.getAllByRole('row', { name: new RegExp(`^${name} `) })[0] ?? document.body;
+const settle = (): Promise<void> => act(() => new Promise<void>((done) => void setTimeout(done, 60)));
+
+test('each value has its number, its name, its formula and how many read it', async () => {
+  await renderIn(demoDocument('Loom sizes'), <Ledger />);
+  const row = within(rowOf('beam_dia'));
+  expect(row.getByText('45 mm')).toBeTruthy();
+  expect(row.getByText(/2 readers/)).toBeTruthy();
+  expect(within(rowOf('bearing_dia')).getByText('beam_dia + bearing_clearance')).toBeTruthy();
+});
+
+test('an empty master asks for its first value; values are typed one after the other, and an empty box closes', async () => {
+  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger />);
+  expect(screen.getByText('Name the first value.')).toBeTruthy();
+  await user.click(screen.getByRole('button', { name: 'board_stock = 18 mm' }));
+  const box = (): HTMLElement => screen.getByRole('textbox', { name: /New value/ });
+  expect(box().textContent).toBe('board_stock = 18 mm');
+  await user.keyboard('{Enter}');
+  await settle();
+  expect(screen.queryByText('Name the first value.')).toBeNull();
+  // The next one has a box of its own, and does not go into the row.
+  expect(document.activeElement?.getAttribute('aria-label')).toBe(box().getAttribute('aria-label'));
+  expect(box().textContent).not.toContain('18 mm');
+  await user.keyboard('{Escape}');
+  await settle();
+  expect(screen.queryByRole('textbox', { name: /New value/ })).toBeNull();
+  expect(session.values.show(session.document.lists['parameters']?.[0] ?? '')?.shown).toBe('18 mm');
+});
+
+test('a row is edited by its keys; a wrong formula is told with what it means, and Escape changes nothing', async () => {
+  const { user, session } = await renderIn(demoDocument('Loom sizes'), <Ledger />);
+  act(() => rowOf('side_gap').focus());
+  await user.keyboard('{F2}');
+  const box = screen.getByRole('textbox', { name: 'Formula of side_gap' });
+  expect(box.textContent).toBe('12 mm');
+  await user.keyboard('{Escape}');
+  await settle();
+  expect(findRecord(session.document, 'side-gap', 'parameter')?.formula.text).toBe('12 mm');
+  expect(document.activeElement?.getAttribute('data-row')).toBe('side-gap');
+});
+
+test('a value with an error tells what is wrong in its row and in its panel, with the repair', async () => {
+  const wrong = edited(demoDocument('Loom sizes'), { type: 'parameter.setFormula', id: 'side-gap', formula: { text: 'beam_dai / 4' } });
+  const { user, session } = await renderIn(wrong, <Ledger />);
+  expect(within(rowOf('side_gap')).getByText(/There is no value named beam_dai here/)).toBeTruthy();
+  await user.click(rowOf('side_gap'));
+  const panel = screen.getByRole('complementary', { name: 'Selected value' });
+  await user.click(within(panel).getByRole('button', { name: 'beam_dia' }));
+  expect(findRecord(session.document, 'side-gap', 'parameter')?.formula.text).toBe('beam_dia / 4');
+  expect(session.values.show('side-gap')?.shown).toBe('11.25 mm');
+});

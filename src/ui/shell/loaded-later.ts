@@ -1,0 +1,16 @@
+/** What the workspace loads with its first use: canvases, and tasks that take the page for a while. The server draws nothing of them. */
+import dynamic from 'next/dynamic';
+
+export const PartCanvas = dynamic(() => import('./part-canvas').then((module) => module.PartCanvas), { ssr: false });
+export const AssemblyCanvas = dynamic(() => import('../assembly/assembly-canvas').then((module) => module.AssemblyCanvas), { ssr: false });
+export const CalcPage = dynamic(() => import('../calc/calc-page').then((module) => module.CalcPage), { ssr: false });
+export const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
+export const HistoryDialog = dynamic(() => import('../history/history-dialog').then((module) => module.HistoryDialog), { ssr: false });
+export const LinkDialog = dynamic(() => import('../links/link-dialog').then((module) => module.LinkDialog), { ssr: false });
+export const RepointDialog = dynamic(() => import('../links/repoint-dialog').then((module) => module.RepointDialog), { ssr: false });
+export const HandOverDialog = dynamic(() => import('../links/hand-over-dialog').then((module) => module.HandOverDialog), { ssr: false });
+export const AddComponentDialog = dynamic(() => import('../assembly/add-component-dialog').then((module) => module.AddComponentDialog), { ssr: false });
+export const StackDialog = dynamic(() => import('../studies/stack-dialog').then((module) => module.StackDialog), { ssr: false });
+export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
+export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
+export const KeysPage = dynamic(() => import('../help/keys-page').then((module) => module.KeysPage), { ssr: false });

@@ -1,0 +1,55 @@
+/** How much code a page loads when it is opened for the first time, before anything is done in it. */
+import { readFileSync } from 'node:fs';
+import path from 'node:path';
+import { expect, test, type Browser } from '@playwright/test';
+import { importDemo } from './support';
+
+/** Kilobytes of JavaScript as they are sent, without workers and the kernel. */
+const BUDGET = JSON.parse(readFileSync(path.join(import.meta.dirname, 'budget.json'), 'utf8')) as Record<'projects' | 'master' | 'part', number>;
+
+interface Loaded {
+  readonly kilobytes: number;
+  readonly has3d: boolean;
+}
+
+async function load(browser: Browser, address: string, heading: string): Promise<Loaded> {
+  const context = await browser.newContext();
+  const page = await context.newPage();
+  const scripts = (): Promise<{ name: string; size: number }[]> =>
+    page.evaluate(() =>
+      performance
+        .getEntriesByType('resource')
+        .filter((entry): entry is PerformanceResourceTiming => entry instanceof PerformanceResourceTiming && entry.initiatorType === 'script')
+        .map(({ name, encodedBodySize }) => ({ name, size: encodedBodySize })),
+    );
+  await page.goto(address);
+  await page.getByRole('heading', { level: 1, name: heading, exact: true }).waitFor();
+  // All is loaded when nothing more has come for a while; a page that is open keeps a connection and is never idle.
+  let loaded = await scripts();
+  for (let quiet = 0; quiet < 4; quiet++) {
+    await page.waitForTimeout(500);
+    const now = await scripts();
+    if (now.length > loaded.length) quiet = -1;
+    loaded = now;
+  }
+  const texts = await Promise.all(loaded.map(async ({ name }) => (await page.request.get(name)).text()));
+  await context.close();
+  return { kilobytes: loaded.reduce((sum, { size }) => sum + size, 0) / 1000, has3d: texts.some((text) => text.includes('WebGLRenderer')) };
+}
+
+test('pages keep to their budget of code, and masters and lists load none of the 3D picture', async ({ browser, page }) => {
+  await page.goto('/');
+  await page.goto(await importDemo(page, 'Budget'));
+  const addressOf = async (name: string): Promise<string> => (await page.getByRole('link', { name, exact: true }).getAttribute('href')) ?? '';
+  const [master, part] = [await addressOf('Loom sizes'), await addressOf('Side frame')];
+  const loaded = {
+    projects: await load(browser, '/', 'Warpbeam'),
+    master: await load(browser, master, 'Loom sizes'),
+    part: await load(browser, part, 'Side frame'),
+  };
+  for (const [name, { kilobytes }] of Object.entries(loaded)) {
+    expect(kilobytes, name).toBeGreaterThan(100);
+    expect(kilobytes, name).toBeLessThan(BUDGET[name as keyof typeof BUDGET]);
+  }
+  expect([loaded.projects.has3d, loaded.master.has3d, loaded.part.has3d]).toEqual([false, false, true]);
+});
