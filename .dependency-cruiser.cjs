@@ -16,7 +16,7 @@ const CORE = {
   assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
   studies: ['kit', 'document', 'instances'],
-  'loose-ends': ['document'],
+  'loose-ends': ['document', 'instances'],
   'value-table': ['document', 'formula', 'units', 'tolerance'],
   interchange: ['kit', 'geometry'],
   drawing: ['kit', 'formula', 'document', 'geometry', 'sketch'],

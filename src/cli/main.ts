@@ -13,7 +13,7 @@ import path from 'node:path';
 import { parseArgs } from 'node:util';
 import { findSize, inSize, listSizes, projectJsonSchema, readProjectFile, type Document, type EarlierState } from '../core/document';
 import { assemblyTree } from '../core/assembly';
-import { headsOf, type BuiltInstance } from '../core/instances';
+import { complete, headsOf, type BuiltInstance, type CompleteDocument } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import type { ExportedFile, RegenerationClient } from '../workers/client';
@@ -201,7 +201,8 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
         }
         continue;
       }
-      const reply = await client.regenerate(document);
+      const whole = complete(document, source);
+      const reply = await client.regenerate(whole);
       if (!reply.ok) throw new CommandProblem(`${document.name} could not be regenerated (${reply.failure.kind}).`);
       const { steps, bodies, measured } = reply.value.result;
       const report = reportDocument(document, source, { measured });
@@ -217,7 +218,7 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
             `  body ${name}: ${properties ? `${properties.volume.toFixed(3)} mm³, ${properties.area.toFixed(3)} mm², ${mass === undefined ? massProblem : `${mass.toFixed(4)} kg`}, ${properties.isValid ? 'valid' : 'invalid'}` : 'not built'}`,
         ),
       );
-      for (const format of EXPORT_FORMATS) await exportDocument(client, document, format, options.files[format]);
+      for (const format of EXPORT_FORMATS) await exportDocument(client, whole, format, options.files[format]);
     }
   } finally {
     client.close();
@@ -226,7 +227,7 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
   return failed ? 1 : 0;
 }
 
-async function exportDocument(client: RegenerationClient, document: Document, format: ExportFormat, directory: string | undefined): Promise<void> {
+async function exportDocument(client: RegenerationClient, document: CompleteDocument, format: ExportFormat, directory: string | undefined): Promise<void> {
   if (directory === undefined) return;
   const file = await client.exportFile(document, format);
   if (!file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);

@@ -1,6 +1,6 @@
 /** The sizes of one document, each evaluated and built: what the command `sizes` prints. */
 import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
-import { builtInOf, openValues, WHOLE, type InstanceSource } from '../core/instances';
+import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '../core/instances';
 import { massOfBodies, problemsOfSteps } from '../core/studies';
 import type { RegenerationClient } from '../workers/client';
 import { buildWhole } from '../workers/whole-assembly';
@@ -47,7 +47,7 @@ async function build(client: RegenerationClient, source: InstanceSource, documen
     const own = whole.measured.find((one) => one.document === document);
     return { measured: own?.measured ?? {}, mass: 'value' in mass ? mass.value / KILOGRAM : null, failing: [] };
   }
-  const reply = document.kind === 'part' ? await client.regenerate(document) : undefined;
+  const reply = document.kind === 'part' ? await client.regenerate(complete(document, source)) : undefined;
   if (!reply) return { measured: {}, mass: null, failing: [] };
   if (!reply.ok) return { measured: {}, mass: null, failing: [`It could not be built (${reply.failure.kind}).`] };
   const { steps, bodies, measured } = reply.value.result;

@@ -8,7 +8,7 @@ import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
-import { pinText, type BuiltInstance, type InstanceSource } from '@/core/instances';
+import { complete, pinText, type BuiltInstance, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import type { RegenerationClient, RegenerationFailure, StartWorker } from '@/workers/client';
@@ -123,8 +123,9 @@ export function countScheduled(): number {
 /** What a document publishes, with what its geometry measures; without a kernel where it measures nothing. `size` in characters. */
 export async function publishWithGeometry(document: Document, size: number): Promise<Published> {
   if (document.kind === 'assembly') return calculate('publish', { document, together: await buildTogether(document, size) }, size);
-  const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry({ document, stands: {} }) : undefined;
-  return calculate('publish', { document, measured: built?.measured }, size);
+  const stands = await readSnapshots([document]);
+  const built = document.kind === 'part' && measuresGeometry(document) ? await buildGeometry({ document, stands }) : undefined;
+  return calculate('publish', { document, measured: built?.measured, together: { stands, built: new Map() } }, size);
 }
 
 /** What a document measures and which of its steps fail; undefined where it could not be built at all. */
@@ -134,7 +135,8 @@ export async function buildGeometry({ document, stands }: ToBuild): Promise<Rege
     const own = whole?.measured.find((one) => one.document === whole.values.document);
     return whole && { steps: [], bodies: [], measured: own?.measured ?? {}, rebuilt: 0 };
   }
-  const reply = await enqueue(jobs().awaited, (client) => client.regenerate(document));
+  const whole = complete(document, snapshotsIn(stands));
+  const reply = await enqueue(jobs().awaited, (client) => client.regenerate(whole));
   return reply.ok ? reply.value.result : undefined;
 }
 
@@ -145,15 +147,19 @@ export async function buildTogether(document: Document, size: number): Promise<T
   for (;;) {
     const unbuilt = await calculate('listUnbuilt', { document, together: { stands, built } }, size);
     if (unbuilt.length === 0) break;
-    for (const part of unbuilt) built.set(contentHash(part), await buildInstance({ document: part, stands: {} }));
+    for (const part of unbuilt) built.set(contentHash(part), await buildInstance({ document: part, stands }));
   }
   if (![document, ...Object.values(stands)].some((one) => one.kind === 'assembly' && measuresGeometry(one))) return { stands, built };
   for (const one of (await measureWhole(document, stands))?.measured ?? []) built.set(contentHash(one.document), { measured: one.measured });
   return { stands, built };
 }
 
+function snapshotsIn(stands: ToBuild['stands']): Pick<InstanceSource, 'snapshot'> {
+  return { snapshot: (source, revision) => stands[pinText({ source, revision })] };
+}
+
 async function measureWhole(document: Document, stands: ToBuild['stands']): Promise<WholeAssembly | undefined> {
-  const snapshot: InstanceSource['snapshot'] = (source, revision) => stands[pinText({ source, revision })];
+  const { snapshot } = snapshotsIn(stands);
   const whole = await enqueue(jobs().awaited, (client) => buildWhole(client, document, snapshot));
   return 'failure' in whole ? undefined : whole;
 }
@@ -165,7 +171,7 @@ const MOST_INSTANCES = 2_000;
 export async function buildInstance({ document: part, stands }: ToBuild): Promise<BuiltInstance> {
   const kept = (shared.warpbeamInstances ??= new LRUCache({ max: MOST_INSTANCES }));
   // What is read off an assembly depends on what it stands on too.
-  const content = part.kind === 'part' ? geometryHash(part) : undefined;
+  const content = part.kind === 'part' ? geometryHash(complete(part, snapshotsIn(stands))) : undefined;
   const known = content === undefined ? undefined : kept.get(content);
   if (known) return known;
   const result = await buildGeometry({ document: part, stands });
@@ -194,9 +200,11 @@ function describeFailure(failure: Extract<RegenerationFailure, { readonly kind: 
 async function attachBodies(client: RegenerationClient, documentId: string, number: number): Promise<void> {
   const row = await RevisionRow.findOne({ where: { documentId, number } });
   if (!row) return;
-  const document = unpack<Document>(row.body);
-  if (document.kind === 'assembly') await attachAssembly(client, row, document);
-  if (document.kind !== 'part') return;
+  const kept = unpack<Document>(row.body);
+  if (kept.kind === 'assembly') await attachAssembly(client, row, kept);
+  if (kept.kind !== 'part') return;
+  const stands = await readSnapshots([kept]);
+  const document = complete(kept, snapshotsIn(stands));
   const content = geometryHash(document);
   const known = builtContents().get(content);
   const built = known ?? (await buildRevision(client, document, row));
@@ -204,7 +212,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   builtContents().set(content, built);
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId', 'size'] });
   if (!owner) return;
-  const published = await calculate('publish', { document, measured: built.measured }, owner.size);
+  const published = await calculate('publish', { document: kept, measured: built.measured, together: { stands, built: new Map() } }, owner.size);
   // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
   await row.update({ bodies: pack(built.bodies), published: pack(published) });
   forgetPlanned(documentId);
@@ -243,7 +251,7 @@ function builtContents(): LRUCache<string, BuiltContent> {
 }
 
 /** Fingerprint of all that geometry depends on: which document it is, what it is called and where its values come from are no part of it. */
-function geometryHash(document: Document): string {
+function geometryHash(document: CompleteDocument): string {
   return contentHash({
     ...document,
     id: '',
@@ -255,7 +263,7 @@ function geometryHash(document: Document): string {
 }
 
 /** Undefined where it could not be built, which is noted. */
-async function buildRevision(client: RegenerationClient, document: Document, row: RevisionRow): Promise<BuiltContent | undefined> {
+async function buildRevision(client: RegenerationClient, document: CompleteDocument, row: RevisionRow): Promise<BuiltContent | undefined> {
   const reply = await client.regenerate(document, []);
   if (!reply.ok) {
     // Tried in vain, it would be tried in vain again at every start. One that the server's end cut short is not such.

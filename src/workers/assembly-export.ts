@@ -1,7 +1,6 @@
 /** An assembly as a file: with its structure where the format has one, else its bodies where they stand. */
-import { DocumentValues } from '@/core/document';
 import { movementsOf, placeMesh, type TreeNode } from '@/core/assembly';
-import { combine, STANDING, type Stance } from '@/core/instances';
+import { combine, openComplete, STANDING, type Stance } from '@/core/instances';
 import { colourOfBody, type KeyedProduct, type Regenerated, type Regenerator } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
 import type { WorkerRequest } from './protocol';
@@ -13,7 +12,7 @@ export async function exportAssembly(
   regenerator: Regenerator,
   { parts, root, format }: Wish,
 ): Promise<{ readonly bytes: Uint8Array; readonly bodies: number }> {
-  const built = new Map(Object.entries(parts).map(([key, part]) => [key, regenerator.regenerate(part, new DocumentValues(part))]));
+  const built = new Map(Object.entries(parts).map(([key, part]) => [key, regenerator.regenerate(part, openComplete(part))]));
   const leaves = listLeaves(root);
   const bodies = leaves.reduce((sum, { part }) => sum + (built.get(part)?.bodies.filter(({ key }) => key !== undefined).length ?? 0), 0);
   if (bodies === 0) return { bytes: new Uint8Array(), bodies };

@@ -3,7 +3,8 @@
  * fresh worker when one hangs, crashes or has taken too much memory. Knows nothing of how a worker is started.
  */
 import type { TreeNode } from '@/core/assembly';
-import { listFiles, type Document } from '@/core/document';
+import { listFiles } from '@/core/document';
+import type { CompleteDocument } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
@@ -82,7 +83,7 @@ export class RegenerationClient {
 
   /** Regenerates a document. A newer call for the same purpose before this one has begun makes it `superseded`. */
   async regenerate(
-    document: Document,
+    document: CompleteDocument,
     knownMeshes?: readonly string[],
     purpose: Purpose = 'show',
     describe?: readonly NamedGeometry[],
@@ -94,7 +95,7 @@ export class RegenerationClient {
   }
 
   /** Regenerates two states of a part: with their meshes, or with what sets their solids apart, when that is wanted. */
-  async compare(before: Document, document: Document, wants: 'outcomes' | 'meshes' | 'differences'): Promise<Result<ComparedReply, RegenerationFailure>> {
+  async compare(before: CompleteDocument, document: CompleteDocument, wants: 'outcomes' | 'meshes' | 'differences'): Promise<Result<ComparedReply, RegenerationFailure>> {
     const reply = await this.ask({ kind: 'compare', id: this.nextId++, before, document, wants }, 'compare');
     if (!reply.ok) return reply;
     return reply.value.kind === 'compared' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
@@ -102,7 +103,7 @@ export class RegenerationClient {
 
   /** The bodies of a document as a file. To cancel, close the client. */
   async exportFile(
-    document: Document,
+    document: CompleteDocument,
     format: ExportFormat,
     { bodies, onProgress }: { readonly bodies?: readonly string[]; readonly onProgress?: (done: number, of: number) => void } = {},
   ): Promise<Result<ExportedFile, RegenerationFailure>> {
@@ -113,10 +114,10 @@ export class RegenerationClient {
 
   /** An assembly as a file: `parts` by key, with the values that they have in it, standing in a tree. To cancel, close the client. */
   async exportAssembly(
-    document: Document,
+    document: CompleteDocument,
     format: AssemblyFormat,
     root: TreeNode,
-    parts: Readonly<Record<string, Document>>,
+    parts: Readonly<Record<string, CompleteDocument>>,
   ): Promise<Result<ExportedFile, RegenerationFailure>> {
     const reply = await this.ask({ kind: 'export-assembly', id: this.nextId++, document, format, root, parts }, 'export');
     if (!reply.ok) return reply;
@@ -129,7 +130,7 @@ export class RegenerationClient {
    */
   async between(
     wants: 'overlap' | 'clearance',
-    parts: readonly [Document, Document],
+    parts: readonly [CompleteDocument, CompleteDocument],
     places: readonly [KeyedPlace, KeyedPlace],
     movements: readonly Movement[],
     purpose: Purpose = wants,
@@ -141,7 +142,7 @@ export class RegenerationClient {
   }
 
   /** The box around a body of a part that is moved, in millimetres; undefined where it is not there. */
-  async box(document: Document, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
+  async box(document: CompleteDocument, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
     const reply = await this.ask({ kind: 'box', id: this.nextId++, document, key, movements }, 'box');
     if (!reply.ok) return reply;
     return reply.value.kind === 'box' ? succeed(reply.value.box ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });

@@ -8,7 +8,7 @@
 import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { stableJson, type Document } from '@/core/document';
-import { meaningText } from '@/core/instances';
+import { meaningText, type CompleteDocument } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
@@ -48,7 +48,7 @@ export class KeptRegenerationClient extends RegenerationClient {
   }
 
   override async regenerate(
-    document: Document,
+    document: CompleteDocument,
     knownMeshes?: readonly string[],
     purpose: Purpose = 'show',
     describe: readonly NamedGeometry[] = [],
@@ -66,7 +66,7 @@ export class KeptRegenerationClient extends RegenerationClient {
 
   override async between(
     wants: 'overlap' | 'clearance',
-    parts: readonly [Document, Document],
+    parts: readonly [CompleteDocument, CompleteDocument],
     places: readonly [KeyedPlace, KeyedPlace],
     movements: readonly Movement[],
     purpose?: Purpose,
@@ -79,7 +79,7 @@ export class KeptRegenerationClient extends RegenerationClient {
     return reply;
   }
 
-  override async box(document: Document, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
+  override async box(document: CompleteDocument, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
     const kept = digest(stableJson({ key, movements }));
     const known = await this.store.read('box', kept);
     if (known) return succeed(known.value);

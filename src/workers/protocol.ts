@@ -2,7 +2,7 @@
  * What goes between a worker and its client. Buffers of meshes and files are transferred: the worker keeps
  * none of them.
  */
-import type { Document } from '@/core/document';
+import type { CompleteDocument } from '@/core/instances';
 import type { TreeNode } from '@/core/assembly';
 import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
@@ -31,7 +31,7 @@ export type WorkerRequest =
   | {
       readonly kind: 'regenerate';
       readonly id: number;
-      readonly document: Document;
+      readonly document: CompleteDocument;
       /** Keys of bodies whose meshes the client has; undefined for a client that wants no meshes. */
       readonly knownMeshes?: readonly string[];
       /** Faces and edges that are to be described, by body. */
@@ -40,7 +40,7 @@ export type WorkerRequest =
   | {
       readonly kind: 'export';
       readonly id: number;
-      readonly document: Document;
+      readonly document: CompleteDocument;
       readonly format: ExportFormat;
       /** Bodies by id; all of them when absent. */
       readonly bodies?: readonly string[];
@@ -49,10 +49,10 @@ export type WorkerRequest =
   | {
       readonly kind: 'export-assembly';
       readonly id: number;
-      readonly document: Document;
+      readonly document: CompleteDocument;
       readonly format: AssemblyFormat;
       /** Parts with the values that they have there, by key. */
-      readonly parts: Readonly<Record<string, Document>>;
+      readonly parts: Readonly<Record<string, CompleteDocument>>;
       readonly root: TreeNode;
     }
   /** Bodies of two parts, or faces or edges of them, the second moved: what they have in common, or how far they are apart. */
@@ -60,19 +60,19 @@ export type WorkerRequest =
       readonly kind: 'between';
       readonly id: number;
       readonly wants: 'overlap' | 'clearance';
-      readonly document: Document;
-      readonly other: Document;
+      readonly document: CompleteDocument;
+      readonly other: CompleteDocument;
       readonly places: readonly [KeyedPlace, KeyedPlace];
       readonly movements: readonly Movement[];
     }
   /** The box around a body of a part that is moved. */
-  | { readonly kind: 'box'; readonly id: number; readonly document: Document; readonly key: string; readonly movements: readonly Movement[] }
+  | { readonly kind: 'box'; readonly id: number; readonly document: CompleteDocument; readonly key: string; readonly movements: readonly Movement[] }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
   | {
       readonly kind: 'compare';
       readonly id: number;
-      readonly before: Document;
-      readonly document: Document;
+      readonly before: CompleteDocument;
+      readonly document: CompleteDocument;
       readonly wants: 'outcomes' | 'meshes' | 'differences';
     };
 

@@ -1,5 +1,5 @@
 /** What a regeneration worker does with its requests; the same in a browser, a server and a test. */
-import { DocumentValues } from '@/core/document';
+import { openComplete, type CompleteDocument } from '@/core/instances';
 import type { BodyMesh, KernelPort } from '@/core/kernel-port';
 import { colourOfBody, Regenerator, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
@@ -31,11 +31,11 @@ export class RegenerationHost {
       const { bytes, bodies } = await exportAssembly(this.regenerator, request);
       return { reply: { kind: 'exported', id, bytes, bodies }, transfer: [bytes.buffer as ArrayBuffer] };
     }
-    const result = this.regenerator.regenerate(document, new DocumentValues(document));
+    const result = this.build(document);
     if (request.kind === 'export') return this.exportFile(request, result, report);
     if (request.kind === 'compare') return this.compare(request, result);
     if (request.kind === 'between') {
-      this.regenerator.regenerate(request.other, new DocumentValues(request.other));
+      this.build(request.other);
       const { places, movements } = request;
       const [first, second] = places;
       const found =
@@ -54,6 +54,10 @@ export class RegenerationHost {
     return { reply: { kind: 'regenerated', id, result, meshes: known, memory: this.kernel.memory(), ...(shapes ? { shapes } : {}) }, transfer };
   }
 
+  private build(document: CompleteDocument): Regenerated {
+    return this.regenerator.regenerate(document, openComplete(document));
+  }
+
   /** Meshes by key, but for those that the client has; none for a client that wants none. */
   private readMeshes({ bodies }: Regenerated, atClient: readonly string[] | undefined) {
     const transfer: ArrayBuffer[] = [];
@@ -70,7 +74,7 @@ export class RegenerationHost {
 
   private compare(request: Extract<WorkerRequest, { readonly kind: 'compare' }>, after: Regenerated): Answer {
     const { id, wants } = request;
-    const before = this.regenerator.regenerate(request.before, new DocumentValues(request.before));
+    const before = this.build(request.before);
     const wanted = wants === 'meshes' ? [] : undefined;
     const old = this.readMeshes(before, wanted);
     const now = this.readMeshes(after, wanted && Object.keys(old.known));

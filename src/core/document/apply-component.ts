@@ -6,6 +6,7 @@ import { removeValues } from './deletion';
 import type { EditOf, Readers } from './edit-schema';
 import { findReaders, renamePaths, resolveTyped } from './formulas-in';
 import { matePlaces } from './mate-kinds';
+import { KIND_WORDS } from './page';
 import { claimName } from './naming';
 import type { Component, Parameter } from './schema';
 
@@ -60,8 +61,11 @@ export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailu
 }
 
 function putComponent(draft: Draft, { component, after }: EditOf<'component.put'>): EditFailure | undefined {
-  if (draft.document.kind !== 'assembly') return { code: 'wrong-owner', message: 'Only an assembly has components.' };
-  if (component.source === draft.document.id) return { code: 'bad-reference', message: 'An assembly cannot contain itself.' };
+  const { kind, id } = draft.document;
+  if (kind !== 'assembly' && component.at) {
+    return { code: 'wrong-owner', message: `Only in an assembly does something have a place: a ${KIND_WORDS[kind]} uses calc sheets and masters.` };
+  }
+  if (component.source === id) return { code: 'bad-reference', message: `This ${KIND_WORDS[kind]} cannot contain itself.` };
   const there = findAny(draft.document, component.id);
   if (there && there.type !== 'component') return otherKind(component.id);
   if (there) {

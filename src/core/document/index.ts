@@ -27,7 +27,7 @@ export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } f
 export { findBrokenGuards, type BrokenGuard } from './guards';
 export { explainValue } from './explain';
 export { findReaders } from './formulas-in';
-export { hasShape, KIND_WORDS, listLines, orderWith, type PageLine } from './page';
+export { hasComponents, hasShape, KIND_WORDS, listLines, orderWith, type PageLine } from './page';
 export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumns, sizeTable, usedSize } from './sizes';
 export { measuresGeometry } from './history-nodes';
 export { meantNames } from './formulas-in';

@@ -145,8 +145,10 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     case 'arc':
       return inSketch(record.sketch) ?? pointsOf(document, record);
     case 'component': {
-      const values = Object.values(record.pattern?.values ?? {});
-      return document.kind === 'assembly' ? values.map((value) => ownValue(record.id, value)).find(Boolean) : 'an assembly to stand in';
+      if (document.kind !== 'assembly' && record.at !== undefined) return 'an assembly to stand in';
+      return Object.values(record.pattern?.values ?? {})
+        .map((value) => ownValue(record.id, value))
+        .find(Boolean);
     }
     case 'mate': {
       const gone = matePlaces(record).find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));

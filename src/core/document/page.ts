@@ -2,7 +2,7 @@
  * The page of a calc sheet: its texts, values, checks and charts in one order. What the order does not name stands at the end: first texts, then
  * values, guards, charts.
  */
-import { listDriving, listRecords } from './access';
+import { listDriving, listIds, listRecords } from './access';
 import type { Document } from './schema';
 
 export const PAGE = 'page';
@@ -45,6 +45,11 @@ export function orderWith(document: Document, id: string, place: { readonly afte
 /** Whether a document has a shape: parts and assemblies. */
 export function hasShape({ kind }: Pick<Document, 'kind'>): boolean {
   return kind === 'part' || kind === 'assembly';
+}
+
+/** Whether anything stands in a document, or is used by it: what it comes to depends on other documents then. */
+export function hasComponents(document: Pick<Document, 'lists'>): boolean {
+  return listIds(document, 'components').length > 0;
 }
 
 /** What documents of each kind are called. */

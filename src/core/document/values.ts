@@ -51,7 +51,7 @@ const DEFAULT_DECIMALS = 3;
 /** What was read off the geometry, in internal units; or why it could not be. */
 export type MeasuredValue = { readonly value: number } | { readonly problem: string };
 
-/** The components of an assembly, as its values see them. */
+/** What stands in a document or is used by it, as its values see it. */
 export interface ComponentValues extends Outside {
   /** What the sheet holds for a value that the assembly sets. */
   readonly defineDrive: (drive: Drive) => Definition;
@@ -86,12 +86,12 @@ export class DocumentValues {
   private sizedBy: Readonly<Record<string, Formula>> = {};
   private readonly spoken = new Map<string, Spoken>();
 
-  /** Its components, where it is an assembly whose components are at hand. */
+  /** Its components, and the calc sheets that it uses; undefined where nothing is known of other documents. */
   readonly components: ComponentValues | undefined;
 
   constructor(
     private current: Document,
-    together?: (values: DocumentValues) => ComponentValues,
+    private readonly together?: (values: DocumentValues) => ComponentValues,
   ) {
     this.components = together?.(this);
     this.sizedBy = usedSize(current)?.cells ?? {};
@@ -104,6 +104,11 @@ export class DocumentValues {
 
   get document(): Document {
     return this.current;
+  }
+
+  /** The values of another state of the document, among the same others. */
+  openState(document: Document): DocumentValues {
+    return new DocumentValues(document, this.together);
   }
 
   /** Moves on to the document that an edit made. */

@@ -2,8 +2,8 @@
  * The revisions that a project file carries. A file has every document as it is, and beside that what components stand for where it is another
  * state of a document; read again, each document gets these as its first revisions, and its components stand for the same content as before.
  */
-import { contentText, listRecords, type Document, type EarlierState, type ProjectFile } from '../document';
-import { listPins, pinText } from './library';
+import { contentText, hasComponents, listRecords, type Document, type EarlierState, type ProjectFile } from '../document';
+import { listPins, pinText } from './pins';
 import type { InstanceSource } from './source';
 
 /** What the components of documents stand for, down through sub-assemblies, as far as it is not one of these documents as it is. */
@@ -51,7 +51,7 @@ export function numberRevisions({ documents, earlier = [] }: Omit<ProjectFile, '
       records[component.id] = { ...component, revision, hash: target && !underWay.has(target) ? hash(settle(target)) : '' };
     }
     underWay.delete(document);
-    const settled = document.kind === 'assembly' ? { ...document, records } : document;
+    const settled = hasComponents(document) ? { ...document, records } : document;
     done.set(document, settled);
     return settled;
   };

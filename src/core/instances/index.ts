@@ -1,7 +1,9 @@
 export { diffDocuments } from './diff-documents';
 export { instanceKey, withValues, type InstanceKey } from './drive-document';
 export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instances';
-export { headsOf, InstanceLibrary, listPins, listUnbuilt, pinText, type Pin, type Unbuilt } from './library';
+export { complete, type CompleteDocument } from './complete';
+export { headsOf, InstanceLibrary, listUnbuilt, openComplete, type Unbuilt } from './library';
+export { listPins, pinText, type Pin } from './pins';
 export { listEarlierStates, numberRevisions, type FiledDocument } from './file-revisions';
 export { copyId, countCopies, placesFollowed, plainId } from './copies';
 export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';

@@ -41,7 +41,7 @@ describe('what is read', () => {
     expect(components.find('rail')?.problem).toBe('Rail is being loaded.');
     const inner = components.find('me')?.values?.components;
     if (!(inner instanceof Instances)) throw new Error('no components');
-    expect(inner.find('loom')?.problem).toContain('loom would contain itself: Loom is an assembly that it stands in.');
+    expect(inner.find('loom')?.problem).toContain('loom would contain itself: Loom is among those that it stands in.');
   });
 
   test('mass and volume of what was built, of sub-assemblies and in sum; a value of that name comes first', () => {

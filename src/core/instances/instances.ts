@@ -13,9 +13,12 @@ import {
   DocumentValues,
   findRecord,
   findSize,
+  hasComponents,
+  hasShape,
   inputOf,
   isNamed,
   isTable,
+  KIND_WORDS,
   listRecords,
   measuresGeometry,
   type Component,
@@ -28,10 +31,11 @@ import {
 import { quantityType, type Slot } from '../formula';
 import { sameData } from '../kit';
 import type { Definition, InputDefinition } from '../network';
+import { complete } from './complete';
 import { countCopies } from './copies';
 import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
-import { driveDocument, instanceKey, type InstanceKey, type SetAbove } from './drive-document';
+import { driveDocument, instanceKey, isHandedDown, type InstanceKey, type SetAbove } from './drive-document';
 import { driven, pinnedPart, refused, shapeNodes, sizeProblem } from './nodes';
 import { inTakingOrder, keyOfAbove, type Setter } from './setters';
 import type { BuiltInstance, InstanceSource } from './source';
@@ -76,7 +80,7 @@ export class Instances implements ComponentValues {
 
   constructor(
     private readonly host: DocumentValues,
-    private readonly source: InstanceSource,
+    readonly source: InstanceSource,
     /** The documents that the assembly stands in, outermost first. */
     private readonly within: readonly string[],
   ) {}
@@ -117,7 +121,7 @@ export class Instances implements ComponentValues {
   /** What was built of a component, with the values that it has here. */
   builtOf(component: string): BuiltInstance | undefined {
     const instance = this.instances.get(component);
-    return instance?.values && this.source.built(instance.key, instance.values.document);
+    return instance?.values && this.source.built(instance.key, complete(instance.values.document, this.source));
   }
 
   problemOf(component: string): string | undefined {
@@ -246,7 +250,7 @@ export class Instances implements ComponentValues {
       if (used.has(key)) {
         // What was built meanwhile, here or further down.
         this.tellBuilt(key, values);
-        if (values.document.kind === 'assembly') values.settle();
+        if (hasComponents(values.document)) values.settle();
         continue;
       }
       this.shared.delete(key);
@@ -280,8 +284,10 @@ export class Instances implements ComponentValues {
     const chain = [...this.within, this.host.document.id];
     const snapshot = this.source.snapshot(source, revision);
     const fail = (problem: string): Instance => ({ key: '', values: undefined, problem, setBy: new Map() });
-    if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is an assembly that it stands in.`);
+    if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is among those that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
+    const { kind } = this.host.document;
+    if (kind !== 'assembly' && hasShape(snapshot) && !isHandedDown(component)) return fail(`${sourceName} has a shape: only an assembly can hold it. A ${KIND_WORDS[kind]} uses calc sheets.`);
     if (chain.length > MOST_LEVELS) return fail(`Assemblies can be nested at most ${MOST_LEVELS} levels deep.`);
     const size = this.readSize(component);
     const row = size === undefined ? undefined : findSize(snapshot, size);
@@ -296,7 +302,7 @@ export class Instances implements ComponentValues {
     }
     const overrides = {
       values,
-      above: snapshot.kind === 'assembly' ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
+      above: hasComponents(snapshot) ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
       ...(component.mirrored !== undefined && snapshot.kind === 'part' ? { mirrored: component.mirrored } : {}),
       ...(row ? { size: row.id } : {}),
     };
@@ -320,7 +326,7 @@ export class Instances implements ComponentValues {
 
   /** What only geometry tells: never that of other values. */
   private tellBuilt(key: InstanceKey, values: DocumentValues): void {
-    const built = measuresGeometry(values.document) ? this.source.built(key, values.document) : undefined;
+    const built = measuresGeometry(values.document) ? this.source.built(key, complete(values.document, this.source)) : undefined;
     if (built) values.setMeasured(built.measured);
   }
 
@@ -487,7 +493,7 @@ export function builtInOf(
   name: BuiltInName,
   source: InstanceSource,
 ): { readonly value: number } | { readonly problem: string } {
-  if (values.document.kind !== 'assembly') return source.built(key, values.document)?.[name] ?? { problem: `${values.document.name} is being built.` };
+  if (values.document.kind !== 'assembly') return source.built(key, complete(values.document, source))?.[name] ?? { problem: `${values.document.name} is being built.` };
   let sum = 0;
   for (const component of listRecords(values.document, 'components', 'component')) {
     if (component.at === undefined || values.isSuppressed(component.id)) continue;
@@ -502,10 +508,10 @@ export function builtInOf(
 }
 
 function openInstance(document: Document, source: InstanceSource, within: readonly string[]): DocumentValues {
-  return document.kind === 'assembly' ? new DocumentValues(document, (values) => new Instances(values, source, within)) : new DocumentValues(document);
+  return new DocumentValues(document, (values) => new Instances(values, source, within));
 }
 
-/** The values of a document with those of its components, where it has any; what was measured on an assembly is asked for under no key. */
+/** The values of a document with those of its components; what was measured on an assembly is asked for under no key. */
 export function openValues(document: Document, source: InstanceSource): DocumentValues {
   const values = openInstance(document, source, []);
   const built = document.kind === 'assembly' && measuresGeometry(document) ? source.built(WHOLE, document) : undefined;

@@ -1,11 +1,11 @@
 /** Snapshots that have been read, and what was built of instances: an {@link InstanceSource} that grows. */
-import { listRecords, type Component, type Document, type EarlierState } from '../document';
+import type { Document, DocumentValues, EarlierState } from '../document';
+import type { CompleteDocument } from './complete';
 import type { InstanceKey } from './drive-document';
 import { listPlaced } from './list-placed';
 import { openValues } from './instances';
+import { listPins, pinText, type Pin } from './pins';
 import type { BuiltInstance, InstanceSource } from './source';
-
-export type Pin = Pick<Component, 'source' | 'revision'>;
 
 export class InstanceLibrary implements InstanceSource {
   private readonly snapshots = new Map<string, Document>();
@@ -37,25 +37,10 @@ export class InstanceLibrary implements InstanceSource {
   }
 }
 
-/** `id@revision`. */
-export function pinText({ source, revision }: Pin): string {
-  return `${source}@${revision}`;
-}
-
-/** Each snapshot that the document stands on, once, through those that are at hand. */
-export function listPins(document: Document, source: Pick<InstanceSource, 'snapshot'>): Pin[] {
-  const found = new Map<string, Pin>();
-  const wave = [document];
-  for (let next = wave.pop(); next; next = wave.pop()) {
-    for (const { source: id, revision } of listRecords(next, 'components', 'component')) {
-      const pin = { source: id, revision };
-      if (found.has(pinText(pin))) continue;
-      found.set(pinText(pin), pin);
-      const inner = source.snapshot(id, revision);
-      if (inner) wave.push(inner);
-    }
-  }
-  return [...found.values()];
+/** The values of a document that was handed on with what it stands on. */
+export function openComplete(document: CompleteDocument): DocumentValues {
+  const { stands = {} } = document;
+  return openValues(document, { snapshot: (source, revision) => stands[pinText({ source, revision })], built: () => undefined });
 }
 
 /** Documents as they are, whatever the revision, but for `earlier` ones: where a project is evaluated by itself. */
@@ -72,7 +57,7 @@ export function headsOf(
 /** What an instance without a geometry at hand is built from. */
 export interface Unbuilt {
   readonly key: InstanceKey;
-  readonly document: Document;
+  readonly document: CompleteDocument;
 }
 
 /** Instances of a document whose geometry decides a value, or is to be seen, and has not been built. */

@@ -1,9 +1,11 @@
 /** Everything with geometry in an assembly, down through its sub-assemblies, where it stands. */
-import { findRecord, listRecords, type Component, type Document, type DocumentValues } from '../document';
+import { findRecord, listRecords, type Component, type DocumentValues } from '../document';
+import { complete, type CompleteDocument } from './complete';
 import { combine, STANDING, type Stance } from './stance';
 import type { InstanceKey } from './drive-document';
 import { copyId, countCopies, plainId } from './copies';
 import { Instances, type Instance } from './instances';
+import type { InstanceSource } from './source';
 
 export interface PlacedPart {
   /** Ids of the components from the assembly down to the part; those of copies with their numbers. */
@@ -11,8 +13,8 @@ export interface PlacedPart {
   /** Their names, joined with dots: `unit.rail[2]`. */
   readonly name: string;
   readonly key: InstanceKey;
-  /** The part with the values that it has here. */
-  readonly document: Document;
+  /** The part with the values that it has here, and what it uses. */
+  readonly document: CompleteDocument;
   readonly values: DocumentValues;
   readonly at: Stance;
   readonly isMirrored: boolean;
@@ -30,6 +32,7 @@ const AS_PUT: Standing = () => new Map();
 export interface Shown {
   readonly component: Component;
   readonly instance: Instance & { readonly values: DocumentValues };
+  readonly source: InstanceSource;
   /** With the number of a copy. */
   readonly id: string;
   readonly name: string;
@@ -45,7 +48,7 @@ export function* listShown(values: DocumentValues, path: readonly string[], stan
   for (const component of listRecords(values.document, 'components', 'component')) {
     const instance = components.find(component.id);
     if (!component.at || !instance?.values || values.isSuppressed(component.id)) continue;
-    const there = { component, instance: { ...instance, values: instance.values } };
+    const there = { component, instance: { ...instance, values: instance.values }, source: components.source };
     const { id, name, pattern } = component;
     const first = stances.get(id) ?? component.at;
     yield { ...there, id, name: pattern ? `${name}[1]` : name, at: first };
@@ -60,11 +63,12 @@ export function listPlaced(values: DocumentValues, standing: Standing = AS_PUT):
 }
 
 function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'name' | 'at'>, standing: Standing): Generator<PlacedPart> {
-  for (const { id, name, at, instance, component } of listShown(values, above.path, standing)) {
+  for (const { id, name, at, instance, component, source } of listShown(values, above.path, standing)) {
     const place = { path: [...above.path, id], name: above.name === '' ? name : `${above.name}.${name}`, at: combine(above.at, at) };
     const { document } = instance.values;
     if (document.kind === 'assembly') yield* placedIn(instance.values, place, standing);
-    else if (document.kind === 'part') yield { ...place, key: instance.key, document, values: instance.values, isMirrored: component.mirrored !== undefined };
+    else if (document.kind === 'part')
+      yield { ...place, key: instance.key, document: complete(document, source), values: instance.values, isMirrored: component.mirrored !== undefined };
   }
 }
 

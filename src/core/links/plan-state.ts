@@ -4,6 +4,7 @@ import {
   findAny,
   findBrokenGuards,
   findRecord,
+  hasComponents,
   isNamed,
   listNamed,
   listRecords,
@@ -148,7 +149,7 @@ export class PlanState {
 
   /** Moves its components on to the revisions that their sources will have; whether anything that it reads of them may be other then. */
   private takeComponents(stateOf: (id: string) => PlanState | undefined): boolean {
-    if (this.document.kind !== 'assembly') return false;
+    if (!hasComponents(this.document)) return false;
     this.stoodOn ??= this.listStoodOn();
     for (const component of listRecords(this.document, 'components', 'component')) {
       const source = stateOf(component.source);

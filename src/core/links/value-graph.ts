@@ -1,5 +1,5 @@
 /** Values of several documents as one graph: which reads which, across links. Cycles are judged in it, not between files. */
-import { findAny, findRecord, isNamed, listIds, listRecords, listSteps, type Component, type Document, type Link } from '../document';
+import { findAny, findRecord, hasComponents, isNamed, listIds, listRecords, listSteps, type Component, type Document, type Link } from '../document';
 import { headsOf, openValues } from '../instances';
 import { findCycle } from '../network';
 
@@ -26,7 +26,7 @@ function graphValues(documents: readonly Document[], isTaken: (link: Link | Comp
   };
   for (const { document, sheet } of sheets) {
     for (const id of sheet.listIds()) for (const other of sheet.listReads(id)) note(`${document.id}/${id}`, `${document.id}/${other}`);
-    if (document.kind === 'assembly') {
+    if (hasComponents(document)) {
       for (const id of sheet.listIds()) for (const other of readInComponents(document, id, documents, isTaken)) note(`${document.id}/${id}`, other);
     }
     for (const link of listRecords(document, 'links', 'link').filter(isTaken)) {

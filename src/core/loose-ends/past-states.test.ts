@@ -1,4 +1,4 @@
-import { applyEdit, createDocument, type Document, type Edit } from '@/core/document';
+import { applyEdit, createDocument, DocumentValues, type Document, type Edit } from '@/core/document';
 import { pastStates } from './past-states';
 
 function after(...edits: Edit[]): { readonly document: Document; readonly log: { readonly inverse: Edit }[] } {
@@ -17,11 +17,11 @@ const set = (text: string): Edit => ({ type: 'parameter.setFormula', id: 'a', fo
 
 test('values are read back, the newest state first; edits that change none are passed over', () => {
   const { document, log } = after(ADD, set('420 mm'), { type: 'document.rename', name: 'E' }, set('480 mm'));
-  expect(pastStates(document, log).map((state) => state.get('a'))).toEqual([4_200_000, 4_000_000, undefined]);
-  expect(pastStates(document, log, 1)).toHaveLength(1);
+  expect(pastStates(new DocumentValues(document), log).map((state) => state.get('a'))).toEqual([4_200_000, 4_000_000, undefined]);
+  expect(pastStates(new DocumentValues(document), log, 1)).toHaveLength(1);
 });
 
 test('what cannot be taken back ends the look', () => {
   const { document } = after(ADD, set('420 mm'));
-  expect(pastStates(document, [{ inverse: { type: 'parameter.setFormula', id: 'gone', formula: { text: '1 mm' } } }])).toEqual([]);
+  expect(pastStates(new DocumentValues(document), [{ inverse: { type: 'parameter.setFormula', id: 'gone', formula: { text: '1 mm' } } }])).toEqual([]);
 });

@@ -1,13 +1,13 @@
 /** What values were before the latest edits. */
-import { applyEdit, DocumentValues, type Document, type Edit } from '../document';
+import { applyEdit, type DocumentValues, type Edit } from '../document';
 import { readState, type PastValues } from './untied';
 
 /** States before the edits of a log, the newest first; at most so many, and only those in which a value was another. */
-export function pastStates(present: Document, log: readonly { readonly inverse: Edit }[], most = 12): PastValues[] {
+export function pastStates(current: DocumentValues, log: readonly { readonly inverse: Edit }[], most = 12): PastValues[] {
   const states: PastValues[] = [];
-  let document = present;
+  let { document } = current;
   // One set of values that goes back with the document: each step computes only what it changes.
-  const values = new DocumentValues(present);
+  const values = current.openState(document);
   for (const { inverse } of [...log].reverse()) {
     if (states.length >= most) break;
     const before = applyEdit(document, inverse);

@@ -190,7 +190,7 @@ class Plan {
     const edit: Edit = this.edits.length === 1 ? only : { type: 'batch', edits: this.edits };
     const tried = applyEdit(this.values.document, edit);
     if (!tried.ok) return { changes, problems: [...problems, { row: 1, column: 'name', message: tried.failure.message }], edit: undefined };
-    const wrong = this.findWrong(new DocumentValues(tried.value.document));
+    const wrong = this.findWrong(this.values.openState(tried.value.document));
     const all = [...problems, ...wrong].sort((a, b) => a.row - b.row);
     return { changes, problems: all, edit: all.length > 0 ? undefined : edit };
   }

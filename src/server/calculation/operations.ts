@@ -13,7 +13,17 @@ import {
   type MeasuredValue,
   type TakenValue,
 } from '@/core/document';
-import { listPins, listUnbuilt, numberRevisions, openValues, pinText, type BuiltInstance, type FiledDocument, type InstanceSource } from '@/core/instances';
+import {
+  complete,
+  listUnbuilt,
+  numberRevisions,
+  openValues,
+  pinText,
+  type BuiltInstance,
+  type CompleteDocument,
+  type FiledDocument,
+  type InstanceSource,
+} from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
 import { contentHash } from '../content-hash';
@@ -138,7 +148,7 @@ export const OPERATIONS = {
   },
 
   /** Parts with the values that they have in an assembly whose geometry has not been built. */
-  listUnbuilt: ({ document, together }: { readonly document: Document; readonly together: Together }): readonly Document[] =>
+  listUnbuilt: ({ document, together }: { readonly document: Document; readonly together: Together }): readonly CompleteDocument[] =>
     listUnbuilt(document, sourceOf(together)).map((one) => one.document),
 
   /** How many guards do not hold, measured values as they were published. */
@@ -180,13 +190,8 @@ export const OPERATIONS = {
   },
 } as const;
 
-function toBuild(document: Document, snapshot: InstanceSource['snapshot']): ToBuild {
-  const pins = listPins(document, { snapshot });
-  const stands = pins.flatMap((pin) => {
-    const found = snapshot(pin.source, pin.revision);
-    return found ? [[pinText(pin), found] as const] : [];
-  });
-  return { document, stands: Object.fromEntries(stands) };
+export function toBuild(document: Document, snapshot: InstanceSource['snapshot']): ToBuild {
+  return { document, stands: complete(document, { snapshot }).stands ?? {} };
 }
 
 function sourceOf({ stands, built }: Together): InstanceSource {

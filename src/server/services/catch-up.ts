@@ -6,6 +6,7 @@
 import type { Transaction } from 'sequelize';
 import type { z } from 'zod';
 import type { CatchUpPreviewReply, CatchUpReply, catchUpSchema, SavedDocument } from '@/contract';
+import { hasComponents } from '@/core/document';
 import { fail, type Result } from '@/core/kit';
 import { linkedNode, listSources, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { calculate } from '../calculation/run';
@@ -41,14 +42,14 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
     : await planWithout(documents, targets, reasonToLeave, async (among, wanted) => {
         return (await calculate('plan', { documents: among, targets: wanted, together: { stands, built: new Map() } }, sizeOfPlan(loaded))).plan;
       });
-  const assemblies = plan.documents.flatMap(({ id, after }) => {
+  const hosts = plan.documents.flatMap(({ id, after }) => {
     const before = documents.find(({ document }) => document.id === id)?.document;
-    return after.kind === 'assembly' && before ? [before, after] : [];
+    return hasComponents(after) && before ? [before, after] : [];
   });
   return {
     cycle: plan.cycle,
     left,
-    stands: await readSnapshots(assemblies),
+    stands: await readSnapshots(hosts),
     documents: plan.documents.flatMap((entry) => {
       const source = loaded.find(({ head }) => head.id === entry.id);
       return source ? [describePlan(entry, source)] : [];

@@ -6,7 +6,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
-import { listIds, type TakenValue } from '@/core/document';
+import { hasComponents, listIds, type TakenValue } from '@/core/document';
 import type { BuiltInstance } from '@/core/instances';
 import { linkedNode, listSources, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
 import { ALONE } from '../calculation/operations';
@@ -128,7 +128,7 @@ async function readEntry(row: DocumentRow, since: number): Promise<LoadedDocumen
   const [revision] = row.revisions ?? [];
   const document = readState(row);
   const { id, seq, savedSeq, name, size } = row;
-  const together = document.kind === 'assembly' ? { stands: await readSnapshots([document]), built: NOT_BUILT } : ALONE;
+  const together = hasComponents(document) ? { stands: await readSnapshots([document]), built: NOT_BUILT } : ALONE;
   const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : await calculate('publish', { document, together }, size);
   const entry: LoadedDocument = {
     head: { id, seq, revision: row.revision, savedSeq, name, size },

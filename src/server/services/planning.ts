@@ -1,9 +1,9 @@
 /** Plans of catching up that know what only geometry can tell, and leave behind what would fail. */
 import { listIds, type Document } from '@/core/document';
-import type { BuiltInstance } from '@/core/instances';
+import { pinText, type BuiltInstance } from '@/core/instances';
 import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
-import type { Measured, ToBuild } from '../calculation/operations';
+import { toBuild, type Measured, type ToBuild } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { contentHash } from '../content-hash';
 import { buildGeometry, buildInstance } from '../jobs';
@@ -41,9 +41,14 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
     // What was asked for is waited for; what only follows is left to be asked once patience ends.
     const isLate = Date.now() > until;
     const isWorthWaiting = ({ id }: Document): boolean => !isLate || targets.has(id);
+    let latest: CatchUpPlan | undefined;
+    // A revision that is not there yet is the one that its document would get.
+    const snapshot = (source: string, revision: number): Document | undefined =>
+      stands[pinText({ source, revision })] ?? latest?.documents.find(({ id }) => id === source)?.after;
     const judge = (entry: DocumentPlan): string | undefined => {
       const before = documents.find(({ document }) => document.id === entry.id)?.document;
-      return before && entry.comesAlong && options.checksFollowers === true ? reasonOfGeometry(before, entry.after, workshop, isLate) : undefined;
+      if (!before || !entry.comesAlong || options.checksFollowers !== true) return undefined;
+      return reasonOfGeometry([toBuild(before, snapshot), toBuild(entry.after, snapshot)], workshop, isLate);
     };
     const planned = await planWithout(
       documents,
@@ -52,8 +57,9 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       async (among, wanted) => {
         const together = { stands, built: workshop.instances };
         const { plan, unmeasured, unbuilt } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured(), together }, size);
-        for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.find(one.document, one.stands);
+        for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.find(one);
         if (!isLate) workshop.wantInstances(unbuilt);
+        latest = plan;
         return plan;
       },
     );
@@ -74,9 +80,9 @@ class Workshop {
   }
 
   /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
-  find(document: Document, stands: ToBuild['stands'] = {}): Regenerated | undefined {
-    if (!this.has(document)) this.wanted.push({ document, stands });
-    return this.known(document);
+  find(wish: ToBuild): Regenerated | undefined {
+    if (!this.has(wish.document)) this.wanted.push(wish);
+    return this.known(wish.document);
   }
 
   /** The same without asking for it. */
@@ -106,17 +112,17 @@ class Workshop {
   }
 }
 
-function reasonOfGeometry(before: Document, after: Document, workshop: Workshop, isLate: boolean): string | undefined {
-  if (listIds(after, 'steps').length === 0) return undefined;
-  if (isLate && !workshop.has(after)) return 'There was no time to build its geometry.';
+function reasonOfGeometry([before, after]: readonly [ToBuild, ToBuild], workshop: Workshop, isLate: boolean): string | undefined {
+  if (listIds(after.document, 'steps').length === 0) return undefined;
+  if (isLate && !workshop.has(after.document)) return 'There was no time to build its geometry.';
   const result = workshop.find(after);
-  if (!workshop.has(after)) return undefined;
+  if (!workshop.has(after.document)) return undefined;
   if (!result) return 'Its geometry could not be built.';
   const failing = result.steps.filter(({ status }) => status === 'failed');
   if (failing.length === 0) return undefined;
   const failsAlready = new Set(workshop.find(before)?.steps.flatMap(({ id, status }) => (status === 'failed' ? id : [])));
   const [fresh] = failing.filter(({ id }) => !failsAlready.has(id));
-  return fresh && workshop.has(before) ? (fresh.problem?.message ?? 'A step would fail.') : undefined;
+  return fresh && workshop.has(before.document) ? (fresh.problem?.message ?? 'A step would fail.') : undefined;
 }
 
 /** What keeps a document from being published without anybody looking at it. */

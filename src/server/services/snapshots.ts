@@ -1,7 +1,7 @@
 /** Documents as their revisions have them, for the components that stand for these: a revision never changes, so what was read is kept. */
 import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
-import { listRecords, type Document } from '@/core/document';
+import { hasComponents, listRecords, type Document } from '@/core/document';
 import { listPins, pinText, type Pin } from '@/core/instances';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
@@ -54,9 +54,9 @@ export async function readSnapshots(documents: readonly Document[], also: readon
 
 /** What plans of catching up need of a project: what its components stand for, and what they would stand for at the latest revisions. */
 export async function readStands(documents: readonly { readonly document: Document; readonly revision: number }[]): Promise<Snapshots> {
-  const assemblies = documents.flatMap(({ document }) => (document.kind === 'assembly' ? document : []));
-  if (assemblies.length === 0) return {};
-  const sources = new Set(assemblies.flatMap((document) => listRecords(document, 'components', 'component').map(({ source }) => source)));
+  const hosts = documents.flatMap(({ document }) => (hasComponents(document) ? document : []));
+  if (hosts.length === 0) return {};
+  const sources = new Set(hosts.flatMap((document) => listRecords(document, 'components', 'component').map(({ source }) => source)));
   const latest = documents.flatMap(({ document, revision }) => (sources.has(document.id) && revision > 0 ? { source: document.id, revision } : []));
-  return readSnapshots(assemblies, latest);
+  return readSnapshots(hosts, latest);
 }

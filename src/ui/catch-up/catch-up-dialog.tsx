@@ -9,6 +9,7 @@ import { thisAuthor } from '../state/identity';
 import { findLeft, type Decision } from './catch-up-choice';
 import { PlannedDocument, PlannedList } from './planned-documents';
 import { useInterference } from './use-interference';
+import { completePreview } from './preview-workshop';
 import { useStepProblems } from './use-step-problems';
 
 interface CatchUpDialogProps {
@@ -39,13 +40,13 @@ export function CatchUpDialog({ project, document, isBranch = false, onClose }: 
         setFailure(first.failure);
         return;
       }
-      setPreview(first.value);
+      setPreview(completePreview(first.value));
       if (!first.value.documents.some(({ awaitsGeometry }) => awaitsGeometry)) return;
       setMeasuring(true);
       const measured = await api.previewCatchUp(project, { document, isBranch, isMeasured: true });
       if (isGone) return;
       setMeasuring(false);
-      if (measured.ok) setPreview(measured.value);
+      if (measured.ok) setPreview(completePreview(measured.value));
     })();
     return () => {
       isGone = true;

@@ -2,8 +2,8 @@
 import PQueue from 'p-queue';
 import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
 import { dismissalOf, type Interference, type PlacedSolid } from '@/core/assembly';
-import { listRecords, type Document } from '@/core/document';
-import { pinText, type InstanceSource } from '@/core/instances';
+import { listRecords } from '@/core/document';
+import { complete, pinText, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import type { ComparedReply } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
 import { startBrowserWorker } from '@/workers/start-browser';
@@ -30,7 +30,7 @@ export class PreviewWorkshop {
   private readonly assemblies = new Map<PlannedDocumentReply, Promise<ComparedAssembly | undefined>>();
 
   /** Undefined when it cannot be built, or the preview has ended. */
-  async compare(before: Document, after: Document, wants: Wish): Promise<ComparedReply | undefined> {
+  async compare(before: CompleteDocument, after: CompleteDocument, wants: Wish): Promise<ComparedReply | undefined> {
     const reply = await this.queue.add(() => this.client.compare(before, after, wants), { priority: wants === 'outcomes' ? 0 : 1 });
     return reply.ok ? reply.value : undefined;
   }
@@ -43,9 +43,7 @@ export class PreviewWorkshop {
   }
 
   private async buildBoth({ before, after }: PlannedDocumentReply, { documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>) {
-    // A revision that is not there yet is the one that its document would get.
-    const snapshot: InstanceSource['snapshot'] = (source, revision) =>
-      stands[pinText({ source, revision })] ?? documents.find(({ id }) => id === source)?.after;
+    const { snapshot } = standsOf({ documents, stands });
     const [now, then] = [
       await buildWhole(this.client, before, snapshot, { withMeshes: true, isJudged: true }),
       await buildWhole(this.client, after, snapshot, { withMeshes: true, isJudged: true }),
@@ -57,6 +55,18 @@ export class PreviewWorkshop {
     // What still waits is told at once that it has ended.
     this.client.close();
   }
+}
+
+/** A revision that is not there yet is the one that its document would get. */
+function standsOf({ documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>): Pick<InstanceSource, 'snapshot'> {
+  return { snapshot: (source, revision) => stands[pinText({ source, revision })] ?? documents.find(({ id }) => id === source)?.after };
+}
+
+/** The documents of a preview with what they stand on, now and then: to be handed to a worker. */
+export function completePreview(preview: CatchUpPreviewReply): CatchUpPreviewReply {
+  const source = standsOf(preview);
+  const documents = preview.documents.map((entry) => ({ ...entry, before: complete(entry.before, source), after: complete(entry.after, source) }));
+  return { ...preview, documents };
 }
 
 function judged(whole: WholeAssembly): JudgedAssembly {

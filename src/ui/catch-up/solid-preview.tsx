@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import type { Document } from '@/core/document';
+import type { CompleteDocument } from '@/core/instances';
 import { colourOfBody, type BodyDifference } from '@/core/steps';
 import type { ComparedReply } from '@/workers/client';
 import { Canvas3d } from '../canvas3d/canvas3d';
@@ -11,8 +11,8 @@ import { ViewSelect } from './view-select';
 
 interface SolidPreviewProps {
   readonly name: string;
-  readonly before: Document;
-  readonly after: Document;
+  readonly before: CompleteDocument;
+  readonly after: CompleteDocument;
   /** Where it is built; in a worker of its own without. */
   readonly workshop?: PreviewWorkshop | undefined;
 }
@@ -92,7 +92,7 @@ function chooseBodies(
   { before, after, meshes }: ComparedReply,
   differences: readonly BodyDifference[] | undefined,
   view: View,
-  documents: readonly [Document, Document],
+  documents: readonly [CompleteDocument, CompleteDocument],
 ): ShownBody[] {
   const of = (state: ComparedReply['before'], look: ShownBody['look'], side?: ShownBody['side']): ShownBody[] =>
     state.bodies.flatMap(({ id, key, usedBy }) => {

@@ -2,6 +2,7 @@
 import { useCallback, useEffect, useState } from 'react';
 import type { HistoryReply, RevisionReply } from '@/contract';
 import { compareSnapshots, planRestore, type Comparison, type Snapshot, type ValueDifference } from '@/core/document';
+import type { CompleteDocument } from '@/core/instances';
 import { publishValues } from '@/core/links';
 import { SolidPreview } from '../catch-up/solid-preview';
 import { Button } from '../design/button';
@@ -189,9 +190,14 @@ function Differs({ card }: { card: Card }) {
   );
 }
 
+interface LoadedSides {
+  readonly states: readonly [Snapshot, Snapshot];
+  readonly solids: readonly [CompleteDocument, CompleteDocument];
+}
+
 function ComparisonView({ sides }: { sides: readonly [Side, Side] }) {
   const session = useSession();
-  const [loaded, setLoaded] = useState<readonly [Snapshot, Snapshot]>();
+  const [loaded, setLoaded] = useState<LoadedSides>();
   const [failure, setFailure] = useState<ApiFailure>();
 
   useEffect(() => {
@@ -203,8 +209,9 @@ function ComparisonView({ sides }: { sides: readonly [Side, Side] }) {
       setFailure(reply.failure);
       return undefined;
     };
-    void Promise.all([read(sides[0]), read(sides[1])]).then(([before, after]) => {
-      if (before && after) setLoaded([before, after]);
+    void Promise.all([read(sides[0]), read(sides[1])]).then(async ([before, after]) => {
+      if (!before || !after) return;
+      setLoaded({ states: [before, after], solids: [await session.complete(before.document), await session.complete(after.document)] });
     });
   }, [session, sides]);
 
@@ -216,7 +223,7 @@ function ComparisonView({ sides }: { sides: readonly [Side, Side] }) {
     );
   }
   if (!loaded) return <Skeleton />;
-  const [before, after] = loaded;
+  const [before, after] = loaded.states;
   const comparison = compareSnapshots(before, after);
   const isPart = after.document.kind === 'part';
   return (
@@ -227,7 +234,7 @@ function ComparisonView({ sides }: { sides: readonly [Side, Side] }) {
       <ComparisonTable comparison={comparison} />
       {isPart && (
         <div className="mt-3 max-w-3xl rounded-box border border-rule bg-sheet">
-          <SolidPreview name={after.document.name} before={before.document} after={after.document} />
+          <SolidPreview name={after.document.name} before={loaded.solids[0]} after={loaded.solids[1]} />
         </div>
       )}
     </section>

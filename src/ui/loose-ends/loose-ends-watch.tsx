@@ -1,5 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
+import { complete } from '@/core/instances';
 import { openLooseEnds, readRevision, type PastValues } from '@/core/loose-ends';
 import { LooseEndsClient } from '@/workers/loose-ends-client';
 import { api } from '../state/api';
@@ -58,7 +59,7 @@ export function LooseEndsWatch() {
     const timer = setTimeout(() => {
       const log = session.madeEdits(LOOKED_BACK);
       const measured = session.store.getState().regenerated?.measured ?? {};
-      if (log) client?.search({ document: session.document, measured, log, past: revisions, takenElsewhere: new Set(uses.keys()), behind });
+      if (log) client?.search({ document: complete(session.document, session.snapshots), measured, log, past: revisions, takenElsewhere: new Set(uses.keys()), behind });
     }, REST_MS);
     return () => clearTimeout(timer);
   }, [client, session, version, revisions, uses, behind]);

@@ -17,6 +17,7 @@ import {
   type Take,
 } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
+import { InstanceLibrary } from '@/core/instances';
 import { valuesAsPublished } from '@/core/links';
 import { Button } from '../design/button';
 import { Notice, Skeleton } from '../design/states';
@@ -80,7 +81,10 @@ function WhatIsShown({ revision, unsaved, isBuilt }: { revision: number; unsaved
 
 function Report({ reply, revision, picture, bodies }: Loaded) {
   const { document, project } = reply;
-  const values = useMemo(() => valuesAsPublished(document, revision?.values ?? {}), [document, revision]);
+  const values = useMemo(
+    () => valuesAsPublished(document, revision?.values ?? {}, new InstanceLibrary(reply.snapshots)),
+    [document, revision, reply.snapshots],
+  );
   const unsaved = reply.seq - reply.savedSeq;
   const steps = listSteps(document);
   const tables = listRecords(document, 'tables', 'table');

@@ -7,6 +7,7 @@ import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
 import { partsTable } from '@/core/assembly';
+import { complete } from '@/core/instances';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
 import { readFileContent } from '../state/api';
@@ -40,7 +41,7 @@ export function ExportMenu() {
     setState({ kind: 'running', done: 0, of: 1 });
     const file = await (document.kind === 'assembly' && format !== 'stl'
       ? exportAssembly(session, worker, format)
-      : worker.exportFile(document, format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) }));
+      : worker.exportFile(complete(document, session.snapshots), format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) }));
     worker.close();
     if (!file.ok) {
       setState(

@@ -1,5 +1,6 @@
 /** Every size of a part built beside the page, in a worker of its own: what it weighs, and what fails in it. */
-import { DocumentValues, inSize, listSizes, listSteps, type Document } from '@/core/document';
+import { inSize, listSizes, listSteps, type Document } from '@/core/document';
+import { complete, openValues, type InstanceSource } from '@/core/instances';
 import { massOfBodies, problemsOfSteps, problemsOfValues } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
 
@@ -11,11 +12,16 @@ export interface CheckedSize {
 }
 
 /** Tells each size as it is done, by its id; ends early once the client is closed. */
-export async function checkSizes(client: RegenerationClient, document: Document, onDone: (size: string, checked: CheckedSize) => void): Promise<void> {
+export async function checkSizes(
+  client: RegenerationClient,
+  document: Document,
+  source: InstanceSource,
+  onDone: (size: string, checked: CheckedSize) => void,
+): Promise<void> {
   for (const { id } of listSizes(document)) {
     const sized = inSize(document, id);
-    const values = new DocumentValues(sized);
-    const reply = sized.kind === 'part' && listSteps(sized).length > 0 ? await client.regenerate(sized, undefined, `part size ${id}`) : undefined;
+    const values = openValues(sized, source);
+    const reply = sized.kind === 'part' && listSteps(sized).length > 0 ? await client.regenerate(complete(sized, source), undefined, `part size ${id}`) : undefined;
     if (reply && !reply.ok) {
       if (reply.failure.kind === 'closed') return;
       onDone(id, { mass: undefined, problems: ['It could not be built.'] });

@@ -1,6 +1,7 @@
 /** Files of every size of a part in one ZIP. */
 import { zipSync } from 'fflate';
 import { inSize, listSizes, type Document } from '@/core/document';
+import { complete, type InstanceSource } from '@/core/instances';
 import type { RegenerationClient } from '@/workers/client';
 import type { ExportFormat } from '@/workers/protocol';
 
@@ -18,6 +19,7 @@ export function sizeFileName(document: string, size: string, format: ExportForma
 export async function exportSizes(
   client: RegenerationClient,
   document: Document,
+  source: InstanceSource,
   format: ExportFormat,
   onDone: (done: number, of: number) => void,
 ): Promise<{ readonly zip: Uint8Array; readonly files: number; readonly without: readonly string[] } | undefined> {
@@ -25,7 +27,7 @@ export async function exportSizes(
   const files: Record<string, Uint8Array> = {};
   const without: string[] = [];
   for (const [i, { id, name }] of sizes.entries()) {
-    const file = await client.exportFile(inSize(document, id), format);
+    const file = await client.exportFile(complete(inSize(document, id), source), format);
     if (!file.ok && file.failure.kind === 'closed') return undefined;
     if (file.ok && file.value.bodies > 0) files[sizeFileName(document.name, name, format)] = file.value.bytes;
     else without.push(name);

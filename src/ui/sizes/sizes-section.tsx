@@ -357,6 +357,7 @@ function VerbMenu({ label, choices, onChoose }: { label: string; choices: Readon
 /** Checks every size beside the page; what was found is let go of with the next edit. */
 function useCheck(document: Document) {
   const [result, setResult] = useState<{ readonly of: Document; readonly found: ReadonlyMap<string, CheckedSize> }>({ of: document, found: new Map() });
+  const { snapshots } = useSession();
   const [isRunning, setRunning] = useState(false);
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
@@ -369,7 +370,8 @@ function useCheck(document: Document) {
     client.current = worker;
     setRunning(true);
     setResult({ of: document, found: new Map() });
-    void checkSizes(worker, document, (size, checked) => setResult(({ of, found }) => ({ of, found: new Map([...found, [size, checked]]) }))).finally(() => {
+    const tell = (size: string, checked: CheckedSize): void => setResult(({ of, found }) => ({ of, found: new Map([...found, [size, checked]]) }));
+    void checkSizes(worker, document, snapshots, tell).finally(() => {
       worker.close();
       setRunning(false);
     });
@@ -388,6 +390,7 @@ const NOTHING: ReadonlyMap<string, CheckedSize> = new Map();
 
 /** A file of every size, in one ZIP. */
 function ExportAll({ document, onProblem }: { document: Document; onProblem: (problem: string | undefined) => void }) {
+  const { snapshots } = useSession();
   const [progress, setProgress] = useState<{ readonly done: number; readonly of: number }>();
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
@@ -395,7 +398,7 @@ function ExportAll({ document, onProblem }: { document: Document; onProblem: (pr
     const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
     client.current = worker;
     setProgress({ done: 0, of: listSizes(document).length });
-    const made = await exportSizes(worker, document, format, (done, of) => setProgress({ done, of }));
+    const made = await exportSizes(worker, document, snapshots, format, (done, of) => setProgress({ done, of }));
     worker.close();
     setProgress(undefined);
     if (!made) return;

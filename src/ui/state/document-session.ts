@@ -10,10 +10,11 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, hasShape, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
 import { listParts, type PartsRow, type Pull } from '@/core/assembly';
-import { InstanceLibrary, openValues, type InstanceSource, type Pin } from '@/core/instances';
+import { openValues, type CompleteDocument, type InstanceLibrary, type InstanceSource, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
+import { FetchedSnapshots } from './fetched-snapshots';
 import { newId } from './identity';
 import type { LiveNews } from './live';
 import { placesEdit } from './moved-places';
@@ -47,8 +48,7 @@ export class DocumentSession {
   private standingTimer: ReturnType<typeof setTimeout> | undefined;
   private isClosed = false;
   /** What its components stand for. */
-  private readonly library: InstanceLibrary;
-  private readonly fetching = new Set<string>();
+  private readonly fetched: FetchedSnapshots;
 
   constructor(
     reply: DocumentReply,
@@ -61,7 +61,7 @@ export class DocumentSession {
     this.seq = reply.seq;
     this.savedSeq = reply.savedSeq;
     this.log = [...reply.history];
-    this.library = new InstanceLibrary(reply.snapshots);
+    this.fetched = new FetchedSnapshots(reply.snapshots, (id, number) => this.api.readRevision(id, number));
     this.store = createStore<SessionState>(() => ({
       project: reply.project,
       document: reply.document,
@@ -363,6 +363,10 @@ export class DocumentSession {
     return listParts(this.values, this.library);
   }
 
+  private get library(): InstanceLibrary {
+    return this.fetched.library;
+  }
+
   /** What components stand for, as far as it is at hand. */
   get snapshots(): InstanceSource {
     return this.library;
@@ -372,21 +376,15 @@ export class DocumentSession {
     this.library.add(pin, document);
   }
 
+  /** Another state of the document, or another document, with what it stands on: to be handed to a worker. */
+  complete(document: Document): Promise<CompleteDocument> {
+    return this.fetched.complete(document);
+  }
+
   /** Reads what components stand for and is not at hand, down through sub-assemblies. */
   private async fetchSnapshots(): Promise<void> {
-    const missing = this.library.missing(this.document).filter(({ source, revision }) => !this.fetching.has(`${source} ${revision}`));
-    if (missing.length === 0) return;
-    await Promise.all(
-      missing.map(async (pin) => {
-        const name = `${pin.source} ${pin.revision}`;
-        this.fetching.add(name);
-        const reply = await this.api.readRevision(pin.source, pin.revision);
-        if (reply.ok) this.library.add(pin, reply.value.document);
-        // What is not there is asked for again when the server answers again.
-        if (reply.ok || reply.failure.code === 'no-answer') this.fetching.delete(name);
-      }),
-    );
-    if (this.isClosed) return;
+    const isOther = await this.fetched.fetch(this.document);
+    if (!isOther || this.isClosed) return;
     this.values.settle();
     this.store.setState((state) => ({ version: state.version + 1 }));
     this.geometry.regenerate();

@@ -5,7 +5,7 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
-import { InstanceLibrary } from '@/core/instances';
+import { complete, InstanceLibrary, type CompleteDocument } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
@@ -30,7 +30,7 @@ export class PageGeometry {
     private readonly store: StoreApi<SessionState>,
     private readonly client: RegenerationClient | undefined,
     private readonly readPicture: Api['readPicture'],
-    library: InstanceLibrary = new InstanceLibrary(),
+    private readonly library: InstanceLibrary = new InstanceLibrary(),
   ) {
     this.assembly = new AssemblyGeometry(store, client, library);
   }
@@ -71,7 +71,7 @@ export class PageGeometry {
     const result = applyEdit(this.store.getState().document, edit);
     if (!result.ok) return fail(result.failure);
     const before = this.store.getState().regenerated;
-    const reply = await this.client?.regenerate(result.value.document, undefined, 'foresee');
+    const reply = await this.client?.regenerate(this.whole(result.value.document), undefined, 'foresee');
     if (!reply?.ok || !before) return succeed([]);
     const broken = reply.value.result.steps.filter(
       ({ id, status }) => (status === 'failed' || status === 'waiting') && before.steps.some((step) => step.id === id && step.status === 'done'),
@@ -89,7 +89,7 @@ export class PageGeometry {
     const at = step === undefined ? -1 : steps.indexOf(step);
     if (at < 0 || !this.client) return;
     const upTo = { ...document, lists: { ...document.lists, steps: steps.slice(0, at) } };
-    const reply = await this.client.regenerate(upTo, [...meshes.keys()], 'ground');
+    const reply = await this.client.regenerate(this.whole(upTo), [...meshes.keys()], 'ground');
     if (!reply.ok || this.wishForBefore !== wish) return;
     const { result, meshes: fresh } = reply.value;
     this.store.setState((state) => ({ before: choosePictures(result, []), meshes: new Map([...state.meshes, ...Object.entries(fresh)]) }));
@@ -124,7 +124,7 @@ export class PageGeometry {
     const document = cutAfter(this.store.getState().document, builtTo);
     if (!client || document.kind !== 'part') return;
     this.store.setState({ regeneration: 'running' });
-    void client.regenerate(previewed ?? document, [...meshes.keys()]).then((reply) => {
+    void client.regenerate(this.whole(previewed ?? document), [...meshes.keys()]).then((reply) => {
       if (this.isClosed) return;
       if (!reply.ok) {
         if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
@@ -141,6 +141,11 @@ export class PageGeometry {
       this.store.setState({ regenerated: result, meshes: known, pictures, regeneration: 'idle' });
       this.takeMeasured();
     });
+  }
+
+  /** With what it uses, for the worker. */
+  private whole(document: Document): CompleteDocument {
+    return complete(document, this.library);
   }
 
   /** Resolves once nothing is being built: the latest wish was met, refused or stopped. */

@@ -1,5 +1,5 @@
 /** What a range run or a goal reads at one state of a document: values, and what its geometry tells, built beside the page. */
-import { builtInOf, WHOLE, type InstanceSource } from '@/core/instances';
+import { builtInOf, complete, WHOLE, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
 import { massOfBodies, problemsOfSteps, type Outcome } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
@@ -14,11 +14,11 @@ export type Build = (document: Document, values: DocumentValues) => Promise<Outc
 /** Builds parts and assemblies; undefined for documents that have no geometry. Gives undefined itself once the client is closed. */
 export function buildWith(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Build | undefined {
   if (document.kind === 'assembly') return (state) => buildAssembly(client, state, source, outputs);
-  if (document.kind === 'part' && listSteps(document).length > 0) return (state, values) => buildPart(client, state, values);
+  if (document.kind === 'part' && listSteps(document).length > 0) return (state, values) => buildPart(client, complete(state, source), values);
   return undefined;
 }
 
-async function buildPart(client: RegenerationClient, document: Document, values: DocumentValues): Promise<Outcome | undefined> {
+async function buildPart(client: RegenerationClient, document: CompleteDocument, values: DocumentValues): Promise<Outcome | undefined> {
   const reply = await client.regenerate(document);
   if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { outputs: {}, problems: ['It could not be built.'] };
   const { steps, bodies, measured } = reply.value.result;
