@@ -170,10 +170,10 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
   feature({ type: 'extrude', id: 'hole-cut', name: 'End hole bored', sketch: 'end-hole', operation: 'remove', extent: 'through', body: 'rail-body' }),
 ]);
 
-const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take), pawl(take), reed(take)];
+const tension = warpTension(take('tension', ['dents', 'beam-dia']));
+const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take, tension), pawl(take), reed(take)];
 // Which content a component stands for is written down when the project is imported.
 const unit = beamUnit(parts);
-const tension = warpTension(take('tension', ['dents', 'beam-dia']));
 const documents = [...parts, tension, unit, loom([...parts, tension, unit])];
 writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

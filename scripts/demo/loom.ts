@@ -9,21 +9,9 @@ import {
   type MateRecord,
   type MateReference,
 } from '../../src/core/document';
-import { build, parameter } from './shapes';
+import { build, componentsOf, drive, parameter } from './shapes';
 
 const at = (x: number, y = 0, z = 0): Pick<Component, 'at'> => ({ at: { origin: [x, y, z], turn: [1, 0, 0, 0] } });
-
-/** Puts components for documents, at the first revisions that an import makes. */
-function componentsOf(documents: readonly Document[]) {
-  return (id: string, source: string, more: Partial<Component> = {}): Edit => {
-    const document = documents.find((one) => one.id === source);
-    if (!document) throw new Error(`no document ${source}`);
-    return {
-      type: 'component.put',
-      component: { type: 'component', id, name: id.replaceAll('-', '_'), source, sourceName: document.name, policy: 'ask', revision: 1, hash: '', ...more },
-    };
-  };
-}
 
 /** A beam with its ratchet wheel, as far along it as the frame is wide. */
 export function beamUnit(documents: readonly Document[]): Document {
@@ -160,10 +148,6 @@ export function loom(documents: readonly Document[]): Document {
       about: [1, 0, 0],
     }),
   ]);
-}
-
-function drive(component: string, value: string, sourceName: string, text: string): Edit {
-  return { type: 'drive.put', drive: { type: 'drive', id: `set-${value}`, component, path: [value], sourceName, formula: { text } } };
 }
 
 /** `path`: ids of components, with spaces. */

@@ -1,6 +1,6 @@
 /** The parts of the loom that turn and beat: warp beam, ratchet wheel, pawl, reed. */
 import { createDocument, type Document, type Edit } from '../../src/core/document';
-import { build, circle, dimension, feature, parameter, place, polygon, rectangle, sketch } from './shapes';
+import { build, circle, componentsOf, dimension, drive, feature, parameter, place, polygon, rectangle, sketch } from './shapes';
 
 type Take = (part: string, ids: readonly string[]) => Edit;
 
@@ -72,17 +72,21 @@ export function warpBeam(take: Take): Document {
   ]);
 }
 
-export function ratchetWheel(take: Take): Document {
+/** Its thickness follows what the calculation `tension` asks for. */
+export function ratchetWheel(take: Take, tension: Document): Document {
+  const component = componentsOf([tension]);
   return build(createDocument('ratchet-wheel', 'part', 'Ratchet wheel'), [
     take('ratchet', ['beam-dia', 'frame-stock', 'teeth', 'pitch-angle', 'screw-hole']),
     parameter('wheel-dia', 'wheel_dia', '2.4 * beam_dia', 'length', { offered: true, pinned: true }),
     parameter('tooth-depth', 'tooth_depth', 'wheel_dia * pi / teeth / 2', 'length', { note: 'Half of the pitch along the rim.' }),
+    component('tension', 'warp-tension'),
+    drive('tension', 'wheel-dia', 'wheel_dia', 'wheel_dia'),
     sketch('disc', 'Wheel disc', 'side'),
     circle('disc', 'rim', [0, 0], 54, ['rim_dia', 'wheel_dia'], true),
     circle('disc', 'bore', [0, 0], 22.5, ['hub_bore', 'beam_dia'], true),
     feature(
       { type: 'extrude', id: 'wheel', name: 'Wheel blank', sketch: 'disc', operation: 'start', extent: 'forward', body: 'wheel-body' },
-      { depth: ['wheel_stock', 'frame_stock'] },
+      { depth: ['wheel_stock', 'max(frame_stock, tension.least_width)'] },
       { type: 'body', id: 'wheel-body', name: 'Wheel', material: 'Steel' },
     ),
     sketch('notch', 'Tooth notch', 'side'),

@@ -1,5 +1,5 @@
 /** Small words for the edits that the demo's parts are made of. */
-import { applyEdit, slotsOf, startsBody, type Body, type Document, type Edit, type Parameter, type Step } from '../../src/core/document';
+import { applyEdit, slotsOf, startsBody, type Body, type Component, type Document, type Edit, type Parameter, type Step } from '../../src/core/document';
 
 export function build(document: Document, edits: readonly Edit[]): Document {
   return edits.reduce((current, edit) => {
@@ -176,4 +176,21 @@ export function polygon(sketchId: string, corners: readonly Corner[], measured: 
     }),
     values: measured.map(([, , name, formula]) => dimension(sketchId, name.replaceAll('_', '-'), name, formula, 'length')),
   };
+}
+
+/** Puts components for documents, at the first revisions that an import makes. */
+export function componentsOf(documents: readonly Document[]) {
+  return (id: string, source: string, more: Partial<Component> = {}): Edit => {
+    const document = documents.find((one) => one.id === source);
+    if (!document) throw new Error(`no document ${source}`);
+    return {
+      type: 'component.put',
+      component: { type: 'component', id, name: id.replaceAll('-', '_'), source, sourceName: document.name, policy: 'ask', revision: 1, hash: '', ...more },
+    };
+  };
+}
+
+/** Sets a value of a component. */
+export function drive(component: string, value: string, sourceName: string, text: string): Edit {
+  return { type: 'drive.put', drive: { type: 'drive', id: `set-${value}`, component, path: [value], sourceName, formula: { text } } };
 }

@@ -19,6 +19,10 @@ export function warpTension(sizes: Edit): Document {
     parameter('tooth-load', 'tooth_load', 'torque / (wheel_dia / 2)', 'force', { offered: true }),
     parameter('tooth-strength', 'tooth_strength', '250 N', 'force', { note: 'Measured on a tooth of mild steel, 6 mm thick.' }),
     parameter('reserve', 'reserve', 'tooth_strength / tooth_load', 'number', { offered: true, decimals: 2 }),
+    parameter('least-width', 'least_width', '1.5 * 6 mm * tooth_load / tooth_strength', 'length', {
+      offered: true,
+      note: 'Of a tooth that holds with that reserve.',
+    }),
     {
       type: 'guard.put',
       guard: {
@@ -58,6 +62,7 @@ export function warpTension(sizes: Edit): Document {
         'tooth-strength',
         'reserve',
         'tooth-holds',
+        'least-width',
         'chart-load',
       ],
     },

@@ -1,5 +1,6 @@
 /** What the command line tells of a document: every value, in ledger order, with its diagnostics. */
 import {
+  hasComponents,
   isNamed,
   listDriving,
   listRecords,
@@ -88,20 +89,26 @@ export function reportDocument(document: Document, source: InstanceSource, { mea
       const value = values.sheet.readNumber(guard.id);
       return { message: guard.message, severity: guard.severity, holds: Number.isNaN(value) ? null : value === 1 };
     }),
+    ...(hasComponents(document) ? { driven: reportDriven(values) } : {}),
     ...(document.kind === 'assembly' ? reportComponents(values, source, shapes) : {}),
     ...(interference ? { interference: interference.map((one) => reportInterference(document, one)) } : {}),
   };
+}
+
+/** What is set in components and in calc sheets that are used. */
+function reportDriven(values: DocumentValues): ValueReport[] {
+  return listRecords(values.document, 'components', 'component').flatMap(({ id, name }) =>
+    listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive)),
+  );
 }
 
 function reportComponents(values: DocumentValues, source: InstanceSource, known: ShapeSource | undefined): Partial<DocumentReport> {
   // Without geometry components are told where they were put.
   const isBuilt = known !== undefined;
   const shapes: ShapeSource = known ?? (() => undefined);
-  const components = listRecords(values.document, 'components', 'component');
   const placement = placeComponents(values, shapes);
   const mass = builtInOf(values, '', 'mass', source);
   return {
-    driven: components.flatMap(({ id, name }) => listRecords(values.document, `${id}/drives`, 'drive').map((drive) => reportDrive(values, name, drive))),
     components: listPlaced(values, isBuilt ? placement.standing : undefined).map(({ name, document, at }) => ({
       path: name,
       document: document.name,

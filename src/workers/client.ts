@@ -95,7 +95,11 @@ export class RegenerationClient {
   }
 
   /** Regenerates two states of a part: with their meshes, or with what sets their solids apart, when that is wanted. */
-  async compare(before: CompleteDocument, document: CompleteDocument, wants: 'outcomes' | 'meshes' | 'differences'): Promise<Result<ComparedReply, RegenerationFailure>> {
+  async compare(
+    before: CompleteDocument,
+    document: CompleteDocument,
+    wants: 'outcomes' | 'meshes' | 'differences',
+  ): Promise<Result<ComparedReply, RegenerationFailure>> {
     const reply = await this.ask({ kind: 'compare', id: this.nextId++, before, document, wants }, 'compare');
     if (!reply.ok) return reply;
     return reply.value.kind === 'compared' ? succeed(reply.value) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });

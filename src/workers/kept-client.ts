@@ -79,7 +79,11 @@ export class KeptRegenerationClient extends RegenerationClient {
     return reply;
   }
 
-  override async box(document: CompleteDocument, key: string, movements: readonly Movement[]): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
+  override async box(
+    document: CompleteDocument,
+    key: string,
+    movements: readonly Movement[],
+  ): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
     const kept = digest(stableJson({ key, movements }));
     const known = await this.store.read('box', kept);
     if (known) return succeed(known.value);

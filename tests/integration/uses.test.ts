@@ -1,5 +1,5 @@
 /** Parts that use calc sheets: in one regeneration, on real worker threads, caught up on the server before anything is committed. */
-import { createDocument, writeProjectFile, type Document, type Edit, type TakenValue } from '@/core/document';
+import { writeProjectFile, type Document, type Edit, type TakenValue } from '@/core/document';
 import { complete, openComplete } from '@/core/instances';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator } from '@/core/steps';
@@ -62,9 +62,12 @@ describe('one regeneration', () => {
 
   test('a part that stands in an assembly calculates with the values that are set in it there', async () => {
     const part = { ...plate().document, id: 'plate', name: 'plate' };
-    const loom = driven(withComponents(withParameters('assembly', 'loom', {}), component('left', 'plate'), component('right', 'plate')), 'left.base_w', '80 mm', [
-      'base_w',
-    ]);
+    const loom = driven(
+      withComponents(withParameters('assembly', 'loom', {}), component('left', 'plate'), component('right', 'plate')),
+      'left.base_w',
+      '80 mm',
+      ['base_w'],
+    );
     const client = new RegenerationClient(startSourceThread);
     const whole = await buildWhole(client, loom, sourceOf([part, CARRY]).snapshot);
     client.close();

@@ -1,5 +1,5 @@
 /** A value as its chain, in symbols and in numbers: `bearing_dia = beam_dia + clearance = 45 mm + 0.4 mm = 45.4 mm`. */
-import { renameInFormula } from '../formula';
+import { renameInFormula, renamePathsInFormula } from '../formula';
 import { findNamed, findRecord } from './access';
 import { formulaNow } from './sizes';
 import type { DocumentValues } from './values';
@@ -11,7 +11,8 @@ export function explainValue(values: DocumentValues, id: string): string[] | und
   if (!parameter || !shown || shown.diagnostics.length > 0) return undefined;
   if (values.isMeasured(id)) return [parameter.name, shown.shown];
   const formula = formulaNow(values.document, parameter).text;
-  const numbers = renameInFormula(formula, (name) => {
+  const read = renamePathsInFormula(formula, (path) => values.components?.showPath(path) || undefined);
+  const numbers = renameInFormula(read, (name) => {
     const record = findNamed(values.document, name);
     const value = record && values.show(record.id);
     return value === undefined || value.shown === '' ? undefined : value.shown;

@@ -1,6 +1,7 @@
 export { diffDocuments } from './diff-documents';
 export { instanceKey, withValues, type InstanceKey } from './drive-document';
-export { builtInOf, Instances, openValues, WHOLE, type Instance } from './instances';
+export { type Instance } from './instance';
+export { builtInOf, Instances, openValues, WHOLE } from './instances';
 export { complete, type CompleteDocument } from './complete';
 export { headsOf, InstanceLibrary, listUnbuilt, openComplete, type Unbuilt } from './library';
 export { listPins, pinText, type Pin } from './pins';

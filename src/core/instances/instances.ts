@@ -36,22 +36,14 @@ import { countCopies } from './copies';
 import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, isHandedDown, type InstanceKey, type SetAbove } from './drive-document';
-import { driven, pinnedPart, refused, shapeNodes, sizeProblem } from './nodes';
+import type { Instance } from './instance';
+import { ANYWHERE, driven, pinnedPart, reach, refused, shapeNodes, sizeProblem } from './nodes';
 import { inTakingOrder, keyOfAbove, type Setter } from './setters';
 import type { BuiltInstance, InstanceSource } from './source';
 import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
 
 /** Sub-assemblies within sub-assemblies. */
 const MOST_LEVELS = 32;
-
-/** A component as it is evaluated; without values where it cannot be, and why. */
-export interface Instance {
-  readonly key: InstanceKey;
-  readonly values: DocumentValues | undefined;
-  readonly problem: string | undefined;
-  /** By id of a node of its values: the drives of the assembly that set it. */
-  readonly setBy: ReadonlyMap<string, readonly string[]>;
-}
 
 interface Contents {
   readonly document: Document;
@@ -241,7 +233,8 @@ export class Instances implements ComponentValues {
     const placeless = components.filter(({ at }) => at === undefined);
     for (const component of inTakingOrder(placeless, this.source)) {
       this.instances.set(component.id, this.open(component, above, keyOfAbove(above)));
-      above.push({ component, set: this.setAbove(component) });
+      // A calculation is for those that read it: each use of a calc sheet has inputs of its own.
+      if (this.source.snapshot(component.source, component.revision)?.kind !== 'calc') above.push({ component, set: this.setAbove(component) });
     }
     const aboveKey = keyOfAbove(above);
     for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above, aboveKey));
@@ -287,7 +280,8 @@ export class Instances implements ComponentValues {
     if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is among those that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
     const { kind } = this.host.document;
-    if (kind !== 'assembly' && hasShape(snapshot) && !isHandedDown(component)) return fail(`${sourceName} has a shape: only an assembly can hold it. A ${KIND_WORDS[kind]} uses calc sheets.`);
+    if (kind !== 'assembly' && hasShape(snapshot) && !isHandedDown(component))
+      return fail(`${sourceName} has a shape: only an assembly can hold it. A ${KIND_WORDS[kind]} uses calc sheets.`);
     if (chain.length > MOST_LEVELS) return fail(`Assemblies can be nested at most ${MOST_LEVELS} levels deep.`);
     const size = this.readSize(component);
     const row = size === undefined ? undefined : findSize(snapshot, size);
@@ -357,7 +351,7 @@ export class Instances implements ComponentValues {
         const value = from.set.values.get(take.parameter);
         if (!value || value.kind === 'refused') continue;
         values.set(take.id, value);
-        setBy.set(take.id, this.reach(instance, [take.parameter]));
+        setBy.set(take.id, reach(instance, [take.parameter]));
       }
     }
     return { values, setBy };
@@ -392,7 +386,7 @@ export class Instances implements ComponentValues {
       if (!instance || !component) continue;
       for (const drive of listRecords(document, `${component.id}/drives`, 'drive')) {
         const [value = ''] = drive.path;
-        if (set.values.has(value)) nodes.set(drive.id, this.reach(instance, [value]));
+        if (set.values.has(value)) nodes.set(drive.id, reach(instance, [value]));
       }
     }
     return nodes;
@@ -438,7 +432,7 @@ export class Instances implements ComponentValues {
     const { values } = instance;
     const reading = values?.sheet.read(node);
     if (!values || !reading) return refused(path, 'It is no longer there.');
-    const reads = this.reach(instance, [node]);
+    const reads = reach(instance, [node]);
     const waitsOn = reads.find((drive) => Number.isNaN(this.host.sheet.readNumber(drive)));
     if (waitsOn !== undefined) {
       const problem = `Waiting on ${this.drives.get(waitsOn)?.name ?? 'a value that is set from here'}.`;
@@ -456,35 +450,15 @@ export class Instances implements ComponentValues {
 
   private readBuiltIn(instance: Instance, name: BuiltInName, path: string): InputDefinition {
     const { values, key } = instance;
-    const reads = values ? this.reach(instance, shapeNodes(values.document)) : [];
+    const reads = values ? reach(instance, shapeNodes(values.document)) : [];
     const found = values ? builtInOf(values, key, name, this.source) : { problem: 'It is being loaded.' };
     return 'value' in found
       ? { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: found.value, reads }
       : { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: NaN, problem: found.problem, reads };
   }
-
-  /** The drives that reach any of these nodes inside the instance, in the order in which they are met. */
-  private reach({ values, setBy }: Instance, nodes: readonly string[]): readonly string[] {
-    if (!values || setBy.size === 0) return NONE;
-    const found = new Set(setBy.get(ANYWHERE));
-    const seen = new Set(nodes);
-    const wave = [...nodes];
-    for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
-      for (const drive of setBy.get(node) ?? NONE) found.add(drive);
-      for (const next of values.sheet.listReads(node)) {
-        if (seen.has(next)) continue;
-        seen.add(next);
-        wave.push(next);
-      }
-    }
-    return [...found];
-  }
 }
 
 const NONE: readonly string[] = [];
-
-/** Stands for the node of a drive that has had no value yet, further down: whatever is read waits for it. */
-const ANYWHERE = '';
 
 /** Mass or volume of an instance, all its bodies or components together. */
 export function builtInOf(
@@ -493,7 +467,8 @@ export function builtInOf(
   name: BuiltInName,
   source: InstanceSource,
 ): { readonly value: number } | { readonly problem: string } {
-  if (values.document.kind !== 'assembly') return source.built(key, complete(values.document, source))?.[name] ?? { problem: `${values.document.name} is being built.` };
+  if (values.document.kind !== 'assembly')
+    return source.built(key, complete(values.document, source))?.[name] ?? { problem: `${values.document.name} is being built.` };
   let sum = 0;
   for (const component of listRecords(values.document, 'components', 'component')) {
     if (component.at === undefined || values.isSuppressed(component.id)) continue;

@@ -4,7 +4,8 @@ import { complete, type CompleteDocument } from './complete';
 import { combine, STANDING, type Stance } from './stance';
 import type { InstanceKey } from './drive-document';
 import { copyId, countCopies, plainId } from './copies';
-import { Instances, type Instance } from './instances';
+import type { Instance } from './instance';
+import { Instances } from './instances';
 import type { InstanceSource } from './source';
 
 export interface PlacedPart {

@@ -2,6 +2,7 @@
 import { listIds, listRecords, listSizes, listSteps, type Component, type Document, type DocumentValues } from '../document';
 import type { InputDefinition } from '../network';
 import type { InstanceKey } from './drive-document';
+import type { Instance } from './instance';
 
 /** The part of a key that tells the snapshot. */
 export function pinnedPart(key: InstanceKey): string {
@@ -50,4 +51,26 @@ export function sizeProblem({ name, size }: Component, snapshot: Document, wante
   if (wanted === undefined) return `The size of ${name}, ${size?.text ?? ''}, has an error.`;
   const names = listSizes(snapshot).map((one) => one.name);
   return `${snapshot.name} has no size "${wanted}".${names.length > 0 ? ` There are ${names.join(', ')}.` : ''}`;
+}
+
+/** Stands for the node of a drive that has had no value yet, further down: whatever is read waits for it. */
+export const ANYWHERE = '';
+
+const NONE: readonly string[] = [];
+
+/** The drives that reach any of these nodes inside an instance, in the order in which they are met. */
+export function reach({ values, setBy }: Pick<Instance, 'values' | 'setBy'>, nodes: readonly string[]): readonly string[] {
+  if (!values || setBy.size === 0) return NONE;
+  const found = new Set(setBy.get(ANYWHERE));
+  const seen = new Set(nodes);
+  const wave = [...nodes];
+  for (let node = wave.pop(); node !== undefined; node = wave.pop()) {
+    for (const drive of setBy.get(node) ?? NONE) found.add(drive);
+    for (const next of values.sheet.listReads(node)) {
+      if (seen.has(next)) continue;
+      seen.add(next);
+      wave.push(next);
+    }
+  }
+  return [...found];
 }

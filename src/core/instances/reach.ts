@@ -1,7 +1,8 @@
 /** Where a value of an assembly leads inside its components, and where inside them it comes from: what the same walk tells across documents at home. */
 import { findRecord, isNamed, isStep, type DocumentValues } from '../document';
 import { isHandedDown } from './drive-document';
-import { Instances, type Instance } from './instances';
+import type { Instance } from './instance';
+import { Instances } from './instances';
 import { driven, readBy } from './nodes';
 
 /** What is reached in one component, by the names on the way to it: `unit.rail`. */

@@ -1,5 +1,5 @@
 /** Calc sheets used like functions: by parts, masters and other calc sheets, in one pass. */
-import { applyEdit, createDocument, readProjectFile, writeProjectFile, type Document, type Edit } from '@/core/document';
+import { applyEdit, createDocument, explainValue, readProjectFile, writeProjectFile, type Document, type Edit } from '@/core/document';
 import { component, driven, placeless, shownIn, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { complete, openComplete } from '.';
@@ -36,6 +36,20 @@ describe.each(['part', 'master', 'calc', 'assembly'] as const)('a %s', (kind) =>
     values.apply(wider.value.document, wider.value.diff);
     expect(values.show('host-hub')?.shown).toBe('13.471 mm');
     expect(values.show('host-hub')?.exact).toBe(openValues(wider.value.document, sourceOf([TENSION])).show('host-hub')?.exact);
+  });
+
+  test('says in numbers what it reads of a use', () => {
+    const reading = edited(driven(host, 'tension.arm', 'beam_dia / 2'), {
+      type: 'parameter.setFormula',
+      id: 'host-hub',
+      formula: { text: 'max(tension.least_hub, beam_dia / 4)' },
+    });
+    expect(explainValue(openValues(reading, sourceOf([TENSION])), 'host-hub')).toEqual([
+      'hub',
+      'max(tension.least_hub, beam_dia / 4)',
+      'max(10.692 mm, 48 mm / 4)',
+      '12 mm',
+    ]);
   });
 
   test('uses it twice with other inputs, side by side', () => {
@@ -115,7 +129,11 @@ test('a part that stands in an assembly calculates with what is set in it there'
     formula: { text: 'tension.least_hub' },
   });
   const loom = driven(
-    withComponents(withParameters('assembly', 'loom', { dia: '96 mm', read: '1 mm', through: '1 mm' }), component('left', 'wheel'), component('right', 'wheel')),
+    withComponents(
+      withParameters('assembly', 'loom', { dia: '96 mm', read: '1 mm', through: '1 mm' }),
+      component('left', 'wheel'),
+      component('right', 'wheel'),
+    ),
     'left.beam_dia',
     'dia',
   );
@@ -123,6 +141,26 @@ test('a part that stands in an assembly calculates with what is set in it there'
     shownIn(edited(loom, { type: 'parameter.setFormula', id: 'loom-read', formula: { text } }), [wheel, TENSION])['read'] ?? '';
   expect([read('left.hub'), read('right.hub')]).toEqual(['13.471 mm', '10.692 mm']);
   expect(read('left.tension.least_hub')).toBe('13.471 mm');
+});
+
+test('what an assembly sets in its own use of a calc sheet is no business of a part that uses it too', () => {
+  const wheel = edited(use(withParameters('part', 'wheel', { hub: '10 mm' })), {
+    type: 'parameter.setFormula',
+    id: 'wheel-hub',
+    formula: { text: 'tension.arm' },
+  });
+  const loom = driven(
+    withComponents(
+      withParameters('assembly', 'loom', { own: 'tension.arm', there: 'wheel.hub', inside: 'unit.wheel.hub' }),
+      placeless(component('tension', 'tension')),
+      component('wheel', 'wheel'),
+      component('unit', 'unit'),
+    ),
+    'tension.arm',
+    '99 mm',
+  );
+  const unit = withComponents(withParameters('assembly', 'unit', {}), component('wheel', 'wheel'));
+  expect(shownIn(loom, [wheel, unit, TENSION])).toEqual({ own: '99 mm', there: '30 mm', inside: '30 mm' });
 });
 
 test('a master that an assembly drives reaches the calc sheet inside a part', () => {

@@ -2,9 +2,9 @@
  * What a table from a spreadsheet would change, cell by cell, before anything is changed. Rows are found by name; a
  * new name is a new value. Nothing is deleted: a row that is missing leaves its value as it is, and so does an empty cell.
  */
+import type { DocumentValues } from '../document';
 import {
   applyEdit,
-  DocumentValues,
   findNamed,
   findRecord,
   meantNames,

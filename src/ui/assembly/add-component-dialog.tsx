@@ -1,5 +1,5 @@
 'use client';
-/** Choosing documents of the project to be put into the assembly, at their latest revisions. */
+/** Choosing documents of the project to be put into an assembly, or calc sheets to be used, at their latest revisions. */
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { KIND_WORDS, findRecord } from '@/core/document';
@@ -23,7 +23,8 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();
   const [isAdding, setAdding] = useState(false);
-  const documents = loaded.state === 'ready' ? loaded.value.documents.filter(({ id }) => id !== session.id) : [];
+  const words = session.document.kind === 'assembly' ? COMPONENTS : CALC_SHEETS;
+  const documents = loaded.state === 'ready' ? loaded.value.documents.filter((one) => one.id !== session.id && words.isOffered(one)) : [];
   const shown = documents.filter(({ name }) => name.toLowerCase().includes(text.trim().toLowerCase()));
 
   const toggle = (id: string): void => {
@@ -67,12 +68,8 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
 
   return (
     <TaskDialog
-      title={instead === undefined ? 'Add components' : `Replace ${findRecord(session.document, instead, 'component')?.name ?? 'a component'}`}
-      description={
-        instead === undefined
-          ? 'Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it.'
-          : 'Choose another document of this project. Mates are kept on faces of the same names, and what is set here in values of the same names.'
-      }
+      title={instead === undefined ? words.title : `Replace ${findRecord(session.document, instead, 'component')?.name ?? 'a component'}`}
+      description={instead === undefined ? words.description : words.instead}
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={4} />}
@@ -84,9 +81,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
           </button>
         </Notice>
       )}
-      {loaded.state === 'ready' && documents.length === 0 && (
-        <p className="text-walnut-soft">There is no other document in this project. Create a part first.</p>
-      )}
+      {loaded.state === 'ready' && documents.length === 0 && <p className="text-walnut-soft">{words.none}</p>}
       {documents.length > 0 && (
         <>
           <input
@@ -119,14 +114,28 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
           {problem}
         </p>
       )}
-      <TaskVerbs
-        label={instead !== undefined ? 'Replace' : wanted.size > 1 ? `Add ${wanted.size} components` : 'Add the component'}
-        isDisabled={wanted.size === 0 || isAdding}
-        onAccept={() => void add()}
-      />
+      <TaskVerbs label={instead !== undefined ? 'Replace' : words.verb(wanted.size)} isDisabled={wanted.size === 0 || isAdding} onAccept={() => void add()} />
     </TaskDialog>
   );
 }
+
+const COMPONENTS = {
+  isOffered: (_: DocumentCard) => true,
+  title: 'Add components',
+  description: 'Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it.',
+  instead: 'Choose another document of this project. Mates are kept on faces of the same names, and what is set here in values of the same names.',
+  none: 'There is no other document in this project. Create a part first.',
+  verb: (count: number) => (count > 1 ? `Add ${count} components` : 'Add the component'),
+};
+
+const CALC_SHEETS: typeof COMPONENTS = {
+  isOffered: (document) => document.kind === 'calc',
+  title: 'Use a calc sheet',
+  description: 'Choose calc sheets of this project, at their latest revisions. Set their inputs here by formulas, and read their results.',
+  instead: 'Choose another calc sheet of this project. What is set here is kept in inputs of the same names.',
+  none: 'There is no calc sheet in this project. Create one on the project page first.',
+  verb: (count) => (count > 1 ? `Use ${count} calc sheets` : 'Use the calc sheet'),
+};
 
 function DocumentPicture({ document }: { document: DocumentCard }) {
   if (!document.hasThumbnail) return <span className="h-12 w-16 shrink-0" />;

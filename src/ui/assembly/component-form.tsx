@@ -48,7 +48,7 @@ export function ComponentForm({ component }: { component: Component }) {
 }
 
 /** The size that its document has here: one by its name, or by a formula of the assembly. */
-function SizeFields({ component }: { component: Component }) {
+export function SizeFields({ component }: { component: Component }) {
   const session = useSession();
   const [isTyped, setTyped] = useState(false);
   const inside = session.values.components?.valuesOf(component.id)?.document;

@@ -39,7 +39,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
     const action = readRowKey(event);
     switch (action?.kind) {
       case 'edit':
-        document.querySelector<HTMLElement>('[aria-label="Component"] input')?.focus();
+        document.querySelector<HTMLElement>('[aria-label="Component"] input, [aria-label="Calculation"] input')?.focus();
         break;
       case 'go':
         onMove(id, action.to);

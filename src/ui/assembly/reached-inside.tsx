@@ -15,6 +15,8 @@ export function DrivenInside({ id }: { readonly id: string }) {
   useSessionState((state) => state.version);
   const inside = drivenInside(session.values, id);
   if (inside.length === 0) return null;
+  const isAssembly = session.document.kind === 'assembly';
+  const words = `Drives in ${isAssembly ? 'components' : 'calculations'}`;
   const showOnly = (): void => {
     const kept = new Set(inside.map(({ path }) => path[0]));
     const others = listRecords(session.document, 'components', 'component').flatMap((one) => (one.at && !kept.has(one.id) ? [one.id] : []));
@@ -23,12 +25,14 @@ export function DrivenInside({ id }: { readonly id: string }) {
   return (
     <>
       <h3 className="mt-2 flex items-center gap-2 font-semibold text-walnut-soft">
-        Drives in components
-        <Button tone="quiet" className="h-6 font-normal" onClick={showOnly}>
-          Show only these
-        </Button>
+        {words}
+        {isAssembly && (
+          <Button tone="quiet" className="h-6 font-normal" onClick={showOnly}>
+            Show only these
+          </Button>
+        )}
       </h3>
-      <InsideList label="Drives in components" inside={inside} />
+      <InsideList label={words} inside={inside} />
     </>
   );
 }
@@ -38,10 +42,11 @@ export function SourcesInside({ id }: { readonly id: string }) {
   useSessionState((state) => state.version);
   const inside = sourcesInside(session.values, id);
   if (inside.length === 0) return null;
+  const words = `Comes from ${session.document.kind === 'assembly' ? 'components' : 'calculations'}`;
   return (
     <>
-      <h3 className="mt-2 font-semibold text-walnut-soft">Comes from components</h3>
-      <InsideList label="Comes from components" inside={inside} />
+      <h3 className="mt-2 font-semibold text-walnut-soft">{words}</h3>
+      <InsideList label={words} inside={inside} />
     </>
   );
 }

@@ -1,5 +1,5 @@
 /** The ledger as a flat list: driving values, then every step with its values, in regeneration order. */
-import { findRecord, listIds, listRecords, type Document } from '@/core/document';
+import { findRecord, hasComponents, listIds, listRecords, type Document } from '@/core/document';
 
 /** The row in which a new value is typed. */
 export const NEW_VALUE = 'add';
@@ -20,7 +20,8 @@ export function buildLedgerRows(document: Pick<Document, 'lists' | 'kind'>, fold
   const taken = listIds(document, 'links').flatMap((link) => listIds(document, `${link}/takes`));
   for (const id of [...taken, ...listIds(document, 'parameters')]) rows.push({ kind: 'value', id, step: undefined });
   rows.push({ kind: 'add', id: NEW_VALUE });
-  if (document.kind === 'assembly') rows.push(...componentRows(document, folded));
+  if (document.kind === 'assembly') rows.push(...componentRows(document, folded), { kind: 'add-component', id: 'add component' }, ...mateRows(document));
+  else if (hasComponents(document)) rows.push(...componentRows(document, folded));
   for (const step of listIds(document, 'steps')) {
     const values = listIds(document, `${step}/values`);
     rows.push({ kind: 'step', id: step, values: values.length });
@@ -30,9 +31,9 @@ export function buildLedgerRows(document: Pick<Document, 'lists' | 'kind'>, fold
   return rows;
 }
 
-/** The components, each with what the assembly sets in it. */
-function componentRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<string>): LedgerRow[] {
-  const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text: 'Components' }];
+/** The components, or the calc sheets that are used, each with what is set in it. */
+function componentRows(document: Pick<Document, 'lists' | 'kind'>, folded: ReadonlySet<string>): LedgerRow[] {
+  const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text: document.kind === 'assembly' ? 'Components' : 'Calculations' }];
   for (const id of listIds(document, 'components')) {
     const drives = listIds(document, `${id}/drives`);
     const values = listIds(document, `${id}/values`);
@@ -41,9 +42,12 @@ function componentRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<st
     for (const value of values) rows.push({ kind: 'value', id: value, step: id });
     for (const drive of drives) rows.push({ kind: 'drive', id: drive });
   }
-  rows.push({ kind: 'add-component', id: 'add component' });
+  return rows;
+}
+
+function mateRows(document: Pick<Document, 'lists'>): LedgerRow[] {
   const mates = listIds(document, 'mates');
-  if (mates.length > 0) rows.push({ kind: 'heading', id: 'mates', text: 'Mates' });
+  const rows: LedgerRow[] = mates.length > 0 ? [{ kind: 'heading', id: 'mates', text: 'Mates' }] : [];
   for (const id of mates) {
     rows.push({ kind: 'mate', id });
     for (const value of listIds(document, `${id}/values`)) rows.push({ kind: 'value', id: value, step: id });

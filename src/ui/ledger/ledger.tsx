@@ -200,6 +200,7 @@ function AddRow() {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const cell = useWorkspace((state) => (state.editing?.id === NEW_VALUE ? state.editing : undefined));
+  const isAssembly = useSessionState((state) => state.document.kind === 'assembly');
   const open = (): void => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' });
   const close = (): void => {
     endEditing(workspace, NEW_VALUE);
@@ -218,6 +219,11 @@ function AddRow() {
             <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'link' } })}>
               Link values
             </Button>
+            {!isAssembly && (
+              <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
+                Use a calc sheet
+              </Button>
+            )}
           </span>
         </div>
         <FirstValue />

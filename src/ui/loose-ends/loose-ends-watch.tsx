@@ -59,7 +59,15 @@ export function LooseEndsWatch() {
     const timer = setTimeout(() => {
       const log = session.madeEdits(LOOKED_BACK);
       const measured = session.store.getState().regenerated?.measured ?? {};
-      if (log) client?.search({ document: complete(session.document, session.snapshots), measured, log, past: revisions, takenElsewhere: new Set(uses.keys()), behind });
+      if (log)
+        client?.search({
+          document: complete(session.document, session.snapshots),
+          measured,
+          log,
+          past: revisions,
+          takenElsewhere: new Set(uses.keys()),
+          behind,
+        });
     }, REST_MS);
     return () => clearTimeout(timer);
   }, [client, session, version, revisions, uses, behind]);

@@ -133,7 +133,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
           { name: 'Measure', run: () => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined }) },
           { name: 'Add a mate', run: () => workspace.setState({ mating: newMate(newId), selected: undefined }) },
         ]
-      : []),
+      : [{ name: 'Use a calc sheet', run: () => workspace.setState({ task: { kind: 'add-component' } }) }]),
     ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
     ...(session.document.kind === 'part'
       ? [

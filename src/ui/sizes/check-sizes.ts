@@ -21,7 +21,8 @@ export async function checkSizes(
   for (const { id } of listSizes(document)) {
     const sized = inSize(document, id);
     const values = openValues(sized, source);
-    const reply = sized.kind === 'part' && listSteps(sized).length > 0 ? await client.regenerate(complete(sized, source), undefined, `part size ${id}`) : undefined;
+    const reply =
+      sized.kind === 'part' && listSteps(sized).length > 0 ? await client.regenerate(complete(sized, source), undefined, `part size ${id}`) : undefined;
     if (reply && !reply.ok) {
       if (reply.failure.kind === 'closed') return;
       onDone(id, { mass: undefined, problems: ['It could not be built.'] });

@@ -1,0 +1,65 @@
+/** A part calculates with a calc sheet: its inputs come from the part, its result drives a dimension, in one regeneration. */
+import { expect, test } from '@playwright/test';
+import { expectAccessible, expectRegenerated, importDemo, openIn, row, watchConsole } from './support';
+
+const TYPING = { delay: 40 };
+
+test('a part sets inputs of a calc sheet, reads its result, builds with it, and is told when the calc sheet was saved anew', async ({ page }) => {
+  test.setTimeout(180_000);
+  const problems = watchConsole(page);
+  await page.goto('/');
+  const project = await importDemo(page, 'Uses of calc sheets', true);
+  await openIn(page, project, 'Pawl');
+  await expectRegenerated(page);
+  const use = page.getByRole('complementary', { name: 'Calculation' });
+
+  await test.step('it is chosen, and its inputs are set', async () => {
+    await page.getByRole('button', { name: 'Use a calc sheet' }).click();
+    const dialog = page.getByRole('dialog', { name: 'Use a calc sheet' });
+    await expect(dialog.getByRole('checkbox')).toHaveCount(1);
+    await dialog.getByText('Warp tension').click();
+    await dialog.getByRole('button', { name: 'Use the calc sheet' }).click();
+    await expect(use).toContainText('Results, read as warp_tension.');
+    await expectAccessible(page);
+    await use.getByRole('button', { name: 'Set wheel_dia from here' }).click();
+    await page.keyboard.type('2 * frame_stock', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'wheel_dia')).toContainText('36 mm');
+    // 4.56 N m on an arm of 18 mm.
+    await expect(use).toContainText('253.333 N');
+  });
+
+  await test.step('its result is read, and a step is built with it', async () => {
+    await use.getByRole('button', { name: 'Read warp_tension.least_width here' }).click();
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'least_width')).toContainText('9.12 mm');
+    await page.keyboard.press('Escape');
+    await row(page, 'pawl_stock').click();
+    await page.keyboard.press('F2');
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('2 * warp_tension.least_width', TYPING);
+    await page.keyboard.press('Enter');
+    await expect(row(page, 'pawl_stock')).toContainText('18.24 mm');
+    await expectRegenerated(page);
+  });
+
+  await test.step('the calc sheet is saved with another formula: the part is behind, and catches up', async () => {
+    await page.getByRole('button', { name: 'Save revision' }).click();
+    await openIn(page, project, 'Warp tension');
+    await row(page, 'tooth_strength').dblclick();
+    await page.keyboard.press('Control+a');
+    await page.keyboard.type('125 N', TYPING);
+    await page.keyboard.press('Enter');
+    await page.getByRole('button', { name: 'Save revision' }).click();
+    await openIn(page, project, 'Pawl');
+    await expect(row(page, 'least_width')).toContainText('9.12 mm');
+    await page.getByRole('button', { name: /behind/ }).click();
+    const preview = page.getByRole('dialog');
+    await expect(preview).toContainText('revision 2');
+    await expect(preview).toContainText('36.48 mm');
+    await preview.getByRole('button', { name: /^Catch up/ }).click();
+    await expect(row(page, 'least_width')).toContainText('18.24 mm');
+    await expectRegenerated(page);
+  });
+  expect(problems).toEqual([]);
+});
