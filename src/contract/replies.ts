@@ -189,6 +189,29 @@ export const newDocumentSchema = z.strictObject({
   author: z.string().min(1).max(60),
 });
 
+export const takeFromShelfSchema = z.strictObject({ items: z.array(z.string().min(1).max(100)).min(1).max(100), author: z.string().min(1).max(60) });
+
+/** A document that ships with the program. */
+export interface ShelfItem {
+  readonly item: string;
+  readonly name: string;
+  readonly kind: DocumentKind;
+  /** What it is for, in a line. */
+  readonly about: string;
+}
+
+export interface ShelfReply {
+  readonly items: readonly ShelfItem[];
+  readonly broken: readonly { readonly item: string; readonly reason: string }[];
+}
+
+/** A copy that a project got. */
+export interface TakenFromShelf {
+  readonly item: string;
+  readonly id: string;
+  readonly name: string;
+}
+
 /** Where a value is taken: by which document. */
 export interface UsesReply {
   readonly uses: readonly { readonly parameter: string; readonly document: string; readonly name: string }[];

@@ -88,6 +88,14 @@ export async function createProject(name: string): Promise<{ readonly id: string
   return { id, name };
 }
 
+export async function renameProject(id: string, name: string): Promise<Result<{ readonly name: string }, Refusal>> {
+  const project = await ProjectRow.findByPk(id);
+  if (!project) return fail(refuse('not-found', 'There is no such project.'));
+  await project.update({ name });
+  publish({ type: 'project', project: id });
+  return succeed({ name });
+}
+
 /** A new, empty document with its first revision. */
 export async function createDocumentIn(project: string, wanted: z.infer<typeof newDocumentSchema>): Promise<Result<{ readonly id: string }, Refusal>> {
   if (!(await ProjectRow.findByPk(project))) return fail(refuse('not-found', 'There is no such project.'));
@@ -100,7 +108,7 @@ export async function createDocumentIn(project: string, wanted: z.infer<typeof n
 }
 
 /** New documents, each with its revisions; deleted ones can be reopened. */
-async function insertDocuments(
+export async function insertDocuments(
   projectId: string,
   documents: readonly ReadyDocument[],
   { author, message }: { readonly author: string; readonly message: string },

@@ -3,12 +3,15 @@
 import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { KIND_WORDS, findRecord } from '@/core/document';
+import { fail, succeed, type Result } from '@/core/kit';
 import { Notice, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
+import { findItems, ShelfList } from '../projects/shelf-dialog';
 import { useLoaded } from '../projects/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { thisAuthor } from '../state/identity';
 import { addComponents, freePlace, type ChosenDocument } from './component-edits';
 import { replaceEdit } from './pattern-edits';
 
@@ -20,6 +23,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
   const load = useCallback(() => api.readProject(project), [project]);
   const { loaded, reload } = useLoaded(load);
   const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
+  const [shelved, setShelved] = useState<ReadonlySet<string>>(new Set());
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();
   const [isAdding, setAdding] = useState(false);
@@ -35,19 +39,15 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
   };
   const add = async (): Promise<void> => {
     setAdding(true);
-    const chosen: ChosenDocument[] = [];
     // In the order in which they were chosen: the first one is what the others stand beside.
-    for (const { id, name, revision, bodies } of [...wanted].flatMap((id) => documents.find((one) => one.id === id) ?? [])) {
-      const reply = await api.readRevision(id, revision);
-      if (!reply.ok) {
-        setAdding(false);
-        setProblem(`${name}: ${reply.failure.message}`);
-        return;
-      }
-      const boxes = bodies.flatMap(({ properties }) => properties?.box ?? []);
-      const reach = [Math.min(...boxes.map(({ min }) => min[0])), Math.max(...boxes.map(({ max }) => max[0]))] as const;
-      chosen.push({ document: reply.value.document, revision, hash: reply.value.hash, ...(boxes.length > 0 ? { reach } : {}) });
+    const own = [...wanted].flatMap((id) => documents.find((one) => one.id === id) ?? []);
+    const read = await readChosen(own, project, shelved);
+    if (!read.ok) {
+      setAdding(false);
+      setProblem(read.failure);
+      return;
     }
+    const chosen = read.value;
     for (const { document, revision } of chosen) session.addSnapshot({ source: document.id, revision }, document);
     const replaced = instead === undefined ? undefined : findRecord(session.document, instead, 'component');
     const [other] = chosen;
@@ -81,7 +81,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
           </button>
         </Notice>
       )}
-      {loaded.state === 'ready' && documents.length === 0 && <p className="text-walnut-soft">{words.none}</p>}
+      {loaded.state === 'ready' && documents.length === 0 && <p className="mb-2 text-walnut-soft">{words.none}</p>}
       {documents.length > 0 && (
         <>
           <input
@@ -94,9 +94,9 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
           <ul aria-label="Documents" className="max-h-[45vh] overflow-y-auto">
             {shown.map((document) => (
               <li key={document.id}>
-                <label className="flex h-14 items-center gap-3 rounded-box px-2 hover:bg-flax">
+                <label className={`flex items-center gap-3 rounded-box px-2 hover:bg-flax ${words.hasPictures ? 'h-14' : 'h-9'}`}>
                   <input type="checkbox" checked={wanted.has(document.id)} onChange={() => toggle(document.id)} />
-                  <DocumentPicture document={document} />
+                  {words.hasPictures && <DocumentPicture document={document} />}
                   <span className="min-w-0 flex-1 truncate font-semibold">{document.name}</span>
                   <span className="text-walnut-soft">
                     {KIND_WORDS[document.kind]}, revision {document.revision}
@@ -109,18 +109,61 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
           {shown.length === 0 && <p className="px-2 py-1 text-walnut-soft">No document matches.</p>}
         </>
       )}
+      {words === CALC_SHEETS && instead === undefined && <ShelvedCalculations text={text} there={documents} wanted={shelved} onWant={setShelved} />}
       {problem !== undefined && (
         <p role="alert" className="mt-2 text-madder">
           {problem}
         </p>
       )}
-      <TaskVerbs label={instead !== undefined ? 'Replace' : words.verb(wanted.size)} isDisabled={wanted.size === 0 || isAdding} onAccept={() => void add()} />
+      <TaskVerbs
+        label={instead !== undefined ? 'Replace' : words.verb(wanted.size + shelved.size)}
+        isDisabled={wanted.size + shelved.size === 0 || isAdding}
+        onAccept={() => void add()}
+      />
     </TaskDialog>
   );
 }
 
+/** Reads what was chosen, with copies from the shelf; the failure says what could not be read. */
+async function readChosen(own: readonly DocumentCard[], project: string, shelved: ReadonlySet<string>): Promise<Result<ChosenDocument[], string>> {
+  const taken = shelved.size > 0 ? await api.takeFromShelf(project, { items: [...shelved], author: thisAuthor() }) : undefined;
+  if (taken && !taken.ok) return fail(taken.failure.message);
+  const copies = (taken?.value.documents ?? []).map((copy) => ({ ...copy, revision: 1, bodies: [] }));
+  const chosen: ChosenDocument[] = [];
+  for (const { id, name, revision, bodies } of [...own, ...copies]) {
+    const reply = await api.readRevision(id, revision);
+    if (!reply.ok) return fail(`${name}: ${reply.failure.message}`);
+    const boxes = bodies.flatMap(({ properties }) => properties?.box ?? []);
+    const reach = [Math.min(...boxes.map(({ min }) => min[0])), Math.max(...boxes.map(({ max }) => max[0]))] as const;
+    chosen.push({ document: reply.value.document, revision, hash: reply.value.hash, ...(boxes.length > 0 ? { reach } : {}) });
+  }
+  return succeed(chosen);
+}
+
+interface ShelvedProps {
+  readonly text: string;
+  /** What is in the project already. */
+  readonly there: readonly DocumentCard[];
+  readonly wanted: ReadonlySet<string>;
+  readonly onWant: (wanted: ReadonlySet<string>) => void;
+}
+
+/** Calculations that ship with the program: one that is chosen is copied into the project first. */
+function ShelvedCalculations({ text, there, wanted, onWant }: ShelvedProps) {
+  const { loaded } = useLoaded(readShelf);
+  const calculations = loaded.state === 'ready' ? findItems(loaded.value.items, text).filter(({ kind }) => kind === 'calc') : [];
+  return (
+    <div className="mt-2 max-h-[30vh] overflow-y-auto">
+      <ShelfList title="From the shelf" items={calculations} wanted={wanted} there={new Set(there.map(({ name }) => name))} onWant={onWant} />
+    </div>
+  );
+}
+
+const readShelf = () => api.readShelf();
+
 const COMPONENTS = {
   isOffered: (_: DocumentCard) => true,
+  hasPictures: true,
   title: 'Add components',
   description: 'Choose documents of this project, at their latest revisions. A master has no shape: it sets values for the components that link it.',
   instead: 'Choose another document of this project. Mates are kept on faces of the same names, and what is set here in values of the same names.',
@@ -130,10 +173,11 @@ const COMPONENTS = {
 
 const CALC_SHEETS: typeof COMPONENTS = {
   isOffered: (document) => document.kind === 'calc',
+  hasPictures: false,
   title: 'Use a calc sheet',
   description: 'Choose calc sheets of this project, at their latest revisions. Set their inputs here by formulas, and read their results.',
   instead: 'Choose another calc sheet of this project. What is set here is kept in inputs of the same names.',
-  none: 'There is no calc sheet in this project. Create one on the project page first.',
+  none: 'There is no calc sheet in this project yet: take one from the shelf, or create one on the project page.',
   verb: (count) => (count > 1 ? `Use ${count} calc sheets` : 'Use the calc sheet'),
 };
 

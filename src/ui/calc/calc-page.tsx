@@ -1,9 +1,7 @@
 'use client';
 /** A calc sheet as a page: texts, values with how they come about in symbols and in numbers, checks, charts, in one order. */
-import { lazy, Suspense, useMemo, useState } from 'react';
-import Markdown from 'react-markdown';
-import { explainValue, listDriving, listLines, type Chart, type Guard, type PageLine, type Paragraph } from '@/core/document';
-import { prettyUnit } from '@/core/units';
+import { useMemo, useRef, useState } from 'react';
+import { listDriving, listLines, type Chart, type PageLine, type Paragraph } from '@/core/document';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
@@ -12,8 +10,8 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { Select } from '../steps/fields';
 import { addChart, addParagraph, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
-
-const LineChart = lazy(() => import('../design/line-chart'));
+import { saveChartPicture, saveChartTable } from './chart-files';
+import { ChartDrawing, CheckWords, ParagraphText, ValueChain } from './page-lines';
 
 export function CalcPage() {
   const session = useSession();
@@ -80,7 +78,9 @@ function Line({ line, isOpen, onOpen }: LineProps) {
       ) : line.type === 'chart' ? (
         <ChartLine chart={line} isOpen={isOpen} />
       ) : line.type === 'guard' ? (
-        <CheckLine guard={line} />
+        <p className="pr-28">
+          <CheckWords values={session.values} guard={line} />
+        </p>
       ) : (
         <ValueLine id={line.id} name={line.name} note={'note' in line ? line.note : undefined} />
       )}
@@ -114,11 +114,7 @@ function Line({ line, isOpen, onOpen }: LineProps) {
 function ParagraphLine({ paragraph, isOpen, onOpen }: { paragraph: Paragraph; isOpen: boolean; onOpen: (is: boolean) => void }) {
   const session = useSession();
   if (!isOpen) {
-    return (
-      <div className="calc-text">
-        {paragraph.text === '' ? <p className="text-walnut-soft">An empty text</p> : <Markdown skipHtml>{paragraph.text}</Markdown>}
-      </div>
-    );
+    return <ParagraphText text={paragraph.text} />;
   }
   return (
     <textarea
@@ -141,43 +137,14 @@ function ParagraphLine({ paragraph, isOpen, onOpen }: { paragraph: Paragraph; is
   );
 }
 
-/** `torque = force * arm = 240 N * 24 mm = 5.76 N·m`. */
-function ValueLine({ id, name, note }: { id: string; name: string; note: string | undefined }) {
+/** A value in symbols and in numbers; a press leads to its row. */
+function ValueLine(props: { id: string; name: string; note: string | undefined }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const shown = session.values.show(id);
-  const wrong = shown?.diagnostics[0]?.message;
-  const chain = explainValue(session.values, id);
   return (
-    <button type="button" className="block w-full pr-28 text-left" onClick={() => goToRow(workspace, id)}>
-      <span className="font-mono text-[15px]">
-        {wrong === undefined ? (
-          (chain ?? [name, shown?.shown ?? '']).map((part, i, all) => (
-            <span key={i} className={i === 0 || i === all.length - 1 ? 'font-semibold' : 'text-walnut-soft'}>
-              {i > 0 && <span className="px-1 font-normal text-walnut-soft">=</span>}
-              {i === all.length - 1 ? prettyUnit(part) : part}
-            </span>
-          ))
-        ) : (
-          <>
-            <span className="font-semibold">{name}</span> <span className="text-madder">{wrong}</span>
-          </>
-        )}
-      </span>
-      {note !== undefined && note !== '' && <span className="ml-3 text-walnut-soft">{note}</span>}
+    <button type="button" className="block w-full pr-28 text-left" onClick={() => goToRow(workspace, props.id)}>
+      <ValueChain values={session.values} {...props} />
     </button>
-  );
-}
-
-function CheckLine({ guard }: { guard: Guard }) {
-  const session = useSession();
-  const value = session.values.sheet.readNumber(guard.id);
-  const [words, ink] = value === 1 ? ['holds', 'text-moss'] : value === 0 ? ['does not hold', 'text-madder'] : ['cannot be judged', 'text-weld'];
-  return (
-    <p className="pr-28">
-      <span className="font-mono text-[15px]">{guard.condition.text}</span> <span className={`font-semibold ${ink}`}>{words}</span>
-      {value !== 1 && <span className="ml-2">{guard.message}</span>}
-    </p>
   );
 }
 
@@ -185,20 +152,28 @@ function ChartLine({ chart, isOpen }: { chart: Chart; isOpen: boolean }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const version = useSessionState((state) => state.version);
+  const figure = useRef<HTMLElement>(null);
   // The values are one object that is kept up to date in place.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const data = useMemo(() => chartData(session.values, session.snapshots, chart), [session, chart, document, version]);
+  const savePicture = (): void => {
+    const drawing = figure.current?.querySelector<SVGElement>('svg.recharts-surface');
+    if (drawing && !('problem' in data)) void saveChartPicture(drawing, data, chart.title);
+  };
   return (
-    <figure className="py-1">
+    <figure ref={figure} className="py-1">
       {isOpen && <ChartForm chart={chart} />}
-      {'problem' in data ? (
-        <p className="text-madder">{data.problem}</p>
-      ) : (
-        <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
-          <LineChart {...data} width={600} height={240} description={chart.title} />
-        </Suspense>
+      <ChartDrawing chart={chart} data={data} />
+      {!('problem' in data) && (
+        <p className="hidden justify-center gap-1 group-focus-within:flex group-hover:flex print:hidden">
+          <Button tone="quiet" className="h-6" onClick={() => saveChartTable(data, chart.title)}>
+            Save its numbers
+          </Button>
+          <Button tone="quiet" className="h-6" onClick={savePicture}>
+            Save its picture
+          </Button>
+        </p>
       )}
-      <figcaption className="text-center text-walnut-soft">{chart.title}</figcaption>
     </figure>
   );
 }

@@ -5,6 +5,7 @@ import { sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { addChart, addParagraph, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
+import { chartCells } from './chart-files';
 
 const NOBODY = sourceOf([]);
 const SHEET = withParameters('calc', 'c', { force: '100 N', arm: '0.2 m', torque: 'force * arm', reserve: '300 N / force' });
@@ -60,4 +61,23 @@ test('what cannot be drawn is told', () => {
   expect(problem({ by: { value: 'c-arm', amounts: [{ text: 'nothing' }] } })).toMatch(/nothing is not a value of/);
   expect(applyEdit(SHEET, { type: 'chart.put', chart: { ...CHART, of: ['gone'] } }).ok).toBe(false);
   expect(addChart(withParameters('calc', 'd', { only: '1 mm' }), undefined, () => ['0 mm', '1 mm'])).toBeUndefined();
+});
+
+test('a chart as a table: a row for each point, empty where there is no value', () => {
+  const cells = chartCells({
+    xLabel: 'span (mm)',
+    curves: [
+      { key: 'a', label: 'thin' },
+      { key: 'b', label: 'thick' },
+    ],
+    points: [
+      { x: 10, y: { a: 1.5, b: 2 } },
+      { x: 20, y: { a: null, b: 4 } },
+    ],
+  });
+  expect(cells).toEqual([
+    ['span (mm)', 'thin', 'thick'],
+    ['10', '1.5', '2'],
+    ['20', '', '4'],
+  ]);
 });

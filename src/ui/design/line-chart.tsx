@@ -1,6 +1,7 @@
 'use client';
 /** Curves over one amount, with stretches where something is wrong and a mark for what is now; drawn by Recharts. */
 import { CartesianGrid, Line, LineChart as Chart, ReferenceArea, ReferenceLine, Tooltip, XAxis, YAxis } from 'recharts';
+import { curveInk } from './curve-inks';
 
 export interface ChartPoint {
   readonly x: number;
@@ -23,7 +24,6 @@ interface LineChartProps {
   readonly description: string;
 }
 
-const INKS = ['var(--indigo)', 'var(--madder)', 'var(--moss)', 'var(--orchil)', 'var(--weld)'];
 const TICK = { fontSize: 12, fill: 'var(--walnut-soft)' } as const;
 
 export default function LineChart({ points, curves, xLabel, yLabel, mark, wrong = [], width, height, description }: LineChartProps) {
@@ -60,15 +60,7 @@ export default function LineChart({ points, curves, xLabel, yLabel, mark, wrong 
             contentStyle={{ background: 'var(--sheet)', border: '1px solid var(--rule)', color: 'var(--walnut)', fontSize: 13 }}
           />
           {curves.map(({ key }, i) => (
-            <Line
-              key={key}
-              dataKey={key}
-              stroke={INKS[i % INKS.length] ?? 'currentColor'}
-              strokeWidth={2}
-              dot={false}
-              isAnimationActive={false}
-              connectNulls={false}
-            />
+            <Line key={key} dataKey={key} stroke={curveInk(i)} strokeWidth={2} dot={false} isAnimationActive={false} connectNulls={false} />
           ))}
         </Chart>
       </div>
@@ -76,7 +68,7 @@ export default function LineChart({ points, curves, xLabel, yLabel, mark, wrong 
         <ul className="flex flex-wrap gap-3 pl-16 text-[13px]">
           {curves.map(({ key, label }, i) => (
             <li key={key} className="flex items-center gap-1">
-              <span className="inline-block h-0.5 w-5" style={{ background: INKS[i % INKS.length] }} />
+              <span className="inline-block h-0.5 w-5" style={{ background: curveInk(i) }} />
               {label}
             </li>
           ))}

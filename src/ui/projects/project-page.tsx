@@ -7,6 +7,7 @@ import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
+import { RenamableTitle } from '../design/renamable-title';
 import { Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
@@ -15,6 +16,7 @@ import { ChangeSets } from './change-sets';
 import { DeleteDialog } from './delete-dialog';
 import { DeletedList } from './deleted-list';
 import { ProjectMap } from './project-map';
+import { ShelfDialog } from './shelf-dialog';
 import { useLoaded } from './use-loaded';
 
 /** Its previews draw solids: their code is loaded with its first use. */
@@ -43,6 +45,7 @@ export function ProjectPage({ id }: { id: string }) {
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
   const [view, setView] = useState<View>('list');
+  const [isShelfOpen, setShelfOpen] = useState(false);
   const [deleting, setDeleting] = useState<Pick<DocumentCard, 'id' | 'name'>>();
   const [catchUp, setCatchUp] = useState<{ readonly document?: string; readonly isBranch?: boolean }>();
   const project = loaded.state === 'ready' ? loaded.value : undefined;
@@ -53,7 +56,19 @@ export function ProjectPage({ id }: { id: string }) {
         <Link href="/" className="text-walnut-soft underline">
           Projects
         </Link>
-        <h1 className="min-w-0 truncate text-2xl font-semibold">{project?.name ?? '…'}</h1>
+        {project ? (
+          <RenamableTitle
+            name={project.name}
+            className="min-w-0 text-2xl"
+            onRename={async (name) => {
+              const reply = await api.renameProject(id, name);
+              if (reply.ok) reload();
+              return reply.ok ? undefined : reply.failure.message;
+            }}
+          />
+        ) : (
+          <h1 className="text-2xl font-semibold">…</h1>
+        )}
         <span className="flex-1" />
         <ThemeButton />
         {project &&
@@ -69,6 +84,7 @@ export function ProjectPage({ id }: { id: string }) {
               }}
             />
           ))}
+        {project && <Button onClick={() => setShelfOpen(true)}>From the shelf</Button>}
         {project && (
           <a
             href={`/api/projects/${id}/export`}
@@ -142,6 +158,17 @@ export function ProjectPage({ id }: { id: string }) {
             setDeleting(undefined);
             reload();
           }}
+        />
+      )}
+      {isShelfOpen && (
+        <ShelfDialog
+          project={id}
+          there={new Set(project?.documents.map(({ name }) => name))}
+          onTaken={() => {
+            setShelfOpen(false);
+            reload();
+          }}
+          onClose={() => setShelfOpen(false)}
         />
       )}
       {catchUp && (

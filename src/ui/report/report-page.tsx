@@ -4,6 +4,7 @@ import type { DocumentReply, PictureReply, RevisionReply, SavedBody } from '@/co
 import {
   findBrokenGuards,
   findRecord,
+  KIND_WORDS,
   limitsOf,
   listDriving,
   listIds,
@@ -24,6 +25,7 @@ import { Notice, Skeleton } from '../design/states';
 import { TextTable } from '../design/text-table';
 import { useLoaded } from '../projects/use-loaded';
 import { api, type ApiFailure } from '../state/api';
+import { CalculationPage, UsedCalculations } from './report-calculation';
 import { ReportPicture } from './report-picture';
 
 interface Loaded {
@@ -81,10 +83,8 @@ function WhatIsShown({ revision, unsaved, isBuilt }: { revision: number; unsaved
 
 function Report({ reply, revision, picture, bodies }: Loaded) {
   const { document, project } = reply;
-  const values = useMemo(
-    () => valuesAsPublished(document, revision?.values ?? {}, new InstanceLibrary(reply.snapshots)),
-    [document, revision, reply.snapshots],
-  );
+  const source = useMemo(() => new InstanceLibrary(reply.snapshots), [reply.snapshots]);
+  const values = useMemo(() => valuesAsPublished(document, revision?.values ?? {}, source), [document, revision, source]);
   const unsaved = reply.seq - reply.savedSeq;
   const steps = listSteps(document);
   const tables = listRecords(document, 'tables', 'table');
@@ -96,7 +96,7 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
           <p className="text-walnut-soft">{project.name}</p>
           <h1 className="text-2xl font-semibold">{document.name}</h1>
           <p>
-            {document.kind}, revision {reply.revision}
+            {KIND_WORDS[document.kind]}, revision {reply.revision}
             {revision && revision.message !== '' && ` (${revision.message})`}
             {unsaved > 0 && `, with ${unsaved} edit${unsaved === 1 ? '' : 's'} since`}
             {revision && `, saved ${new Date(revision.at).toLocaleString()}`}. Units: {document.units.length}, {document.units.angle}, {document.units.mass}.
@@ -109,8 +109,15 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
       {document.kind === 'part' && <WhatIsShown revision={reply.revision} unsaved={unsaved} isBuilt={bodies.length > 0} />}
       {picture && picture.bodies.length > 0 && <ReportPicture picture={picture} document={document} />}
       {bodies.length > 0 && <Bodies bodies={bodies} />}
-      <h2 className="mt-4 mb-1 text-lg font-semibold">Driving values</h2>
-      <Values values={values} records={listDriving(document)} />
+      {document.kind === 'calc' ? (
+        <CalculationPage values={values} source={source} />
+      ) : (
+        <>
+          <h2 className="mt-4 mb-1 text-lg font-semibold">Driving values</h2>
+          <Values values={values} records={listDriving(document)} />
+        </>
+      )}
+      <UsedCalculations values={values} />
       {steps.map((step) => {
         const records = listIds(document, `${step.id}/values`).flatMap((id) => findRecord(document, id, 'parameter') ?? []);
         return records.length === 0 ? null : (
@@ -123,7 +130,7 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
       {tables.map((table) => (
         <LookupTable key={table.id} table={table} />
       ))}
-      {guards.length > 0 && <Guards values={values} guards={guards} />}
+      {guards.length > 0 && document.kind !== 'calc' && <Guards values={values} guards={guards} />}
     </main>
   );
 }

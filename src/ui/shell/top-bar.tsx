@@ -7,6 +7,7 @@ import { Button } from '../design/button';
 import { CommandBox } from './command-box';
 import { HelpMenu } from '../help/help-menu';
 import { ExportMenu } from './export-menu';
+import { RenamableTitle } from '../design/renamable-title';
 import { ThemeButton } from '../design/theme-button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
@@ -25,9 +26,7 @@ export function TopBar() {
       <Link href={`/projects/${project.id}`} className="max-w-56 min-w-16 truncate text-walnut-soft underline" title={project.name}>
         {project.name}
       </Link>
-      <h1 className="min-w-16 truncate text-base font-semibold" title={name}>
-        {name}
-      </h1>
+      <RenamableTitle name={name} className="min-w-16 text-base" onRename={(typed) => session.edit({ type: 'document.rename', name: typed })?.message} />
       <span className="text-walnut-soft">{KIND_WORDS[kind]}</span>
       <SaveState />
       {behind > 0 && (

@@ -22,7 +22,9 @@ import type {
   ReachReply,
   RevisionReply,
   SaveRevisionReply,
+  ShelfReply,
   StandingReply,
+  TakenFromShelf,
   UndoChangeSetReply,
   UsesReply,
   ValueHistoryReply,
@@ -84,6 +86,10 @@ export const api = {
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
   openExample: () => post<{ id: string }>('/api/projects/example', {}),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
+  renameProject: (id: string, name: string) => send<{ name: string }>('PATCH', `/api/projects/${id}`, { name }),
+  readShelf: () => request<ShelfReply>('/api/shelf'),
+  takeFromShelf: (project: string, body: { items: string[]; author: string }) =>
+    post<{ documents: readonly TakenFromShelf[] }>(`/api/projects/${project}/shelf`, body),
   createDocument: (project: string, body: { name: string; kind: DocumentKind; author: string }) =>
     post<{ id: string }>(`/api/projects/${project}/documents`, body),
   listUses: (id: string) => request<UsesReply>(`/api/documents/${id}/uses`),

@@ -1,12 +1,18 @@
-import { handle } from '@/server/http/handle';
+import { newProjectSchema } from '@/contract';
+import { handle, handleBody } from '@/server/http/handle';
 import { deleteProject } from '@/server/services/deletion';
-import { readProject } from '@/server/services/projects';
+import { readProject, renameProject } from '@/server/services/projects';
 
 export const dynamic = 'force-dynamic';
 
 export async function GET(_: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
   return handle(() => readProject(id));
+}
+
+export async function PATCH(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
+  const { id } = await params;
+  return handleBody(request, newProjectSchema, ({ name }) => renameProject(id, name));
 }
 
 /** Out of every list; kept for thirty days. */
