@@ -316,3 +316,37 @@ test('curves are repeated by a named count, which drives them afterwards', async
   await expect(page.locator('path[data-copy]')).toHaveCount(5);
   expect(problems).toEqual([]);
 });
+
+test('a chain of lines is drawn by its lengths: each is typed while the line is drawn, and the next begins at its end', async ({ page }) => {
+  const problems = watchConsole(page);
+  const at = await openEmptySketch(page, 'Angle');
+  const box = page.getByRole('textbox', { name: 'Value of the new dimension' });
+  await page.keyboard.press('l');
+  await click(page, at(0, 0));
+  await page.mouse.move(...at(120, 0));
+  // As fast as keys can come: none is lost between the canvas and the box.
+  await page.keyboard.type('40 mm');
+  await expect(box).toBeFocused();
+  await expect(box).toContainText('40 mm');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Dimension .*, 40 mm$/ })).toBeVisible();
+  // The picture was fitted or not: up from wherever the end is now.
+  const end = await page.locator('circle[data-entity]').last().boundingBox();
+  if (!end) throw new Error('no end');
+  await page.mouse.move(end.x + end.width / 2 + 1, end.y - 80);
+  await page.keyboard.type('25.5');
+  await expect(box).toContainText('25.5');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Dimension .*, 25\.5 mm$/ })).toBeVisible();
+  await page.keyboard.press('Escape');
+  await page.keyboard.press('r');
+  await click(page, at(-200, -150));
+  await page.mouse.move(...at(-100, -80));
+  await page.keyboard.type('12');
+  await page.keyboard.press('Enter');
+  await page.keyboard.type('8');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('button', { name: /^Dimension .*, 12 mm$/ })).toBeVisible();
+  await expect(page.getByRole('button', { name: /^Dimension .*, 8 mm$/ })).toBeVisible();
+  expect(problems).toEqual([]);
+});

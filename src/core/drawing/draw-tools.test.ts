@@ -1,6 +1,7 @@
 import { SketchBench } from '../../../tests/support/sketch-bench';
 import { clickToDraw, DRAW_TOOLS, startDrawing, type DrawTool } from './draw-tools';
 import { readShape, type Place } from './drawn-shape';
+import { offerTyped } from './first-dimensions';
 import type { Figure } from './figure';
 import type { Snap } from './snapping';
 
@@ -120,4 +121,15 @@ test('square to a line and touching a circle are snapped to and kept', () => {
   other.draw('line', [[20, 30], [42.6, 56.9]]); // prettier-ignore
   expect(Object.values(other.document.records).flatMap((record) => (record.type === 'constraint' ? record.kind : []))).toEqual(['coincident', 'tangent']);
   expect(other.solve().status).toBe('solved');
+});
+
+test('a line that is typed over asks for its length, beside it', () => {
+  const typed = (to: Place) => {
+    const [figure] = draw('line', [{ at: [10, 0] }, { at: to }]);
+    if (!figure) throw new Error('no line');
+    const records = Object.fromEntries(figure.entities.map((entity) => [entity.id, entity]));
+    const shape = readShape({ records, lists: { 's/entities': figure.entities.map(({ id }) => id) } }, 's', undefined);
+    return offerTyped('line', figure, shape, 2);
+  };
+  expect(typed([10, 30])).toEqual([{ plan: { kind: 'length', on: ['n3'], reads: 30 }, at: [12, 15] }]);
 });

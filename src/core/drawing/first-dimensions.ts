@@ -44,6 +44,19 @@ export function offerDimensions(tool: DrawTool, figure: Figure, shape: DrawnShap
   }
 }
 
+/** The same where a size is typed while the shape is being drawn: a line has a length then, an arc a radius. */
+export function offerTyped(tool: DrawTool, figure: Figure, shape: DrawnShape, gap: number): OfferedDimension[] {
+  if (tool !== 'line' && tool !== 'arc-tangent') return offerDimensions(tool, figure, shape, gap);
+  const drawn = figure.entities.find(({ type }) => type === 'line' || type === 'arc');
+  if (drawn?.type === 'arc') return [{ plan: { kind: 'radius', on: [drawn.id], reads: shape.radius(drawn.id) }, at: beside(shape, drawn.id, gap) }];
+  if (drawn?.type !== 'line') return [];
+  const [[ax, ay], [bx, by]] = [shape.point(drawn.start), shape.point(drawn.end)];
+  const length = Math.hypot(bx - ax, by - ay);
+  // To the right of the way it runs.
+  const at: Place = [(ax + bx) / 2 + ((by - ay) / length) * gap, (ay + by) / 2 - ((bx - ax) / length) * gap];
+  return length > 0 ? [{ plan: { kind: 'length', on: [drawn.id], reads: length }, at }] : [];
+}
+
 function side(shape: DrawnShape, id: string, kind: 'horizontal' | 'vertical', off: Place): OfferedDimension | undefined {
   const line = findEntity(shape, id);
   if (line?.type !== 'line') return undefined;

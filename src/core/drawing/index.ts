@@ -12,5 +12,5 @@ export { drawEdit, type Figure } from './figure';
 export { importCurves } from './import-curves';
 export { repeatCurvesOf } from './repeats';
 export { takeEdit, type TakenFrom } from './take';
-export { offerDimensions, type OfferedDimension } from './first-dimensions';
+export { offerDimensions, offerTyped, type OfferedDimension } from './first-dimensions';
 export { findSnap, findUnder, type Snap } from './snapping';

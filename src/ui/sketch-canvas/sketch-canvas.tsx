@@ -37,6 +37,9 @@ type Gesture =
   | { readonly kind: 'geometry'; readonly id: string; readonly from: Place; readonly drag: ShapeDrag; readonly hasMoved: boolean }
   | { readonly kind: 'label'; readonly dimension: SketchDimension; readonly hasMoved: boolean };
 
+/** How a size begins that is typed while something is being drawn. */
+const SIZE_BEGINS = /^[0-9.(]$/;
+
 /** The open sketch, looked at straight: drawing, constraining, dimensioning, changing, dragging. */
 export function SketchCanvas({ sketch }: { sketch: string }) {
   const session = useSession();
@@ -189,6 +192,10 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       else if (key === 'v') tools.paste();
       else if (key === 'a') tools.selectAll(shape.entities.filter((entity) => entity.type !== 'point').map(({ id }) => id));
       else return;
+      event.preventDefault();
+      return;
+    }
+    if (snap && SIZE_BEGINS.test(event.key) && tools.typeOver(event.key, snap)) {
       event.preventDefault();
       return;
     }

@@ -11,6 +11,7 @@ import {
   mirrorCurves,
   offerConstraints,
   offerDimensions,
+  offerTyped,
   planDimension,
   readShape,
   repeatCurvesOf,
@@ -42,6 +43,8 @@ interface FreshShape {
   readonly figure: Figure;
   /** Which of the offered dimensions is asked for. */
   readonly at: number;
+  /** What was typed of the first of them while it was being drawn. */
+  readonly typed?: string;
 }
 
 /** A value of the sketch whose box is open on the canvas. */
@@ -63,7 +66,9 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
   const session = useSession();
   const workspace = useWorkspaceStore();
   const [tool, setToolState] = useState<SketchTool>('select');
-  const [draw, setDraw] = useState<DrawState>();
+  const [begun, setDraw] = useState<DrawState>();
+  // What was drawn may have moved since: a line goes on from where its end is now.
+  const draw = begun && { ...begun, points: begun.points.map((point) => ({ ...point, snap: { ...point.snap, at: placeOf(shape, point) } })) };
   const [options, setOptionsState] = useState<DrawOptions>({ isConstruction: false, sides: 6 });
   const [selected, setSelected] = useState<readonly string[]>([]);
   const [picked, setPicked] = useState<readonly string[]>([]);
@@ -129,7 +134,8 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
 
   const offered = (): OfferedDimension | undefined => {
     if (!fresh) return undefined;
-    return offerDimensions(fresh.tool, fresh.figure, readShape(session.document, sketch, shapeToStore(shape)), gap)[fresh.at];
+    const offers = fresh.typed === undefined ? offerDimensions : offerTyped;
+    return offers(fresh.tool, fresh.figure, readShape(session.document, sketch, shapeToStore(shape)), gap)[fresh.at];
   };
 
   return {
@@ -165,6 +171,19 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
     },
     selectAll: setSelected,
     selectChain: (id: string): void => setSelected(chainOf(shape, id)),
+
+    /** What stands in the box of the next dimension already. */
+    typed: pending ? undefined : fresh?.at === 0 ? fresh.typed : undefined,
+
+    /** A size is typed while something is being drawn: it is drawn as it stands, and asked for its size. Whether there was anything to draw. */
+    typeOver: (text: string, snap: Snap): boolean => {
+      if (!draw || draw.points.length === 0) return false;
+      const { next, figure } = clickToDraw(draw, snap, { sketch, shape, newId });
+      if (!figure || session.edit(drawEdit(sketch, figure, shapeToStore(shape)))) return false;
+      setDraw(next);
+      setFresh({ tool: draw.tool, figure, at: 0, typed: text });
+      return true;
+    },
 
     click: (snap: Snap): void => {
       if (!draw) return;
@@ -311,6 +330,10 @@ export function useSketchTools(sketch: string, shape: DrawnShape, gap: number, f
 }
 
 export type SketchTools = ReturnType<typeof useSketchTools>;
+
+function placeOf(shape: DrawnShape, { id, snap }: DrawState['points'][number]): Place {
+  return id !== undefined && findEntity(shape, id)?.type === 'point' ? shape.point(id) : snap.at;
+}
 
 function lastPoint(draw: DrawState): { readonly at: Place; readonly id: string | undefined } | undefined {
   const last = draw.points.at(-1);

@@ -74,6 +74,7 @@ function NewDimension({ view, tools, onDone }: BoxProps) {
       <FormulaBox
         values={session.values}
         initial={suggestedText(pending.plan)}
+        typed={tools.typed}
         label="Value of the new dimension"
         remarkOn={remarkOnSide(pending.plan.kind)}
         slot={slotOf({ kind: pending.plan.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: 'sketch' })}
