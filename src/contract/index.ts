@@ -1,6 +1,7 @@
 export { postEditsSchema, type Envelope, type LoggedEdit, type PostEdits } from './envelope';
 export {
   catchUpSchema,
+  copyDocumentSchema,
   handOverSchema,
   nameRevisionSchema,
   newDocumentSchema,
@@ -14,6 +15,7 @@ export {
   type ChangeSetCard,
   type ChangeSetReply,
   type ChangeSetsReply,
+  type CopyReply,
   type DeletedCard,
   type DocumentCard,
   type DocumentReply,

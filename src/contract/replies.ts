@@ -189,6 +189,22 @@ export const newDocumentSchema = z.strictObject({
   author: z.string().min(1).max(60),
 });
 
+export const copyDocumentSchema = z.strictObject({
+  /** Where it goes: its own project, or another one. */
+  project: z.string().min(1).max(40),
+  name: z.string().trim().min(1).max(120),
+  author: z.string().min(1).max(60),
+  /** Other formulas of its values, by their ids. */
+  formulas: z.record(z.string().max(40), z.string().min(1).max(4000)),
+});
+
+export interface CopyReply {
+  readonly id: string;
+  readonly name: string;
+  /** Names of values that are taken from nowhere any more. */
+  readonly kept: readonly string[];
+}
+
 export const takeFromShelfSchema = z.strictObject({ items: z.array(z.string().min(1).max(100)).min(1).max(100), author: z.string().min(1).max(60) });
 
 /** A document that ships with the program. */

@@ -105,3 +105,29 @@ test('a calculation from the shelf is used straight from a part; a project and i
   });
   expect(problems).toEqual([]);
 });
+
+test('a part is copied with another value, and opens at once; what is wrong is told in the dialog', async ({ page }) => {
+  const problems = watchConsole(page);
+  await page.goto('/');
+  const project = await importDemo(page, 'Copies of documents');
+  await page.goto(project);
+  await page.getByRole('button', { name: 'Copy Warp beam' }).click();
+  const dialog = page.getByRole('dialog', { name: 'Copy Warp beam' });
+  await expect(dialog.getByRole('textbox', { name: 'Name' })).toHaveValue('Warp beam 2');
+  await expectAccessible(page);
+  const pitch = dialog.getByRole('textbox', { name: 'tie_pitch' });
+  await pitch.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('40 furlongs of it', TYPING);
+  await dialog.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(dialog.getByRole('alert')).toContainText('tie_pitch');
+  await pitch.click();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('40 mm', TYPING);
+  await dialog.getByRole('button', { name: 'Copy', exact: true }).click();
+  await expect(page.getByRole('heading', { level: 1, name: 'Warp beam 2', exact: true })).toBeVisible();
+  await expect(row(page, 'tie_pitch')).toContainText('40 mm');
+  await expectRegenerated(page);
+  // The refused one is told to the console by the browser itself.
+  expect(problems.filter((problem) => !problem.includes('400'))).toEqual([]);
+});

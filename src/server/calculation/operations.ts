@@ -194,7 +194,7 @@ export function toBuild(document: Document, snapshot: InstanceSource['snapshot']
   return { document, stands: complete(document, { snapshot }).stands ?? {} };
 }
 
-function sourceOf({ stands, built }: Together): InstanceSource {
+export function sourceOf({ stands, built }: Together): InstanceSource {
   return {
     snapshot: (source, revision) => stands[pinText({ source, revision })],
     built: (_, document) => (built.size === 0 ? undefined : built.get(contentHash(document))),

@@ -16,6 +16,7 @@ import { ChangeSets } from './change-sets';
 import { DeleteDialog } from './delete-dialog';
 import { DeletedList } from './deleted-list';
 import { ProjectMap } from './project-map';
+import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from './shelf-dialog';
 import { useLoaded } from './use-loaded';
 
@@ -45,6 +46,7 @@ export function ProjectPage({ id }: { id: string }) {
   const load = useCallback(() => api.readProject(id), [id]);
   const { loaded, reload } = useLoaded(load);
   const [view, setView] = useState<View>('list');
+  const [copying, setCopying] = useState<Pick<DocumentCard, 'id' | 'name'>>();
   const [isShelfOpen, setShelfOpen] = useState(false);
   const [deleting, setDeleting] = useState<Pick<DocumentCard, 'id' | 'name'>>();
   const [catchUp, setCatchUp] = useState<{ readonly document?: string; readonly isBranch?: boolean }>();
@@ -137,7 +139,7 @@ export function ProjectPage({ id }: { id: string }) {
               </Button>
             ))}
           </div>
-          {view === 'list' && <DocumentTable documents={project.documents} onDelete={setDeleting} />}
+          {view === 'list' && <DocumentTable documents={project.documents} onCopy={setCopying} onDelete={setDeleting} />}
           {view === 'map' && <ProjectMap project={id} documents={project.documents} onCatchUp={(document, isBranch) => setCatchUp({ document, isBranch })} />}
           {view === 'changes' && <ChangeSets project={id} onChanged={reload} />}
         </>
@@ -158,6 +160,15 @@ export function ProjectPage({ id }: { id: string }) {
             setDeleting(undefined);
             reload();
           }}
+        />
+      )}
+      {copying && (
+        <CopyDialog
+          document={copying.id}
+          name={copying.name}
+          project={id}
+          there={new Set(project?.documents.map(({ name }) => name))}
+          onClose={() => setCopying(undefined)}
         />
       )}
       {isShelfOpen && (
@@ -202,10 +213,11 @@ function describeTakers(documents: readonly DocumentCard[], id: string): string[
 
 interface DocumentTableProps {
   readonly documents: readonly DocumentCard[];
+  readonly onCopy: (document: DocumentCard) => void;
   readonly onDelete: (document: DocumentCard) => void;
 }
 
-function DocumentTable({ documents, onDelete }: DocumentTableProps) {
+function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
   const nameOf = (id: string): string => documents.find((document) => document.id === id)?.name ?? 'a document that is not here';
   return (
     <table className="w-full border-collapse overflow-hidden rounded-box border border-rule bg-sheet">
@@ -219,7 +231,7 @@ function DocumentTable({ documents, onDelete }: DocumentTableProps) {
           <th className="px-3 py-1.5 font-semibold">Mass at the last revision</th>
           <th className="px-3 py-1.5 font-semibold">State</th>
           <th className="px-3 py-1.5">
-            <span className="sr-only">Delete</span>
+            <span className="sr-only">Copy, delete</span>
           </th>
         </tr>
       </thead>
@@ -246,7 +258,10 @@ function DocumentTable({ documents, onDelete }: DocumentTableProps) {
               {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
               {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
             </td>
-            <td className="px-3 py-2 text-right">
+            <td className="px-3 py-2 text-right whitespace-nowrap">
+              <Button tone="quiet" aria-label={`Copy ${document.name}`} onClick={() => onCopy(document)}>
+                Copy
+              </Button>
               <Button tone="quiet" aria-label={`Delete ${document.name}`} onClick={() => onDelete(document)}>
                 Delete
               </Button>

@@ -6,6 +6,8 @@ import type {
   catchUpSchema,
   ChangeSetReply,
   ChangeSetsReply,
+  copyDocumentSchema,
+  CopyReply,
   DeletedCard,
   DocumentReply,
   EditsReply,
@@ -87,6 +89,7 @@ export const api = {
   openExample: () => post<{ id: string }>('/api/projects/example', {}),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
   renameProject: (id: string, name: string) => send<{ name: string }>('PATCH', `/api/projects/${id}`, { name }),
+  copyDocument: (id: string, body: z.infer<typeof copyDocumentSchema>) => post<CopyReply>(`/api/documents/${id}/copy`, body),
   readShelf: () => request<ShelfReply>('/api/shelf'),
   takeFromShelf: (project: string, body: { items: string[]; author: string }) =>
     post<{ documents: readonly TakenFromShelf[] }>(`/api/projects/${project}/shelf`, body),
