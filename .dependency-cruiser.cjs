@@ -15,7 +15,7 @@ const CORE = {
   instances: ['kit', 'units', 'formula', 'network', 'geometry', 'document'],
   assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
-  studies: ['kit', 'document', 'instances'],
+  studies: ['kit', 'units', 'tolerance', 'document', 'instances'],
   'loose-ends': ['document', 'instances'],
   'value-table': ['document', 'formula', 'units', 'tolerance'],
   interchange: ['kit', 'geometry'],

@@ -53,6 +53,8 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
     await dialog.getByRole('button', { name: 'Run', exact: true }).click();
     await expect(dialog).toContainText('Nothing is wrong from 30 mm to 90 mm.', { timeout: 60_000 });
     await expect(dialog.getByRole('img', { name: 'mass over pawl_reach' })).toBeVisible();
+    await dialog.getByRole('button', { name: 'Allow 30 mm to 90 mm only' }).click();
+    await expect(dialog).toContainText('pawl_reach may be 30 mm to 90 mm from now on.');
     await expectAccessible(page);
     await dialog.getByRole('textbox', { name: 'What mass is to be' }).click();
     await page.keyboard.type('0.1 kg', TYPING);

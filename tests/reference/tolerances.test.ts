@@ -4,7 +4,7 @@
  * i = 0.45 * cbrt(D) + 0.001 * D in micrometres with D the geometric mean of the range in millimetres, IT5 = 7 i,
  * IT6 = 10 i and so on along the R5 series. The standard rounds its values, those up to 3 mm most (up to a fifth).
  */
-import { fitDeviations, standardTolerance } from '@/core/tolerance';
+import { fitDeviations, GENERAL_CLASSES, generalDeviation, standardTolerance } from '@/core/tolerance';
 
 const ENDS = [1, 3, 6, 10, 18, 30, 50, 80, 120, 180, 250, 315, 400, 500];
 const FACTORS: Readonly<Record<number, number>> = {
@@ -81,4 +81,46 @@ test('what is not tabulated is refused with a word', () => {
   expect(fitDeviations('H7', 0)).toHaveProperty('problem');
   expect(fitDeviations('z6', 10)).toHaveProperty('problem');
   expect(fitDeviations('K9', 10)).toEqual({ problem: 'Holes of class K are tabulated up to grade 8.' });
+});
+
+describe('general tolerances of ISO 2768-1, table 1 (values from memory)', () => {
+  test.each([
+    [0.5, 'm', 0.1],
+    [3, 'f', 0.05],
+    [3.01, 'c', 0.3],
+    [6, 'v', 0.5],
+    [25, 'm', 0.2],
+    [30.5, 'm', 0.3],
+    [120, 'f', 0.15],
+    [121, 'm', 0.5],
+    [400, 'c', 1.2],
+    [500, 'm', 0.8],
+    [1000, 'v', 4],
+    [1500, 'f', 0.5],
+    [2500, 'm', 2],
+  ] as const)('%d mm, class %s: %d mm', (size, wanted, deviation) => {
+    expect(generalDeviation(size, wanted)).toBe(deviation);
+    expect(generalDeviation(-size, wanted)).toBe(deviation);
+  });
+
+  test('none below half a millimetre, above four metres, and where the table has a dash', () => {
+    expect([generalDeviation(0.49, 'm'), generalDeviation(4001, 'm'), generalDeviation(2500, 'f'), generalDeviation(2, 'v')]).toEqual([
+      undefined,
+      undefined,
+      undefined,
+      undefined,
+    ]);
+  });
+
+  test('a coarser class is never narrower, a larger size never narrower in its class', () => {
+    const sizes = [1, 5, 20, 100, 300, 800, 1500];
+    for (const wanted of GENERAL_CLASSES) {
+      const along = sizes.flatMap((size) => generalDeviation(size, wanted) ?? []);
+      expect([...along].sort((a, b) => a - b)).toEqual(along);
+    }
+    for (const size of sizes) {
+      const across = GENERAL_CLASSES.flatMap((wanted) => generalDeviation(size, wanted) ?? []);
+      expect([...across].sort((a, b) => a - b)).toEqual(across);
+    }
+  });
 });

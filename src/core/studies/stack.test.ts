@@ -16,7 +16,7 @@ function toleranced(document: Document, tolerances: Readonly<Record<string, Tole
   );
 }
 const stack = (document: Document, name: string, seed = 1) => {
-  const found = stackOf(document, `${document.id}-${name}`, NOBODY, makeRandom(seed));
+  const found = stackOf(document, `${document.id}-${name}`, NOBODY, { random: makeRandom(seed) });
   if (!found) throw new Error('no stack');
   const millimetres = ({ lower, upper }: { lower: number; upper: number }): number[] => [lower, upper].map((value) => Number((value / MM).toFixed(6)));
   return { ...found, worst: millimetres(found.worstCase), rss: millimetres(found.rootSumSquare), seen: millimetres(found.drawn) };
@@ -73,8 +73,8 @@ test('typed numbers without a tolerance are named as exact; nothing is changed; 
   const found = stack(bare, 'gap');
   expect([found.exact, found.worst]).toEqual([['b'], [5.9, 6.1]]);
   expect(JSON.stringify(bare)).toBe(before);
-  expect(stackOf(bare, 'b-word', NOBODY, makeRandom(1))).toBeUndefined();
-  expect(stackOf(bare, 'nothing', NOBODY, makeRandom(1))).toBeUndefined();
+  expect(stackOf(bare, 'b-word', NOBODY, { random: makeRandom(1) })).toBeUndefined();
+  expect(stackOf(bare, 'nothing', NOBODY, { random: makeRandom(1) })).toBeUndefined();
   expect(stack(bare, 'a').contributors).toEqual([]);
 });
 
@@ -87,4 +87,25 @@ test('a taken value brings its tolerance along; a lever that turns is told with 
   const lever = toleranced(withParameters('part', 'l', { angle: '30 deg', reach: '100 mm * sin(angle)' }, { angle: 'angle' }), { angle: symmetric('1 deg') });
   // The slope of 100 sin at 30 degrees is 100 cos 30°, a degree of it 1.5115 mm.
   expect((stack(lever, 'reach').contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo(((100 * Math.PI) / 180) * Math.cos(Math.PI / 6), 3);
+});
+
+test('typed lengths without a tolerance have the general one where a class is chosen; numbers and computed values have none', () => {
+  const plain = withParameters('part', 'g', { bore: '50 mm', shaft: '41 mm', washer: '3 mm', count: '2', both: 'count * washer', gap: 'bore - shaft - both' });
+  const known = toleranced(plain, { shaft: symmetric('0.05 mm') });
+  const judge = (general?: 'm' | 'c') => {
+    const found = stackOf(known, 'g-gap', NOBODY, { random: makeRandom(1), general });
+    if (!found) throw new Error('no stack');
+    return {
+      worst: [found.worstCase.lower, found.worstCase.upper].map((value) => Number((value / MM).toFixed(6))),
+      general: found.contributors
+        .filter(({ isGeneral }) => isGeneral)
+        .map(({ name }) => name)
+        .sort(),
+      exact: [...found.exact].sort(),
+    };
+  };
+  expect(judge()).toEqual({ worst: [2.95, 3.05], general: [], exact: ['bore', 'count', 'washer'] });
+  // ISO 2768-1 m: 50 mm 0.3, 3 mm 0.1, twice; the shaft keeps its own.
+  expect(judge('m')).toEqual({ worst: [2.45, 3.55], general: ['bore', 'washer'], exact: ['count'] });
+  expect(judge('c').worst).toEqual([1.75, 4.25]);
 });

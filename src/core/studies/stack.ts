@@ -8,6 +8,8 @@
  */
 import { findRecord, limitsOf, type Document, type DocumentValues, type ShownValue } from '../document';
 import { openValues, type InstanceSource } from '../instances';
+import { generalDeviation, type GeneralClass } from '../tolerance';
+import { kindDimension } from '../units';
 
 export interface Contributor {
   readonly id: string;
@@ -20,6 +22,8 @@ export interface Contributor {
   readonly sensitivity: number;
   /** Of the width of the worst case, from 0 to 1. */
   readonly share: number;
+  /** Its limits are those of the general tolerance: it has none of its own. */
+  readonly isGeneral?: boolean;
 }
 
 /** Limits of the value, in internal units. */
@@ -40,15 +44,25 @@ export interface Stack {
   readonly exact: readonly string[];
 }
 
+/** In internal units. */
+const MILLIMETRE = 10_000;
+
 /** Draws of Monte Carlo. */
 const DRAWS = 4000;
 
-/** Undefined for what is no amount. `random` gives evenly spread numbers from 0 to 1. */
-export function stackOf(document: Document, id: string, source: InstanceSource, random: () => number): Stack | undefined {
+export interface StackOptions {
+  /** Gives evenly spread numbers from 0 to 1. */
+  readonly random: () => number;
+  /** The class of ISO 2768-1 that typed lengths without a tolerance have; they count as exact without. */
+  readonly general?: GeneralClass | undefined;
+}
+
+/** Undefined for what is no amount. */
+export function stackOf(document: Document, id: string, source: InstanceSource, { random, general }: StackOptions): Stack | undefined {
   const values = openValues(document, source);
   const nominal = values.sheet.readNumber(id);
   if (values.sheet.read(id)?.type?.kind !== 'quantity' || Number.isNaN(nominal)) return undefined;
-  const { toleranced, exact } = reach(values, id);
+  const { toleranced, exact } = reach(values, id, general);
   const runner = new Runner(document, values, toleranced, source);
   const judged = toleranced.map((one) => ({ ...one, sensitivity: runner.sensitivity(id, one) }));
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
@@ -67,7 +81,7 @@ export function stackOf(document: Document, id: string, source: InstanceSource, 
 type Toleranced = Omit<Contributor, 'sensitivity' | 'share'>;
 
 /** Values with tolerances that the value depends on, and typed numbers without one. */
-function reach(values: DocumentValues, id: string): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
+function reach(values: DocumentValues, id: string, general: GeneralClass | undefined): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
   const toleranced: Toleranced[] = [];
   const exact: string[] = [];
   const seen = new Set<string>([id]);
@@ -82,10 +96,21 @@ function reach(values: DocumentValues, id: string): { readonly toleranced: Toler
       continue;
     }
     const reads = values.sheet.listReads(next);
-    if (record && reads.length === 0) exact.push(record.name);
     wave.push(...reads);
+    if (!record || reads.length > 0) continue;
+    const nominal = values.sheet.readNumber(next);
+    const by = general && isLength(values.sheet.read(next)) ? generalDeviation(nominal / MILLIMETRE, general) : undefined;
+    if (by === undefined) exact.push(record.name);
+    else {
+      const width = by * MILLIMETRE;
+      toleranced.push({ id: next, name: record.name, nominal, lower: nominal - width, upper: nominal + width, isGeneral: true });
+    }
   }
   return { toleranced: toleranced.reverse(), exact };
+}
+
+function isLength(reading: Pick<ShownValue, 'type'> | undefined): boolean {
+  return reading?.type?.kind === 'quantity' && reading.type.dimension === kindDimension('length');
 }
 
 function worstCase(nominal: number, contributors: readonly Omit<Contributor, 'share'>[]): Spread {

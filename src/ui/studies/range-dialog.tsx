@@ -123,6 +123,14 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     if (exact === '' || record.type !== 'parameter') return;
     if (!session.edit(setFormulaEdit(session, value, exact))) onClose();
   };
+  // Around what it is now: what lies beyond something wrong is another island.
+  const safe = safeRanges(samples).find(({ from, to }) => from <= sampler.present && sampler.present <= to && from < to);
+  const keepLimits = ({ from, to }: { readonly from: number; readonly to: number }): void => {
+    const [least, most] = [from, to].map((amount) => ({ text: session.values.words({ ...reading, value: amount }, unit).exact }));
+    if (!least?.text || !most?.text) return;
+    const failure = session.edit({ type: 'parameter.update', id: value, changes: { least, most } });
+    setSaid(failure?.message ?? `${record.name} may be ${write(from)} to ${write(to)} from now on.`);
+  };
   const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
   return (
     <TaskDialog
@@ -169,6 +177,11 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
             />
           </Suspense>
           <Verdict samples={samples} write={write} isRunning={isRunning} />
+          {safe && record.type === 'parameter' && !isRunning && (
+            <Button className="self-start" onClick={() => keepLimits(safe)}>
+              Allow {write(safe.from)} to {write(safe.to)} only
+            </Button>
+          )}
           <Button
             tone="quiet"
             className="self-start text-walnut-soft"

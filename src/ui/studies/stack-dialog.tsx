@@ -1,17 +1,29 @@
 'use client';
 /** How far a value may be off by the tolerances of what it is made of: by how much each counts, and which to tighten first. */
 import { useMemo } from 'react';
+import { useStore } from 'zustand';
 import { findRecord, toleranceText, type Parameter, type Tolerance } from '@/core/document';
 import { stackOf, type Contributor, type Spread } from '@/core/studies';
+import { GENERAL_CLASSES } from '@/core/tolerance';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { useSession, useSessionState } from '../state/context';
+import { remembered } from '../state/remembered';
+import { Select } from '../steps/fields';
+
+/** What is chosen for one stack holds for the next. */
+const stackSettings = remembered('warpbeam-stack', { general: '' });
+const GENERAL = { '': 'are exact', f: 'ISO 2768-1 f, fine', m: 'ISO 2768-1 m, medium', c: 'ISO 2768-1 c, coarse', v: 'ISO 2768-1 v, very coarse' };
 
 export function StackDialog({ value, onClose }: { value: string; onClose: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
-  const stack = useMemo(() => stackOf(document, value, session.snapshots, Math.random), [document, value, session]);
+  const general = useStore(stackSettings, (settings) => settings.general);
+  const stack = useMemo(
+    () => stackOf(document, value, session.snapshots, { random: Math.random, general: GENERAL_CLASSES.find((one) => one === general) }),
+    [document, value, session, general],
+  );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const reading = session.values.show(value);
   if (!record || !reading) return null;
@@ -24,9 +36,12 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       description="How far it may be off when everything that it is made of is off by its own tolerance. A value with a tolerance stands for itself, whatever it was computed from."
       onClose={onClose}
     >
+      <span className="mb-2 block w-80">
+        <Select label="Lengths without a tolerance" value={general} options={GENERAL} onChange={(next) => stackSettings.setState({ general: next })} />
+      </span>
       {!stack && <p>{record.name} is not a number with a unit.</p>}
       {stack?.contributors.length === 0 && (
-        <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, in their panels, then look again.</p>
+        <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, or choose a general one.</p>
       )}
       {stack && stack.contributors.length > 0 && (
         <>
@@ -77,9 +92,11 @@ function ContributorRow({ one }: { one: Contributor }) {
   };
   const text = record?.tolerance
     ? toleranceText(record.tolerance)
-    : shown
-      ? `${session.values.words({ ...shown, value: one.lower }, shown.unit, 4).shown} to ${session.values.words({ ...shown, value: one.upper }, shown.unit, 4).shown}`
-      : '';
+    : shown && one.isGeneral === true
+      ? `±${session.values.words({ ...shown, value: one.upper - one.nominal }, shown.unit, 4).shown}, general`
+      : shown
+        ? `${session.values.words({ ...shown, value: one.lower }, shown.unit, 4).shown} to ${session.values.words({ ...shown, value: one.upper }, shown.unit, 4).shown}`
+        : '';
   return (
     <tr className="border-b border-rule/50">
       <th scope="row" className="px-1 py-1 text-left font-semibold">
