@@ -2,10 +2,11 @@
 /** A calc sheet as a page: texts, values with how they come about in symbols and in numbers, checks, charts, in one order. */
 import { useMemo, useRef, useState } from 'react';
 import { listDriving, listLines, type Chart, type PageLine, type Paragraph } from '@/core/document';
+import { amountOf } from '@/core/studies';
 import { Button } from '../design/button';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
-import { amountOf, spreadAround } from '../state/amounts';
+import { spreadAround } from '../state/amounts';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
 import { addChart, addParagraph, moveLine } from './calc-edits';

@@ -1,10 +1,10 @@
 /** The points of a chart on a calc sheet: its values over the range, read as a range run reads them. */
 import { findRecord, type Chart, type Document, type DocumentValues } from '@/core/document';
 import { withValues, type InstanceSource } from '@/core/instances';
-import { evenly, Sampler } from '@/core/studies';
+import { amountOf, evenly, Sampler } from '@/core/studies';
 import { prettyUnit, type Unit } from '@/core/units';
 import type { ChartPoint } from '../design/line-chart';
-import { amountOf, axisLabel } from '../state/amounts';
+import { axisLabel } from '../state/amounts';
 
 export interface ChartData {
   readonly points: readonly ChartPoint[];

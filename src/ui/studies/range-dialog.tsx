@@ -3,23 +3,23 @@
 import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
 import { findRecord, hasShape, listDriving, listRecords, listSteps, type DocumentValues } from '@/core/document';
 import { quantityType } from '@/core/formula';
-import { evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
+import { amountIn, amountOf, evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
 import { kindDimension, prettyUnit, type Unit } from '@/core/units';
 import { writeCsv } from '@/formats/spreadsheet';
 import { RegenerationClient } from '@/workers/client';
 import { startBrowserWorker } from '@/workers/start-browser';
+import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import type { ChartPoint } from '../design/line-chart';
 import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
 import { TextField } from '../ledger/text-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
-import { amountIn, amountOf, axisLabel, spreadAround } from '../state/amounts';
+import { axisLabel, spreadAround } from '../state/amounts';
 import { readFileContent } from '../state/api';
 import { useSession } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { Select } from '../steps/fields';
-import { buildWith, MASS } from './run-study';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
 const LineChart = lazy(() => import('../design/line-chart'));

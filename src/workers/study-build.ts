@@ -2,8 +2,8 @@
 import { builtInOf, complete, WHOLE, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
 import { massOfBodies, problemsOfSteps, type Outcome } from '@/core/studies';
-import type { RegenerationClient } from '@/workers/client';
-import { buildWhole } from '@/workers/whole-assembly';
+import type { RegenerationClient } from './client';
+import { buildWhole } from './whole-assembly';
 
 /** Stands for the mass of everything among the outputs, in internal units. */
 export const MASS = '/mass';

@@ -1,0 +1,17 @@
+/** Amounts as they are typed, for ranges and goals. */
+import { tryFormula, type DocumentValues } from '../document';
+import type { Unit } from '../units';
+
+/** A formula as an amount in internal units; a plain number is in the unit. Undefined for a formula with an error. */
+export function amountIn(values: DocumentValues, unit: Unit | undefined, text: string): number | undefined {
+  if (text.trim() === '') return undefined;
+  const tried = tryFormula(values, text);
+  if (tried.diagnostics.length > 0) return undefined;
+  return tried.isPlainNumber ? tried.value * (unit?.size ?? 1) : tried.value;
+}
+
+/** The same, of the kind that a value is of, and in its unit. */
+export function amountOf(values: DocumentValues, like: string, text: string): number | undefined {
+  const shown = values.show(like);
+  return shown?.type?.kind === 'quantity' ? amountIn(values, shown.unit, text) : undefined;
+}
