@@ -8,7 +8,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 
 const root = path.dirname(path.dirname(fileURLToPath(import.meta.url)));
 const bundle = path.join(root, 'node_modules/.cache/warpbeam/cli.mjs');
-const sources = ['src/core', 'src/cli', 'package-lock.json'].map((place) => path.join(root, place));
+const sources = ['src/core', 'src/cli', 'scripts/warpbeam.mjs', 'package-lock.json'].map((place) => path.join(root, place));
 
 function newest(place) {
   const stats = statSync(place);
@@ -26,12 +26,12 @@ async function prepareBundle() {
     platform: 'node',
     format: 'esm',
     logLevel: 'error',
-    external: ['../workers/client', '../workers/start-thread'],
-    banner: { js: "import { createRequire } from 'node:module'; const require = createRequire(import.meta.url);" },
+    external: ['../workers/client', '../workers/start-thread', '../formats/spreadsheet'],
+    banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   });
 }
 
-if (process.argv[2] === 'regenerate' || process.argv[2] === 'sizes') {
+if (['regenerate', 'sizes', 'run', 'solve'].includes(process.argv[2])) {
   const { register } = await import('tsx/esm/api');
   register();
   await import(pathToFileURL(path.join(root, 'src/cli/main.ts')).href);

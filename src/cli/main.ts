@@ -4,6 +4,9 @@
  *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
+ *     warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N]     how far a value may be off by tolerances
+ *     warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--csv]   what others come to over a range
+ *     warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm"           the value at which another is reached
  *     warpbeam schema                                             prints the JSON Schema of project files
  *
  * Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -18,6 +21,7 @@ import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import type { ExportedFile, RegenerationClient } from '../workers/client';
 import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
+import { CommandProblem } from './problem';
 import { formatReport, reportDocument, type DocumentReport } from './report';
 
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -26,12 +30,14 @@ Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
+  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N] [--json]
+  warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
+  warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm" [--json]
   warpbeam schema`;
 
-const COMMANDS = ['evaluate', 'regenerate', 'sizes', 'schema', 'help'];
-
-/** A command that cannot be carried out; its message is for the one who typed it. */
-class CommandProblem extends Error {}
+const COMMANDS = ['evaluate', 'regenerate', 'sizes', 'stack', 'run', 'solve', 'schema', 'help'];
+const STUDIES = ['stack', 'run', 'solve'] as const;
+type Study = (typeof STUDIES)[number];
 
 interface Options {
   readonly set: readonly string[];
@@ -39,6 +45,15 @@ interface Options {
   readonly asSaved: boolean;
   readonly json: boolean;
   readonly help: boolean;
+  readonly study: {
+    readonly of: readonly string[];
+    readonly range: string | undefined;
+    readonly goal: string | undefined;
+    readonly by: string | undefined;
+    readonly general: string | undefined;
+    readonly seed: string | undefined;
+    readonly csv: boolean;
+  };
   /** Folders for files, by format. */
   readonly files: Readonly<Partial<Record<ExportFormat, string | undefined>>>;
 }
@@ -54,12 +69,14 @@ async function main(args: readonly string[]): Promise<number> {
     print(JSON.stringify(projectJsonSchema(), null, 2));
     return 0;
   }
-  if (command !== 'evaluate' && command !== 'regenerate' && command !== 'sizes') {
+  const study = STUDIES.find((one) => one === command);
+  if (command !== 'evaluate' && command !== 'regenerate' && command !== 'sizes' && !study) {
     throw new CommandProblem(command === undefined ? USAGE : `There is no command ${command}.${nameNearest(command, COMMANDS)}\n${USAGE}`);
   }
   if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
   const project = loadProject(file, options);
   if (command === 'sizes') return printSizes(project, wanted, options);
+  if (study) return printStudy(project, study, options);
   const { documents, earlier } = project;
   const reports = documents.map((document) => reportDocument(document, headsOf(documents, undefined, earlier)));
   if (command === 'evaluate') {
@@ -84,6 +101,13 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         stl: { type: 'string' },
         '3mf': { type: 'string' },
         glb: { type: 'string' },
+        of: { type: 'string', multiple: true },
+        range: { type: 'string' },
+        goal: { type: 'string' },
+        by: { type: 'string' },
+        general: { type: 'string' },
+        seed: { type: 'string' },
+        csv: { type: 'boolean' },
       },
     });
     return {
@@ -94,6 +118,15 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         asSaved: values['as-saved'] ?? false,
         json: values.json ?? false,
         help: values.help ?? false,
+        study: {
+          of: values.of ?? [],
+          range: values.range,
+          goal: values.goal,
+          by: values.by,
+          general: values.general,
+          seed: values.seed,
+          csv: values.csv ?? false,
+        },
         files: values,
       },
     };
@@ -163,6 +196,37 @@ async function printSizes({ documents, earlier }: LoadedProject, wanted: string 
       ({ failing, guards, values }) => failing.length + guards.length > 0 || values.some(({ diagnostics }) => diagnostics.length > 0),
     );
     return isBroken ? 1 : 0;
+  } finally {
+    client.close();
+  }
+}
+
+/** Exit status 1 where something is wrong everywhere, or a goal is not reached. */
+async function printStudy({ documents, earlier }: LoadedProject, study: Study, { study: wish, json }: Options): Promise<number> {
+  const studies = await import('./studies');
+  const source = headsOf(documents, undefined, earlier);
+  const write = (report: unknown, text: string): void => print(json ? JSON.stringify(report, null, 2) : text);
+  if (study === 'stack') {
+    const [of] = wish.of;
+    if (of === undefined) throw new CommandProblem(`stack needs a value: --of "DOC.value".\n${USAGE}`);
+    const report = studies.reportStack({ documents, source }, of, { general: wish.general, seed: Number(wish.seed ?? 1) });
+    write(report, studies.formatStack(report));
+    return 0;
+  }
+  const [{ RegenerationClient }, { startSourceThread }] = await Promise.all([import('../workers/client'), import('../workers/start-thread')]);
+  const client = new RegenerationClient(startSourceThread);
+  try {
+    if (study === 'run') {
+      if (wish.range === undefined) throw new CommandProblem(`run needs a range: --range "DOC.value=200 mm..600 mm/21".\n${USAGE}`);
+      const report = await studies.reportRun({ documents, source, client }, wish.range, wish.of);
+      write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.runCells(report)) : studies.formatRun(report));
+      return report.safe.length === 0 ? 1 : 0;
+    }
+    if (wish.goal === undefined || wish.by === undefined)
+      throw new CommandProblem(`solve needs --goal "DOC.mass=2 kg" and --by "DOC.value=10 mm..30 mm".\n${USAGE}`);
+    const report = await studies.reportSolve({ documents, source, client }, wish.goal, wish.by);
+    write(report, studies.formatSolve(report));
+    return report.at === null ? 1 : 0;
   } finally {
     client.close();
   }

@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DocumentReport } from '@/cli/report';
+import type { RunReport, SolveReport, StackReport } from '@/cli/studies';
 import { createDocument, type Document, type DocumentRecord } from '@/core/document';
 
 const root = path.join(__dirname, '../..');
@@ -144,3 +145,51 @@ test('the published schema is the one that the code checks', () => {
   const { stdout } = warpbeam('schema');
   expect(JSON.parse(stdout)).toEqual(JSON.parse(readFileSync(path.join(root, 'docs/project-file.schema.json'), 'utf8')));
 }, 30_000);
+
+test('a tolerance stack, by itself and with general tolerances, the same for the same seed', () => {
+  const stack = (...more: string[]) => {
+    const { status, stdout } = warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--json', ...more);
+    expect(status).toBe(0);
+    return JSON.parse(stdout) as StackReport;
+  };
+  expect(stack()).toMatchObject({ nominal: 424, contributors: [], worstCase: [424, 424] });
+  // inner_width = weaving_width + 2 * side_gap; ISO 2768-1 m: 400 mm 0.5, 12 mm 0.2, twice.
+  const general = stack('--general', 'm', '--seed', '7');
+  expect(general.contributors.map(({ name, sensitivity }) => [name, sensitivity])).toContainEqual(['side_gap', 2]);
+  expect(general.unit).toBe('mm');
+  expect(stack('--general', 'm', '--seed', '7').monteCarlo).toEqual(general.monteCarlo);
+  expect(stack('--general', 'm', '--seed', '8').monteCarlo).not.toEqual(general.monteCarlo);
+}, 60_000);
+
+test('a value is run through a range with the geometry, and found for a mass', () => {
+  const run = warpbeam('run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm/3', '--of', 'mass', '--json');
+  expect(run.status).toBe(0);
+  const { samples, safe, outputs } = JSON.parse(run.stdout) as RunReport;
+  expect([outputs, safe]).toEqual([[{ name: 'mass', unit: 'kg' }], [{ from: 30, to: 90 }]]);
+  const [first, second, third] = samples.map(({ values: [mass] }) => mass ?? NaN);
+  // A bar of one section is longer by the same: the mass grows evenly.
+  expect((first ?? 0) + (third ?? 0)).toBeCloseTo(2 * (second ?? 0), 3);
+  const solve = warpbeam('solve', demo, '--goal', 'Pawl.mass=0.1 kg', '--by', 'Pawl.pawl_reach=30 mm..90 mm', '--json');
+  const found = JSON.parse(solve.stdout) as SolveReport;
+  expect([solve.status, found.reached]).toEqual([0, 0.1]);
+  expect(found.at).toBeGreaterThan(60);
+  const far = warpbeam('solve', demo, '--goal', 'Loom sizes.inner_width=9 m', '--by', 'Loom sizes.weaving_width=200 mm..300 mm');
+  expect([far.status, far.stdout]).toEqual([1, expect.stringContaining('is not reached. The nearest is 324')]);
+}, 120_000);
+
+test.each([
+  [['stack', demo, '--of', 'Loom sizes.inner_widht'], 'Did you mean inner_width?'],
+  [['stack', demo, '--of', 'Loom sizes.inner_width', '--general', 'x'], 'There are f, m, c, v.'],
+  [['stack', demo], 'stack needs a value'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=30 mm'], 'is no range'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=90 mm..30 mm'], 'from less to more'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm/1'], '2 to 10000 samples'],
+  [['solve', demo, '--goal', 'Pawl.mass', '--by', 'Pawl.pawl_reach=30 mm..90 mm'], 'is no goal'],
+])(
+  '%s is told why not',
+  (args, reason) => {
+    const { status, stderr } = warpbeam(...args);
+    expect([status, stderr]).toEqual([2, expect.stringContaining(reason)]);
+  },
+  30_000,
+);

@@ -1,0 +1,241 @@
+/** Judging values from the command line: tolerance stacks, range runs, goals. */
+import { findNamed, listNamed, type Document, type DocumentValues } from '../core/document';
+import { openValues, type InstanceSource } from '../core/instances';
+import { nameNearest } from '../core/kit';
+import { amountIn, amountOf, evenly, findGoal, runRange, safeRanges, Sampler, stackOf, type RangeSample } from '../core/studies';
+import { quantityType } from '../core/formula';
+import { GENERAL_CLASSES, type GeneralClass } from '../core/tolerance';
+import { kindDimension, type Unit } from '../core/units';
+import type { RegenerationClient } from '../workers/client';
+import { buildWith, MASS } from '../workers/study-build';
+import { CommandProblem } from './problem';
+
+/** A value of a document, or the mass of all that is in it. */
+interface Target {
+  readonly document: Document;
+  readonly id: string;
+  readonly name: string;
+}
+
+/** `Loom sizes.weaving_width`, or `weaving_width` of the document at hand; `mass` is that of everything in it. */
+function findTarget(documents: readonly Document[], text: string, among?: Document): Target {
+  const dot = text.lastIndexOf('.');
+  const [owner, name] = dot < 0 ? [undefined, text.trim()] : [text.slice(0, dot).trim(), text.slice(dot + 1).trim()];
+  const document = owner === undefined ? among : documents.find((one) => one.name === owner || one.id === owner);
+  if (!document) {
+    const names = documents.map((one) => one.name);
+    throw new CommandProblem(`There is no document "${owner ?? ''}".${nameNearest(owner ?? '', names)} There are ${names.join(', ')}.`);
+  }
+  if (among && document !== among) throw new CommandProblem(`${text} is not a value of ${among.name}: what is read stands in the document whose value is run.`);
+  const record = findNamed(document, name);
+  if (record) return { document, id: record.id, name };
+  if (name === 'mass') return { document, id: MASS, name };
+  const known = listNamed(document).map((one) => one.name);
+  throw new CommandProblem(`${document.name} has no value ${name}.${nameNearest(name, known)}`);
+}
+
+const GRAMS = { size: 1e5, symbol: 'g' } as const;
+
+/** The unit that a target is told in. */
+function unitOf(values: DocumentValues, id: string): Pick<Unit, 'size' | 'symbol'> | undefined {
+  if (id === MASS) return values.unitOf(undefined, { type: quantityType(kindDimension('mass')), typedUnit: undefined }) ?? GRAMS;
+  return values.show(id)?.unit;
+}
+
+function inUnit(values: DocumentValues, id: string, amount: number | undefined): number | null {
+  if (amount === undefined || Number.isNaN(amount)) return null;
+  return Number((amount / (unitOf(values, id)?.size ?? 1)).toPrecision(12));
+}
+
+/** `DOC.value=from..to/samples`; the amounts in internal units. */
+function readRange(documents: readonly Document[], source: InstanceSource, text: string) {
+  const match = /^(?<value>[^=]+)=(?<from>.+?)\.\.(?<to>.+?)(?:\/(?<count>\d+))?$/.exec(text);
+  const { value = '', from = '', to = '', count = '21' } = match?.groups ?? {};
+  if (!match) throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21".`);
+  const target = findTarget(documents, value);
+  const sampler = new Sampler(target.document, target.id, source);
+  if (!sampler.isAmount) throw new CommandProblem(`${target.name} is no amount that can be run through a range.`);
+  const [low, high] = [from, to].map((end) => amountOf(sampler.values, target.id, end));
+  if (low === undefined || high === undefined || low >= high)
+    throw new CommandProblem(`The range of ${target.name} must run from less to more, in amounts of it.`);
+  const samples = Number(count);
+  if (samples < 2 || samples > MOST_SAMPLES) throw new CommandProblem(`A range has 2 to ${MOST_SAMPLES} samples.`);
+  return { target, sampler, low, high, samples };
+}
+
+const MOST_SAMPLES = 10_000;
+
+export interface RunReport {
+  readonly document: string;
+  readonly value: string;
+  readonly unit: string;
+  readonly outputs: readonly { readonly name: string; readonly unit: string }[];
+  readonly samples: readonly { readonly at: number | null; readonly values: readonly (number | null)[]; readonly problems: readonly string[] }[];
+  /** Stretches of samples in which nothing is wrong, in the unit of the value. */
+  readonly safe: readonly { readonly from: number | null; readonly to: number | null }[];
+}
+
+interface Project {
+  readonly documents: readonly Document[];
+  readonly source: InstanceSource;
+  readonly client: RegenerationClient;
+}
+
+export async function reportRun({ documents, source, client }: Project, range: string, of: readonly string[]): Promise<RunReport> {
+  const { target, sampler, low, high, samples: count } = readRange(documents, source, range);
+  const outputs = of.map((text) => findTarget(documents, text, target.document));
+  const ids = outputs.map(({ id }) => id);
+  const named = ids.filter((id) => id !== MASS);
+  const build = buildWith(client, target.document, source, named);
+  const present = openValues(target.document, source);
+  const found = await runRange(sampler, evenly(low, high, count), named, build);
+  const at = (amount: number): number | null => inUnit(present, target.id, amount);
+  const read = ({ outputs: reached }: RangeSample): (number | null)[] => ids.map((id) => inUnit(present, id, reached[id]));
+  return {
+    document: target.document.name,
+    value: target.name,
+    unit: unitOf(present, target.id)?.symbol ?? '',
+    outputs: outputs.map(({ id, name }) => ({ name, unit: unitOf(present, id)?.symbol ?? '' })),
+    samples: found.map((sample) => ({ at: at(sample.at), values: read(sample), problems: sample.problems })),
+    safe: safeRanges(found).map(({ from, to }) => ({ from: at(from), to: at(to) })),
+  };
+}
+
+/** A row for each sample, as a spreadsheet reads it. */
+export function runCells({ value, unit, outputs, samples }: RunReport): string[][] {
+  const head = (name: string, symbol: string): string => (symbol === '' ? name : `${name} in ${symbol}`);
+  return [
+    [head(value, unit), ...outputs.map((one) => head(one.name, one.unit)), 'wrong'],
+    ...samples.map(({ at, values, problems }) => [String(at ?? ''), ...values.map((one) => String(one ?? '')), problems.join('; ')]),
+  ];
+}
+
+export function formatRun(report: RunReport): string {
+  const { document, value, unit, safe } = report;
+  const told = safe.map(({ from, to }) => `${from ?? '?'} to ${to ?? '?'} ${unit}`.trim());
+  return [
+    `${document}, ${value}`,
+    ...runCells(report).map((cells) => `  ${cells.map((cell) => cell.padStart(20)).join('')}`.trimEnd()),
+    told.length === 0 ? 'Something is wrong everywhere.' : `Nothing is wrong from ${told.join(', and from ')}.`,
+  ].join('\n');
+}
+
+export interface SolveReport {
+  readonly goal: string;
+  readonly by: string;
+  readonly unit: string;
+  /** In the unit of the value; null where it is not reached. */
+  readonly at: number | null;
+  readonly reached: number | null;
+  readonly evaluations: number | null;
+  /** The nearest that was seen, where it is not reached. */
+  readonly nearest: { readonly at: number | null; readonly reached: number | null } | null;
+}
+
+/** `goal`: `DOC.mass=2 kg`; `by`: `DOC.value=from..to`. */
+export async function reportSolve({ documents, source, client }: Project, goal: string, by: string): Promise<SolveReport> {
+  const { target, sampler, low, high } = readRange(documents, source, by);
+  const equals = goal.indexOf('=');
+  if (equals < 0) throw new CommandProblem(`"${goal}" is no goal. Write one as "DOC.value=2 kg".`);
+  const wish = findTarget(documents, goal.slice(0, equals), target.document);
+  const present = openValues(target.document, source);
+  const text = goal.slice(equals + 1);
+  const wanted = wish.id === MASS ? amountIn(present, undefined, text) : amountOf(present, wish.id, text);
+  if (wanted === undefined) throw new CommandProblem(`${wish.name} cannot be ${text.trim()}: that is no amount of it.`);
+  const ids = wish.id === MASS ? [] : [wish.id];
+  const build = buildWith(client, target.document, source, ids);
+  const found = await findGoal({ from: low, to: high, present: sampler.present, wanted }, async (at) => {
+    const [sample] = await runRange(sampler, [at], ids, build);
+    return sample?.outputs[wish.id];
+  });
+  const told = (place: { readonly at: number; readonly reached: number }) => ({
+    at: inUnit(present, target.id, place.at),
+    reached: inUnit(present, wish.id, place.reached),
+  });
+  const base = { goal, by: target.name, unit: unitOf(present, target.id)?.symbol ?? '' };
+  if (found.ok) return { ...base, ...told(found.value), evaluations: found.value.evaluations, nearest: null };
+  return { ...base, at: null, reached: null, evaluations: null, nearest: found.failure.nearest ? told(found.failure.nearest) : null };
+}
+
+export function formatSolve({ goal, by, unit, at, reached, evaluations, nearest }: SolveReport): string {
+  if (at !== null) return `${goal}: ${by} = ${at} ${unit} (reaches ${reached ?? '?'}, ${evaluations ?? 0} evaluations)`;
+  return `${goal} is not reached.${nearest ? ` The nearest is ${nearest.reached ?? '?'}, at ${by} = ${nearest.at ?? '?'} ${unit}.` : ''}`;
+}
+
+export interface StackReport {
+  readonly value: string;
+  readonly unit: string;
+  readonly nominal: number | null;
+  readonly contributors: readonly {
+    readonly name: string;
+    readonly lower: number | null;
+    readonly upper: number | null;
+    readonly unit: string;
+    readonly sensitivity: number;
+    readonly share: number;
+    readonly general: boolean;
+  }[];
+  readonly worstCase: readonly (number | null)[];
+  readonly rootSumSquare: readonly (number | null)[];
+  readonly monteCarlo: readonly (number | null)[];
+  readonly exact: readonly string[];
+}
+
+/** `seed` decides what is drawn: the same one, the same figures. */
+export function reportStack(
+  { documents, source }: Pick<Project, 'documents' | 'source'>,
+  of: string,
+  { general, seed }: { readonly general: string | undefined; readonly seed: number },
+): StackReport {
+  const known: GeneralClass | undefined = GENERAL_CLASSES.find((one) => one === general);
+  if (general !== undefined && known === undefined) throw new CommandProblem(`There is no general class ${general}. There are ${GENERAL_CLASSES.join(', ')}.`);
+  const { document, id, name } = findTarget(documents, of);
+  const stack = stackOf(document, id, source, { random: evenNumbers(seed), general: known });
+  if (!stack) throw new CommandProblem(`${name} is no number with a unit.`);
+  const values = openValues(document, source);
+  const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
+  return {
+    value: name,
+    unit: unitOf(values, id)?.symbol ?? '',
+    nominal: inUnit(values, id, stack.nominal),
+    contributors: stack.contributors.map((one) => ({
+      name: one.name,
+      lower: inUnit(values, one.id, one.lower),
+      upper: inUnit(values, one.id, one.upper),
+      unit: unitOf(values, one.id)?.symbol ?? '',
+      sensitivity: Number(one.sensitivity.toPrecision(6)),
+      share: Number(one.share.toPrecision(6)),
+      general: one.isGeneral === true,
+    })),
+    worstCase: range(stack.worstCase),
+    rootSumSquare: range(stack.rootSumSquare),
+    monteCarlo: range(stack.drawn),
+    exact: stack.exact,
+  };
+}
+
+/** Mulberry32: 32 bits of state, evenly spread numbers from 0 to 1; in the public domain. */
+function evenNumbers(seed: number): () => number {
+  let state = seed >>> 0;
+  return () => {
+    state = (state + 0x6d2b79f5) >>> 0;
+    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
+    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
+    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
+  };
+}
+
+export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact }: StackReport): string {
+  const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
+  return [
+    `${value} = ${nominal ?? '?'} ${unit}`.trim(),
+    ...contributors.map(
+      (one) =>
+        `  ${one.name}: ${one.lower ?? '?'} to ${one.upper ?? '?'} ${one.unit}${one.general ? ', general' : ''}, × ${one.sensitivity}, ${Math.round(one.share * 100)} %`,
+    ),
+    `worst case: ${range(worstCase)}`,
+    `root sum square: ${range(rootSumSquare)}`,
+    `Monte Carlo: ${range(monteCarlo)}`,
+    ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
+  ].join('\n');
+}
