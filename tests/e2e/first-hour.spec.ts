@@ -1,6 +1,6 @@
 /** What somebody meets who has never seen the program: the first page, the guide, empty documents, the picture. */
 import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, watchConsole } from './support';
+import { command, expectAccessible, expectRegenerated, importDemo, openIn, press, pressUntilFocused, row, watchConsole } from './support';
 
 const TYPING = { delay: 25 };
 const guide = (page: Page) => page.getByRole('region', { name: 'Guided first design' });
@@ -72,6 +72,77 @@ test('the guided first design is done by mouse and typing, each step when it was
   await guide(page).getByRole('button', { name: 'Go to the projects' }).click();
   await expect(page.getByRole('heading', { level: 1, name: 'Warpbeam' })).toBeVisible();
   await expect(page.getByRole('link', { name: /First design/ }).first()).toBeVisible();
+  expect(problems).toEqual([]);
+});
+
+test('the guided first design is done by keys alone', async ({ page }) => {
+  test.setTimeout(180_000);
+  const problems = watchConsole(page);
+  const tabTo = async (name: string | RegExp, key = 'Tab'): Promise<void> => {
+    const button = page.getByRole('button', { name }).first();
+    await expect(button).toBeVisible();
+    await pressUntilFocused(page, button, key, 90);
+  };
+  await page.goto('/');
+  await tabTo(/^Guided first design/);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 1);
+  await command(page, 'Add a value');
+  await page.keyboard.type('stick_length = 240 mm', TYPING);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 2);
+  await page.keyboard.type('stick_width = stick_length / 10', TYPING);
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Escape');
+  await expectStep(page, 3);
+  await tabTo('Top (x, y)');
+  await page.keyboard.press('Enter');
+  const canvas = page.getByRole('application');
+  await expect(canvas).toBeFocused();
+  await expect(canvas.locator('svg')).toBeVisible();
+  await page.keyboard.press('r');
+  await page.keyboard.press('Home');
+  await page.keyboard.press('Space');
+  await press(page, 'ArrowRight', 14);
+  await press(page, 'ArrowUp', 6);
+  await page.keyboard.press('Space');
+  await expectStep(page, 4);
+  await page.keyboard.type('length = stick_length', TYPING);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 5);
+  await page.keyboard.type('width = stick_width', TYPING);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 6);
+  await command(page, 'Add a step: Extrude');
+  await expect(page.getByRole('textbox', { name: 'Depth', exact: true })).toBeFocused();
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('thickness = 9.5 mm', TYPING);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 7);
+  await expect(page.locator('footer')).toContainText('54.7 cm³', { timeout: 60_000 });
+  await command(page, 'Go to stick_length');
+  await page.keyboard.press('Enter');
+  await page.keyboard.press('Control+a');
+  await page.keyboard.type('300 mm', TYPING);
+  await page.keyboard.press('Enter');
+  await expectStep(page, 8);
+  await command(page, 'Link values of another document');
+  await tabTo('Tick these 2');
+  await page.keyboard.press('Enter');
+  await tabTo('Link 2 values');
+  await page.keyboard.press('Enter');
+  await expectStep(page, 9);
+  await command(page, 'Loose ends');
+  await expectStep(page, 10);
+  const end = page.getByRole('complementary', { name: 'Loose ends' }).getByRole('listitem').filter({ hasText: 'thickness' });
+  await expect(end).toBeVisible();
+  await pressUntilFocused(page, end.getByRole('button', { name: /^Tie/ }).first(), 'Tab', 90);
+  await page.keyboard.press('Enter');
+  await expect(guide(page)).toContainText('Done.');
+  await expect(row(page, 'thickness')).toContainText('lath_stock');
+  await tabTo('Go to the projects', 'Shift+Tab');
+  await page.keyboard.press('Enter');
+  await expect(page.getByRole('heading', { level: 1, name: 'Warpbeam' })).toBeVisible();
   expect(problems).toEqual([]);
 });
 

@@ -1,6 +1,6 @@
 import { expect, test, type Page } from '@playwright/test';
 import { dxfCircle, dxfFile, dxfPolyline } from '../support/dxf-text';
-import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
+import { command, expectAccessible, expectRegenerated, importDemo, press, row, setFormula, watchConsole } from './support';
 
 /** Opens a new part with an empty sketch; gives how places in the sketch plane, in pixels from its origin, are on the page. */
 async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {
@@ -182,20 +182,6 @@ test('a plain number that equals a named value is pointed out, and tied by one k
   await page.keyboard.press('Enter');
   await expect(row(page, 'bearing_inset')).toContainText('bearing_dia');
 });
-
-/** Presses a key so many times. */
-async function press(page: Page, key: string, times: number): Promise<void> {
-  for (let i = 0; i < times; i++) await page.keyboard.press(key);
-}
-
-/** Runs a command by its name, without a pointer. */
-async function command(page: Page, name: string): Promise<void> {
-  await page.keyboard.press('Control+k');
-  await expect(page.getByPlaceholder('A value, a step or a command')).toBeFocused();
-  await page.keyboard.type(name);
-  await expect(page.getByRole('option', { name, exact: true })).toHaveAttribute('data-selected', 'true');
-  await page.keyboard.press('Enter');
-}
 
 test('the pawl by keys alone: drawn, dimensioned, named, extruded and driven', async ({ page }) => {
   const problems = watchConsole(page);

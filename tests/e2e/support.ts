@@ -124,3 +124,8 @@ export async function valueVerb(page: Page, name: string, verb: string): Promise
   await row(page, name).click({ button: 'right' });
   await page.getByRole('menu').getByRole('menuitem', { name: verb, exact: true }).click();
 }
+
+/** Presses a key so many times. */
+export async function press(page: Page, key: string, times: number): Promise<void> {
+  for (let i = 0; i < times; i++) await page.keyboard.press(key);
+}
