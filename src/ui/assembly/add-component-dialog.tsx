@@ -4,7 +4,7 @@ import { useCallback, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { KIND_WORDS, findRecord } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
 import { findItems, ShelfList } from '../projects/shelf-dialog';
@@ -73,14 +73,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={4} />}
-      {loaded.state === 'failed' && (
-        <Notice title="The project cannot be shown" tone="error">
-          <p className="mb-3">{loaded.failure.message}</p>
-          <button type="button" className="underline" onClick={reload}>
-            Try again
-          </button>
-        </Notice>
-      )}
+      {loaded.state === 'failed' && <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {loaded.state === 'ready' && documents.length === 0 && <p className="mb-2 text-walnut-soft">{words.none}</p>}
       {documents.length > 0 && (
         <>

@@ -1,4 +1,5 @@
 import type { ReactNode } from 'react';
+import { Button } from './button';
 
 /** What a page shows instead of its content: something to do first, or what went wrong and what is safe. */
 export function Notice({ title, children, tone = 'plain' }: { title: string; children?: ReactNode; tone?: 'plain' | 'error' }) {
@@ -10,6 +11,16 @@ export function Notice({ title, children, tone = 'plain' }: { title: string; chi
       <h2 className="mb-1 text-base font-semibold">{title}</h2>
       {children}
     </div>
+  );
+}
+
+/** What could not be loaded, why, and the way to try once more. */
+export function FailedToLoad({ title, message, onRetry }: { title: string; message: string; onRetry: () => void }) {
+  return (
+    <Notice title={title} tone="error">
+      <p className="mb-3">{message}</p>
+      <Button onClick={onRetry}>Try again</Button>
+    </Notice>
   );
 }
 

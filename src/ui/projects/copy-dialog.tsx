@@ -3,7 +3,7 @@
 import { useRouter } from 'next/navigation';
 import { useCallback, useMemo, useState } from 'react';
 import { listRecords, type Document, type Parameter } from '@/core/document';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
@@ -54,14 +54,7 @@ export function CopyDialog({ document, name, project, there, onClose }: CopyDial
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={4} />}
-      {loaded.state === 'failed' && (
-        <Notice title="The document cannot be read" tone="error">
-          <p className="mb-3">{loaded.failure.message}</p>
-          <button type="button" className="underline" onClick={reload}>
-            Try again
-          </button>
-        </Notice>
-      )}
+      {loaded.state === 'failed' && <FailedToLoad title="The document cannot be read" message={loaded.failure.message} onRetry={reload} />}
       {original && (
         <div className="grid grid-cols-2 gap-3">
           <label>

@@ -8,7 +8,7 @@ import type { DocumentCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
 import { RenamableTitle } from '../design/renamable-title';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
@@ -100,12 +100,7 @@ export function ProjectPage({ id }: { id: string }) {
         </Button>
       </header>
       {loaded.state === 'loading' && <Skeleton />}
-      {loaded.state === 'failed' && (
-        <Notice title="The project cannot be shown" tone="error">
-          <p className="mb-3">{loaded.failure.message}</p>
-          <Button onClick={reload}>Try again</Button>
-        </Notice>
-      )}
+      {loaded.state === 'failed' && <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {project?.documents.length === 0 && (
         <section aria-label="First document">
           <h2 className="mb-3 text-lg font-semibold">What do you want to begin with?</h2>

@@ -4,7 +4,7 @@ import { useMemo, useRef, useState } from 'react';
 import type { ProjectCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
 import { api, type ApiFailure } from '../state/api';
 import { DeleteDialog } from './delete-dialog';
@@ -98,12 +98,7 @@ export function ProjectsPage() {
         )}
       </div>
       {loaded.state === 'loading' && <Skeleton />}
-      {loaded.state === 'failed' && (
-        <Notice title="The projects cannot be shown" tone="error">
-          <p className="mb-3">{loaded.failure.message}</p>
-          <Button onClick={reload}>Try again</Button>
-        </Notice>
-      )}
+      {loaded.state === 'failed' && <FailedToLoad title="The projects cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {projects?.length === 0 && <p className="text-walnut-soft">No project yet. Begin with one of the buttons above, or import a project file.</p>}
       {projects && projects.length > 0 && listed.length === 0 && <p className="text-walnut-soft">No project matches.</p>}
       <ul className="grid grid-cols-1 gap-4 sm:grid-cols-2 lg:grid-cols-3">

@@ -2,7 +2,7 @@
 /** Documents that ship with the program, to be taken into a project as copies. */
 import { useState } from 'react';
 import type { ShelfItem } from '@/contract';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
@@ -40,14 +40,7 @@ export function ShelfDialog({ project, there, onTaken, onClose }: ShelfDialogPro
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={6} />}
-      {loaded.state === 'failed' && (
-        <Notice title="The shelf cannot be shown" tone="error">
-          <p className="mb-3">{loaded.failure.message}</p>
-          <button type="button" className="underline" onClick={reload}>
-            Try again
-          </button>
-        </Notice>
-      )}
+      {loaded.state === 'failed' && <FailedToLoad title="The shelf cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {loaded.state === 'ready' && (
         <>
           <input

@@ -21,7 +21,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { InstanceLibrary } from '@/core/instances';
 import { valuesAsPublished } from '@/core/links';
 import { Button } from '../design/button';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Skeleton } from '../design/states';
 import { TextTable } from '../design/text-table';
 import { useLoaded } from '../projects/use-loaded';
 import { api, type ApiFailure } from '../state/api';
@@ -57,12 +57,7 @@ export function ReportPage({ id }: { id: string }) {
   const { loaded, reload } = useLoaded(useCallback(() => load(id), [id]));
   if (loaded.state === 'loading') return <Skeleton rows={12} />;
   if (loaded.state === 'failed') {
-    return (
-      <Notice title="The report cannot be made" tone="error">
-        <p className="mb-3">{loaded.failure.message}</p>
-        <Button onClick={reload}>Try again</Button>
-      </Notice>
-    );
+    return <FailedToLoad title="The report cannot be made" message={loaded.failure.message} onRetry={reload} />;
   }
   return <Report {...loaded.value} />;
 }

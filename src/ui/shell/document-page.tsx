@@ -5,7 +5,7 @@ import { RegenerationClient } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Skeleton } from '../design/states';
 import { api, readFileContent, type ApiFailure } from '../state/api';
 import { openBuiltStore } from '../state/built-store';
 import { StoresProvider } from '../state/context';
@@ -56,12 +56,7 @@ export function DocumentPage({ id }: { id: string }) {
 
   if (opened.state === 'loading') return <Skeleton rows={12} />;
   if (opened.state === 'failed') {
-    return (
-      <Notice title="The document cannot be shown" tone="error">
-        <p className="mb-3">{opened.failure.message}</p>
-        <Button onClick={() => setAttempt(attempt + 1)}>Try again</Button>
-      </Notice>
-    );
+    return <FailedToLoad title="The document cannot be shown" message={opened.failure.message} onRetry={() => setAttempt(attempt + 1)} />;
   }
   return (
     <StoresProvider value={{ session: opened.session, workspace: opened.workspace }}>
