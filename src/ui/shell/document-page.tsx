@@ -4,7 +4,6 @@ import { hasShape, type Document } from '@/core/document';
 import { RegenerationClient } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
 import { startBrowserWorker } from '@/workers/start-browser';
-import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { api, readFileContent, type ApiFailure } from '../state/api';
 import { openBuiltStore } from '../state/built-store';
