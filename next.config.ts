@@ -1,12 +1,24 @@
 import type { NextConfig } from 'next';
 
+/** Whoever asks for the kernel and takes it compressed. */
+const COMPRESSED_KERNEL = {
+  source: '/_next/static/media/:name(.+\\.wasm)',
+  has: [{ type: 'header' as const, key: 'accept-encoding', value: '.*\\bgzip\\b.*' }],
+};
+
 const nextConfig: NextConfig = {
   // Tells programs apart: what a browser keeps of another one is not trusted.
   env: { NEXT_PUBLIC_BUILD: Date.now().toString(36) },
   poweredByHeader: false,
   agentRules: false,
-  // The geometry kernel is compressed once, when the application is built: see src/proxy.ts.
   compress: true,
+  // The kernel as it was compressed once, when the application was built: 23 MB are sent as 7.
+  rewrites: () =>
+    Promise.resolve({
+      beforeFiles: process.env.NODE_ENV === 'development' ? [] : [{ ...COMPRESSED_KERNEL, destination: '/kernel/:name.gz' }],
+      afterFiles: [],
+      fallback: [],
+    }),
   serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
   turbopack: { root: import.meta.dirname },
   // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
@@ -24,7 +36,7 @@ const nextConfig: NextConfig = {
         ],
       },
       {
-        source: '/kernel/:file*',
+        ...COMPRESSED_KERNEL,
         headers: [
           { key: 'Content-Encoding', value: 'gzip' },
           { key: 'Content-Type', value: 'application/wasm' },

@@ -17,8 +17,6 @@ export function proxy(request: NextRequest): NextResponse {
     origin: request.headers.get('origin'),
     fetchSite: request.headers.get('sec-fetch-site'),
   });
-  const kernel = /^\/_next\/static\/media\/([\w.-]+\.wasm)$/.exec(request.nextUrl.pathname)?.[1];
-  if (verdict && kernel !== undefined && process.env.NODE_ENV !== 'development') return compressedKernel(request, kernel);
   if (verdict) return request.nextUrl.pathname.startsWith('/api/') ? NextResponse.next() : page(request);
   return NextResponse.json({ error: { code: 'forbidden', message: 'This server answers only its own pages on this machine.' } }, { status: 403 });
 }
@@ -33,12 +31,6 @@ function isReadable(path: string): boolean {
   }
 }
 
-/** The kernel as it was compressed when the application was built: 23 MB are sent as 7. Its headers are in next.config.ts. */
-function compressedKernel(request: NextRequest, name: string): NextResponse {
-  if (!/\bgzip\b/.test(request.headers.get('accept-encoding') ?? '')) return NextResponse.next();
-  return NextResponse.rewrite(new URL(`/kernel/${name}.gz`, request.url));
-}
-
 /** A page with the policy for what it may load; the nonce goes to the page in a header of the request. */
 function page(request: NextRequest): NextResponse {
   const nonce = Buffer.from(crypto.randomUUID()).toString('base64');
@@ -51,4 +43,4 @@ function page(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|kernel/).*)', '/_next/static/media/:name(.*wasm)'] };
+export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|kernel/).*)'] };

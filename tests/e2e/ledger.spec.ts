@@ -169,7 +169,7 @@ test('formulas are rewritten around a value, every one shown before', async ({ p
 test('the map shows what takes from what, and leads there', async ({ page }) => {
   const problems = watchConsole(page);
   await page.goto('/');
-  await page.goto(await importDemo(page, 'Map'));
+  await page.goto(await importDemo(page, 'Takers and sources'));
   await page.getByRole('button', { name: 'Map' }).click();
   const map = page.getByRole('region', { name: 'Map of the project' });
   await expect(map.getByRole('button', { name: /Side frame part, takes 6/ })).toBeVisible();

@@ -1,5 +1,6 @@
 /** The demo's parts as their driving values run through their ranges: nothing fails, and volumes are those of closed forms. */
-import { DocumentValues, type Document } from '@/core/document';
+import type { Document } from '@/core/document';
+import { headsOf, openValues } from '@/core/instances';
 import type { KernelPort } from '@/core/kernel-port';
 import { applySetting, catchUpProject } from '@/core/links';
 import { Regenerator } from '@/core/steps';
@@ -27,7 +28,7 @@ function demoWith(...settings: readonly string[]): readonly Document[] {
 function regenerate(documents: readonly Document[], name: string) {
   const document = documents.find((candidate) => candidate.name === name);
   if (!document) throw new Error(`no document ${name}`);
-  const result = regenerator.regenerate(document, new DocumentValues(document));
+  const result = regenerator.regenerate(document, openValues(document, headsOf(documents)));
   expect(result.steps.flatMap(({ problem }) => problem?.message ?? [])).toEqual([]);
   const [body] = result.bodies;
   return body?.properties?.volume ?? NaN;

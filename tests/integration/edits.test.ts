@@ -78,7 +78,16 @@ test('a saved master marks its takers behind, and a catch-up brings them in one 
   const saved = await saveRevision(id, { seq: 1, message: '', author: 'ann' });
   expect(saved).toMatchObject({ ok: true, value: { revision: 2 } });
   const preview = await previewCatchUp(project);
-  expect(preview.documents.map((entry) => entry.name).sort()).toEqual(['Beam unit', 'Cross rail', 'Loom', 'Reed', 'Side frame', 'Warp beam', 'Warp tension']);
+  expect(preview.documents.map((entry) => entry.name).sort()).toEqual([
+    'Beam unit',
+    'Cross rail',
+    'Loom',
+    'Ratchet wheel',
+    'Reed',
+    'Side frame',
+    'Warp beam',
+    'Warp tension',
+  ]);
   const side = preview.documents.find((entry) => entry.name === 'Side frame');
   expect(side?.changes).toContainEqual(expect.objectContaining({ name: 'frame_depth', before: '360 mm', after: '432 mm', isTaken: true }));
   const done = await commitCatchUp(project, { documents: preview.documents.map(({ id: document, seq }) => ({ id: document, seq })), author: 'ann' });
