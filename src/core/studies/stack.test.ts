@@ -109,3 +109,13 @@ test('typed lengths without a tolerance have the general one where a class is ch
   expect(judge('m')).toEqual({ worst: [2.45, 3.55], general: ['bore', 'washer'], exact: ['count'] });
   expect(judge('c').worst).toEqual([1.75, 4.25]);
 });
+
+test('a value with limits is typed like any other, and what its limits are made of does not count', () => {
+  const plain = withParameters('part', 'l', { bore: '50 mm', wall: '4 mm', room: 'bore - 40 mm' });
+  const limited = toleranced(edited(plain, { type: 'parameter.update', id: 'l-bore', changes: { least: { text: '10 * wall' }, most: { text: '90 mm' } } }), {
+    wall: symmetric('0.1 mm'),
+  });
+  const judge = (general?: 'm') => stackOf(limited, 'l-room', NOBODY, { random: makeRandom(1), general });
+  expect([judge()?.contributors, judge()?.exact]).toEqual([[], ['bore']]);
+  expect(judge('m')?.contributors.map(({ name, isGeneral }) => [name, isGeneral])).toEqual([['bore', true]]);
+});

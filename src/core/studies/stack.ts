@@ -85,7 +85,9 @@ function reach(values: DocumentValues, id: string, general: GeneralClass | undef
   const toleranced: Toleranced[] = [];
   const exact: string[] = [];
   const seen = new Set<string>([id]);
-  const wave = [...values.sheet.listReads(id)];
+  // Its limits judge a value; it does not come from them.
+  const readsOf = (node: string): string[] => values.sheet.listReads(node).filter((read) => !read.startsWith(`${node}/`));
+  const wave = readsOf(id);
   for (let next = wave.pop(); next !== undefined; next = wave.pop()) {
     if (seen.has(next)) continue;
     seen.add(next);
@@ -95,7 +97,7 @@ function reach(values: DocumentValues, id: string, general: GeneralClass | undef
       toleranced.push({ id: next, name: record.name, nominal: values.sheet.readNumber(next), lower: limits.lower, upper: limits.upper });
       continue;
     }
-    const reads = values.sheet.listReads(next);
+    const reads = readsOf(next);
     wave.push(...reads);
     if (!record || reads.length > 0) continue;
     const nominal = values.sheet.readNumber(next);
