@@ -31,7 +31,7 @@ const LAYERS = {
   formats: ['core'],
   workers: ['core', 'kernel', 'formats'],
   server: ['core', 'contract', 'workers'],
-  cli: ['core', 'workers'],
+  cli: ['core', 'formats', 'workers'],
   ui: ['core', 'contract', 'formats', 'workers'],
   app: ['core', 'contract', 'server', 'ui'],
 };

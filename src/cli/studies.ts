@@ -54,7 +54,7 @@ function readRange(documents: readonly Document[], source: InstanceSource, text:
   if (!match) throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21".`);
   const target = findTarget(documents, value);
   const sampler = new Sampler(target.document, target.id, source);
-  if (!sampler.isAmount) throw new CommandProblem(`${target.name} is no amount that can be run through a range.`);
+  if (!sampler.isAmount) throw new CommandProblem(`${target.name} is not an amount: it cannot be run through a range.`);
   const [low, high] = [from, to].map((end) => amountOf(sampler.values, target.id, end));
   if (low === undefined || high === undefined || low >= high)
     throw new CommandProblem(`The range of ${target.name} must run from less to more, in amounts of it.`);
@@ -141,7 +141,7 @@ export async function reportSolve({ documents, source, client }: Project, goal: 
   const present = openValues(target.document, source);
   const text = goal.slice(equals + 1);
   const wanted = wish.id === MASS ? amountIn(present, undefined, text) : amountOf(present, wish.id, text);
-  if (wanted === undefined) throw new CommandProblem(`${wish.name} cannot be ${text.trim()}: that is no amount of it.`);
+  if (wanted === undefined) throw new CommandProblem(`${wish.name} cannot be ${text.trim()}: that is not an amount of its kind.`);
   const ids = wish.id === MASS ? [] : [wish.id];
   const build = buildWith(client, target.document, source, ids);
   const found = await findGoal({ from: low, to: high, present: sampler.present, wanted }, async (at) => {
@@ -191,7 +191,7 @@ export function reportStack(
   if (general !== undefined && known === undefined) throw new CommandProblem(`There is no general class ${general}. There are ${GENERAL_CLASSES.join(', ')}.`);
   const { document, id, name } = findTarget(documents, of);
   const stack = stackOf(document, id, source, { random: evenNumbers(seed), general: known });
-  if (!stack) throw new CommandProblem(`${name} is no number with a unit.`);
+  if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
   return {
