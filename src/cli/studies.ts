@@ -34,11 +34,9 @@ function findTarget(documents: readonly Document[], text: string, among?: Docume
   throw new CommandProblem(`${document.name} has no value ${name}.${nameNearest(name, known)}`);
 }
 
-const GRAMS = { size: 1e5, symbol: 'g' } as const;
-
 /** The unit that a target is told in. */
-function unitOf(values: DocumentValues, id: string): Pick<Unit, 'size' | 'symbol'> | undefined {
-  if (id === MASS) return values.unitOf(undefined, { type: quantityType(kindDimension('mass')), typedUnit: undefined }) ?? GRAMS;
+function unitOf(values: DocumentValues, id: string): Unit | undefined {
+  if (id === MASS) return values.unitOf(undefined, { type: quantityType(kindDimension('mass')), typedUnit: undefined });
   return values.show(id)?.unit;
 }
 

@@ -63,7 +63,7 @@ export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailu
 function putComponent(draft: Draft, { component, after }: EditOf<'component.put'>): EditFailure | undefined {
   const { kind, id } = draft.document;
   if (kind !== 'assembly' && component.at) {
-    return { code: 'wrong-owner', message: `Only in an assembly does something have a place: a ${KIND_WORDS[kind]} uses calc sheets and masters.` };
+    return { code: 'wrong-owner', message: `Only in an assembly does something have a place: a ${KIND_WORDS[kind]} uses calc sheets.` };
   }
   if (component.source === id) return { code: 'bad-reference', message: `This ${KIND_WORDS[kind]} cannot contain itself.` };
   const there = findAny(draft.document, component.id);

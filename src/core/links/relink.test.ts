@@ -18,15 +18,15 @@ function sourceOf(document: Document): RelinkSource {
       return value ? [[name, { id, value }] as const] : [];
     }),
   );
-  return { id: `there-${document.id}`, name: document.name, kind: document.kind, revision: 3, hash: 'h', values };
+  return { id: `there-${document.id}`, kind: document.kind, revision: 3, hash: 'h', values };
 }
 
 let count = 0;
 const copy = (document: Document, ...there: Document[]) => {
-  const sources = there.map(sourceOf);
+  const sources = new Map(there.map((one) => [one.name, sourceOf(one)]));
   const result = relink(
     document,
-    (name) => sources.find((source) => source.name === name),
+    (name) => sources.get(name),
     () => `new${++count}`,
   );
   if (!result.ok) throw new Error(result.failure.message);
@@ -54,5 +54,8 @@ test('a calc sheet of the same name is used; without one, that which was used st
   const using = withComponents(part, placeless(component('tension', 'tension')));
   const found = copy(using, withParameters('calc', 'tension', { arm: '2 mm' }));
   expect(listRecords(found.document, 'components', 'component')).toMatchObject([{ source: 'there-tension', revision: 3, policy: 'ask' }]);
+  expect(listRecords(copy(using, withParameters('part', 'tension', {})).document, 'components', 'component')).toMatchObject([
+    { source: 'tension', policy: 'hold' },
+  ]);
   expect(listRecords(copy(using).document, 'components', 'component')).toMatchObject([{ source: 'tension', revision: 1, policy: 'hold' }]);
 });

@@ -5,7 +5,6 @@ import { succeed, type Result } from '../kit';
 /** A document that can be taken from, at its latest revision. */
 export interface RelinkSource {
   readonly id: string;
-  readonly name: string;
   readonly kind: Document['kind'];
   readonly revision: number;
   readonly hash: string;
@@ -43,7 +42,9 @@ export function relink(document: Document, findSource: (name: string) => RelinkS
     if (refused) return { ok: false, failure: refused };
   }
   for (const component of listRecords(current, 'components', 'component')) {
-    const source = findSource(component.sourceName);
+    const found = findSource(component.sourceName);
+    // What has a shape is no calculation, whatever it is called.
+    const source = found?.kind === 'calc' ? found : undefined;
     const { pattern: _, ...rest } = component;
     // What is not there stands for the same content as before, for ever.
     const there = source ? { ...rest, source: source.id, revision: source.revision, hash: source.hash } : { ...rest, policy: 'hold' as const };
@@ -56,12 +57,12 @@ export function relink(document: Document, findSource: (name: string) => RelinkS
 /** With the value of that name in the source, where there is one of its kind. */
 function moveTake(take: Take, { values }: RelinkSource): Take[] {
   const found = values.get(take.sourceName);
-  if (!found || !isAlike(take.value, found.value)) return [];
+  if (!found || !isAlike(take, found)) return [];
   return [{ ...take, parameter: found.id, value: found.value }];
 }
 
-/** Whether a value can stand for another one: a length for a length, a text for a text. */
-function isAlike(one: TakenValue, other: TakenValue): boolean {
-  if (one.kind !== other.kind) return one.kind === 'refused';
-  return one.kind !== 'quantity' || other.kind !== 'quantity' || one.dimension === other.dimension;
+/** Whether a value can stand for one that is taken: a length for a length, a text for a text. */
+export function isAlike(taken: Pick<Take, 'value'>, { value }: { readonly value: TakenValue }): boolean {
+  if (value.kind !== taken.value.kind) return taken.value.kind === 'refused';
+  return value.kind !== 'quantity' || taken.value.kind !== 'quantity' || value.dimension === taken.value.dimension;
 }

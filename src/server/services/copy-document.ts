@@ -89,7 +89,7 @@ async function sourcesIn(project: string): Promise<(name: string) => RelinkSourc
         return value ? [[record.name, { id: record.id, value }] as const] : [];
       }),
     );
-    found.set(document.name, { id, name: document.name, kind: document.kind, revision: number, hash: revision.hash, values });
+    found.set(document.name, { id, kind: document.kind, revision: number, hash: revision.hash, values });
   }
   return (name) => found.get(name);
 }

@@ -2,13 +2,14 @@
 import { useEffect, useState } from 'react';
 import type { DocumentCard, OffersReply } from '@/contract';
 import { KIND_WORDS, findRecord, listRecords, showTaken, type Take } from '@/core/document';
+import { isAlike } from '@/core/links';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
-import { chooseSource, isAlike, repointEdit, startRepoint, type RepointDraft } from './repoint';
+import { chooseSource, repointEdit, startRepoint, type RepointDraft } from './repoint';
 
 /** Takes the values of a link from another document from now on. */
 export function RepointDialog({ link: id, onClose }: { link: string; onClose: () => void }) {

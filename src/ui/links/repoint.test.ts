@@ -1,7 +1,8 @@
 import type { OfferedValue, OffersReply } from '@/contract';
 import { applyEdit, DocumentValues, findNamed, listRecords } from '@/core/document';
 import { demoDocument } from '../../../tests/support/demo';
-import { chooseSource, isAlike, repointEdit, startRepoint } from './repoint';
+import { isAlike } from '@/core/links';
+import { chooseSource, repointEdit, startRepoint } from './repoint';
 
 const side = demoDocument('Side frame');
 const [link] = listRecords(side, 'links', 'link');

@@ -1,5 +1,5 @@
 /** Taking the values of a link from another document: matched by name, the rest to be chosen or left. */
-import type { OffersReply, OfferedValue } from '@/contract';
+import type { OffersReply } from '@/contract';
 import { listRecords, type Document, type EditOf, type Link, type Take } from '@/core/document';
 
 export interface RepointDraft {
@@ -36,10 +36,4 @@ export function repointEdit({ link, source, chosen }: RepointDraft, document: Do
     return value ? [{ ...take, link: to.id, parameter: value.id, sourceName: value.name, value: value.value }] : [];
   });
   return { type: 'takes.move', from: link.id, to, takes };
-}
-
-/** Whether a value can stand for another one: a length for a length, a text for a text. */
-export function isAlike(take: Take, { value }: OfferedValue): boolean {
-  if (value.kind !== take.value.kind) return take.value.kind === 'refused';
-  return value.kind !== 'quantity' || take.value.kind !== 'quantity' || value.dimension === take.value.dimension;
 }
