@@ -30,8 +30,9 @@ const LAYERS = {
   kernel: ['core'],
   formats: ['core'],
   workers: ['core', 'kernel', 'formats'],
-  server: ['core', 'contract', 'workers'],
-  cli: ['core', 'formats', 'workers'],
+  outside: ['core', 'formats'],
+  server: ['core', 'contract', 'workers', 'outside'],
+  cli: ['core', 'formats', 'workers', 'outside'],
   ui: ['core', 'contract', 'formats', 'workers'],
   app: ['core', 'contract', 'server', 'ui'],
 };
@@ -43,7 +44,8 @@ const HOMES = {
   next: '^src/(app|ui|proxy)',
   three: '^src/ui/canvas3d/',
   'replicad-opencascadejs': '^src/kernel/',
-  'dxf|@gltf-transform|papaparse|read-excel-file|write-excel-file': '^src/formats/',
+  'dxf|@gltf-transform|papaparse|read-excel-file|write-excel-file|@e965/xlsx': '^src/formats/',
+  '@ironcalc': '^src/outside/',
   '@codemirror': '^src/ui/formula-box/',
 };
 

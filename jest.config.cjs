@@ -17,7 +17,7 @@ const shared = {
   transform,
   // ESM-only packages have to be compiled to CommonJS for Jest.
   transformIgnorePatterns: [
-    '/node_modules/(?!(p-queue|p-timeout|eventemitter3|replicad-opencascadejs|@noble|nanoid|idb|three|@gltf-transform|property-graph|linkedom|css-select|css-what|domhandler|domutils|dom-serializer|domelementtype|entities|boolbase|nth-check|htmlparser2|cssom|cssomnom|uhyphen)/)',
+    '/node_modules/(?!(p-queue|p-timeout|eventemitter3|replicad-opencascadejs|@ironcalc|@noble|nanoid|idb|three|@gltf-transform|property-graph|linkedom|css-select|css-what|domhandler|domutils|dom-serializer|domelementtype|entities|boolbase|nth-check|htmlparser2|cssom|cssomnom|uhyphen)/)',
   ],
   moduleNameMapper: { '^@/(.*)$': '<rootDir>/src/$1' },
   modulePathIgnorePatterns: ['<rootDir>/.next/'],

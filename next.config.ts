@@ -19,7 +19,7 @@ const nextConfig: NextConfig = {
       afterFiles: [],
       fallback: [],
     }),
-  serverExternalPackages: ['sequelize', 'mariadb', 'umzug'],
+  serverExternalPackages: ['sequelize', 'mariadb', 'umzug', '@ironcalc/wasm'],
   turbopack: { root: import.meta.dirname },
   // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
   experimental: { proxyClientMaxBodySize: '80mb' },

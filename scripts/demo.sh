@@ -2,6 +2,7 @@
 # npm run demo: installs what is missing, starts the database, loads the demo, builds, serves. Ctrl-C stops.
 #   PORT                port to serve on (4173)
 #   WARPBEAM_DATA       where the database lives (~/.local/share/warpbeam)
+#   WARPBEAM_SERVICES   the file that lists services of outside calculations (the stand-in of calculator/, on PORT + 7)
 # Beside one that is running already it says where that is, and touches nothing.
 set -euo pipefail
 # shellcheck source=scripts/setup.sh
@@ -33,14 +34,25 @@ need_database
 start_database "$data/mariadb" 8>&-
 
 app=""
+calculator=""
 stop() {
   trap - INT TERM EXIT
   stop_app "$app"
+  [ -z "$calculator" ] || kill "$calculator" 2>/dev/null || true
   DB_DIR="$data/mariadb" bash scripts/db.sh stop >&2 || true
   say "Stopped. Your work is kept in $data."
 }
 trap 'stop; exit 0' INT TERM
 trap stop EXIT
+
+# A stand-in for a calculation service, unless the administrator lists services.
+if [ -z "${WARPBEAM_SERVICES:-}" ]; then
+  calculator_port="${CALCULATOR_PORT:-$((PORT + 7))}"
+  PORT="$calculator_port" node --import tsx calculator/main.ts >"$data/calculator.log" 2>&1 8>&- &
+  calculator=$!
+  printf '{ "services": [{ "name": "Workshop", "url": "http://127.0.0.1:%s" }] }\n' "$calculator_port" >"$data/services.json"
+  export WARPBEAM_SERVICES="$data/services.json"
+fi
 
 DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json 8>&-
 BUILD_LOG="$data/build.log" build_app 8>&-

@@ -1,6 +1,6 @@
 /** Edits on their way between browser and server. */
 import { z } from 'zod';
-import { editSchema } from '@/core/document';
+import { editSchema, type Edit } from '@/core/document';
 
 export const keySchema = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/);
 
@@ -16,6 +16,10 @@ export const envelopeSchema = z.strictObject({
 
 export type Envelope = Readonly<z.infer<typeof envelopeSchema>>;
 
+function answers(edit: Edit): boolean {
+  return edit.type === 'outside.answer' || (edit.type === 'batch' && edit.edits.some(answers));
+}
+
 export const postEditsSchema = z.strictObject({
   /** Sequence number that the first of the edits was made on. */
   base: z.int().min(0),
@@ -23,6 +27,7 @@ export const postEditsSchema = z.strictObject({
     .array(envelopeSchema)
     .min(1)
     .max(200)
+    .refine((envelopes) => envelopes.every(({ edit }) => !answers(edit)), 'hold an answer, which only the server keeps')
     .refine((envelopes) => new Set(envelopes.map(({ key }) => key)).size === envelopes.length, 'hold one key twice'),
 });
 

@@ -221,6 +221,40 @@ export interface ShelfReply {
   readonly broken: readonly { readonly item: string; readonly reason: string }[];
 }
 
+/** What a listed service computes; or why it does not tell. */
+export interface ServiceCard {
+  readonly name: string;
+  readonly version: string;
+  readonly functions: readonly ServiceFunctionCard[];
+  readonly problem?: string;
+}
+
+export interface ServiceFunctionCard {
+  readonly name: string;
+  readonly about?: string | undefined;
+  readonly inputs: readonly ServicePort[];
+  readonly outputs: readonly ServicePort[];
+}
+
+export interface ServicePort {
+  readonly key: string;
+  /** A kind of quantity. */
+  readonly kind: string;
+  readonly unit: string;
+  readonly about?: string | undefined;
+}
+
+export interface ServicesReply {
+  readonly services: readonly ServiceCard[];
+  /** What is wrong with the list of services. */
+  readonly problem?: string;
+}
+
+/** Outside calculations that gave no answer, by where they stand; all others have theirs in the document. */
+export interface AskedReply {
+  readonly failures: readonly { readonly within: readonly string[]; readonly outside: string; readonly kind: string; readonly problem: string }[];
+}
+
 /** A copy that a project got. */
 export interface TakenFromShelf {
   readonly item: string;

@@ -71,7 +71,7 @@ export async function readXlsx(bytes: Uint8Array): Promise<Result<Cells, string>
 const MOST_UNPACKED = 100_000_000;
 
 /** What keeps a book from being read, told without reading it: the reader of the package fills every row up to the last. */
-function refuseBook(bytes: Uint8Array): string | undefined {
+export function refuseBook(bytes: Uint8Array): string | undefined {
   let size = 0;
   try {
     unzipSync(bytes, {

@@ -53,6 +53,7 @@ export class FakeServer {
     readStanding: () => Promise.resolve(succeed({ seq: this.log.length, savedSeq: 0, revision: 1, behind: [], unsavedSources: [] })),
     readPicture: (): Promise<Result<PictureReply, ApiFailure>> => Promise.resolve(fail({ code: 'not-found', message: 'none' })),
     readRevision: () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })),
+    askOutside: () => Promise.resolve(succeed({ failures: [] })),
   };
 }
 

@@ -20,6 +20,6 @@ export function openLocally(document: Document): DocumentSession {
     history: [],
   };
   const down = () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' }));
-  const api = { postEdits: down, readEdits: down, saveRevision: down, readStanding: down, readPicture: down, readRevision: down };
+  const api = { postEdits: down, readEdits: down, saveRevision: down, readStanding: down, readPicture: down, readRevision: down, askOutside: down };
   return new DocumentSession(reply, 'ann', api, emptyStore, undefined);
 }

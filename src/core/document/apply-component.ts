@@ -1,5 +1,6 @@
 /** Edits of components, and of their values that the assembly sets. */
 import { findAny, findRecord, listIds, listRecords } from './access';
+import { dropAnswers } from './apply-outside';
 import type { Draft } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
 import { removeValues } from './deletion';
@@ -139,6 +140,7 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
     const refused = removeMate(draft, mate.id, { mode: 'refuse' });
     if (refused) return refused;
   }
+  dropAnswers(draft, ({ within: [first] }) => first === id);
   draft.removeFromList('components', id);
   draft.put(id, null);
   return undefined;

@@ -14,6 +14,7 @@ import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
 import type { Edit } from './edit-schema';
+import { applyOutsideEdit } from './apply-outside';
 import { applyPageEdit } from './apply-page';
 import { applySizeEdit } from './apply-size';
 import { findReaders, mapFormulas } from './formulas-in';
@@ -130,6 +131,10 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'mate.put':
     case 'mate.remove':
       return applyComponentEdit(draft, edit);
+    case 'outside.put':
+    case 'outside.remove':
+    case 'outside.answer':
+      return applyOutsideEdit(draft, edit);
     case 'batch':
       for (const part of edit.edits) {
         const failure = change(draft, part);

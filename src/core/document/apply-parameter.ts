@@ -21,6 +21,7 @@ export function applyParameterEdit(draft: Draft, edit: ParameterEdit): EditFailu
       return addParameter(draft, edit);
     case 'measure.add': {
       const { owner, measure } = edit.parameter;
+      if (measure?.of === 'outside') return addOutput(draft, edit.parameter);
       if (measure && isOfAssembly(measure)) return measureAssembly(draft, edit.parameter);
       const step = owner === undefined ? undefined : findStep(draft.document, owner);
       if (!step) return notFound('The step that is measured');
@@ -67,6 +68,19 @@ function measureAssembly(draft: Draft, parameter: Parameter): EditFailure | unde
   if (failure) return failure;
   draft.put(id, parameter);
   draft.insert('parameters', id);
+  return undefined;
+}
+
+/** One more output of an outside calculation. */
+function addOutput(draft: Draft, output: Parameter): EditFailure | undefined {
+  const { measure, owner, id, name } = output;
+  if (measure?.of !== 'outside' || owner !== measure.outside) return { code: 'wrong-owner', message: `${name} belongs to no outside calculation.` };
+  if (!findRecord(draft.document, measure.outside, 'outside')) return notFound('The outside calculation');
+  if (findAny(draft.document, id)) return { code: 'already-there', message: `${name} is here already.` };
+  const failure = claimName(draft, id, name);
+  if (failure) return failure;
+  draft.put(id, output);
+  draft.insert(`${owner}/values`, id);
   return undefined;
 }
 

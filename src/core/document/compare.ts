@@ -122,6 +122,8 @@ function nameOfOther(before: Document, after: Document, id: string): string | un
       return `chart ${record.title}`;
     case 'size':
       return `size ${record.name}`;
+    case 'outside':
+      return `outside calculation ${record.name}`;
     case 'size-table':
       return 'the size in use';
     default:

@@ -58,7 +58,8 @@ function lacksNumber(named: ReadonlyMap<string, string>, numbers: Readonly<Recor
 /** A user parameter is what it would be kept as; a taken value with an error has nothing to keep. */
 function canBeKept(draft: Draft, id: string): boolean {
   const take = findRecord(draft.document, id, 'take');
-  return take ? take.value.kind !== 'refused' : findRecord(draft.document, id, 'parameter')?.owner !== undefined;
+  const parameter = findRecord(draft.document, id, 'parameter');
+  return take ? take.value.kind !== 'refused' : parameter?.owner !== undefined && parameter.measure?.of !== 'outside';
 }
 
 function keepAsParameters(draft: Draft, ids: readonly string[], anyRead: boolean): void {

@@ -28,6 +28,7 @@ import {
   takenValueSchema,
   toleranceSchema,
 } from './schema';
+import { answerSchema, outsideSchema } from './outside-schema';
 import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind, LIMITS } from './schema-parts';
 import { stepSchema } from './step-schema';
 
@@ -242,6 +243,19 @@ const singleEditSchema = z.discriminatedUnion('type', [
   /** Adds a mate with its values, or changes one; values of slots that it has no more are deleted. */
   z.strictObject({ type: z.literal('mate.put'), mate: mateSchema, values: z.array(parameterSchema).max(4), readers: readersSchema.optional() }),
   z.strictObject({ type: z.literal('mate.remove'), id, readers: readersSchema }),
+
+  /** Adds an outside calculation, or changes it; `outputs` are values that it did not have before, `file` is the spreadsheet that it reads. */
+  z.strictObject({
+    type: z.literal('outside.put'),
+    outside: outsideSchema,
+    outputs: z.array(parameterSchema).max(50),
+    file: fileSchema.optional(),
+    names: z.record(z.string(), id).optional(),
+  }),
+  /** Removes an outside calculation with its outputs and answers. */
+  z.strictObject({ type: z.literal('outside.remove'), id, readers: readersSchema }),
+  /** Keeps an answer; only a server that has asked makes this edit. Older ones of the same calculation go. */
+  z.strictObject({ type: z.literal('outside.answer'), answer: answerSchema }),
 
   /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
   z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),

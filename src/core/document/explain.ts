@@ -9,6 +9,10 @@ export function explainValue(values: DocumentValues, id: string): string[] | und
   const parameter = findRecord(values.document, id, 'parameter');
   const shown = values.show(id);
   if (!parameter || !shown || shown.diagnostics.length > 0) return undefined;
+  if (parameter.measure?.of === 'outside') {
+    const outside = findRecord(values.document, parameter.measure.outside, 'outside');
+    return [parameter.name, ...(outside ? [`${outside.name}: ${parameter.measure.output}`] : []), shown.shown];
+  }
   if (values.isMeasured(id)) return [parameter.name, shown.shown];
   const formula = formulaNow(values.document, parameter).text;
   const read = renamePathsInFormula(formula, (path) => values.components?.showPath(path) || undefined);

@@ -40,6 +40,13 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const formula = map(record.formula);
       return formula === record.formula ? record : { ...record, formula };
     }
+    case 'outside': {
+      const inputs = record.inputs.map((input) => {
+        const formula = map(input.formula);
+        return formula === input.formula ? input : { ...input, formula };
+      });
+      return inputs.every((input, i) => input === record.inputs[i]) ? record : { ...record, inputs };
+    }
     case 'guard': {
       const condition = map(record.condition);
       return condition === record.condition ? record : { ...record, condition };

@@ -5,12 +5,11 @@
  */
 import { quantityType } from '../formula';
 import type { InputDefinition } from '../network';
-import { PLAIN } from '../units';
+import { PLAIN, QUANTITY_KINDS, type QuantityKind } from '../units';
 import { findRecord, listIds, listRecords, listSteps } from './access';
 import { kindOfMeasure, type StepMeasure } from './measure';
 import { allPlacements, placementNode, placementNodes } from './placement-nodes';
 import type { Document, Parameter, SketchDimension } from './schema';
-import type { QuantityKind } from '../units';
 import { allBodiesUnder, allStepsUnder } from './sketch-sources';
 import { sketchesOf } from './step-kinds';
 import type { Step } from './step-schema';
@@ -55,6 +54,7 @@ export function measureSource(
   const { measure, owner } = parameter;
   if (measure?.of === 'assembly') return { reads: [allPlacements], kind: kindOfMeasure(measure) };
   if (measure?.of === 'components') return { reads: measure.on.map(({ path: [first = ''] }) => placementNode(first)), kind: kindOfMeasure(measure) };
+  if (measure?.of === 'outside') return { reads: [], kind: QUANTITY_KINDS.find((kind) => kind === parameter.kind) ?? 'number' };
   if (owner === undefined) return undefined;
   if (measure) return { reads: measureReads(owner, measure), kind: kindOfMeasure(measure) };
   if (dimension?.isReference) return { reads: [`${owner}/solved`], kind: dimension.kind === 'angle' ? 'angle' : 'length' };
@@ -64,7 +64,9 @@ export function measureSource(
 /** Whether any value of the document is read off its geometry. */
 export function measuresGeometry(document: Document): boolean {
   return Object.values(document.records).some(
-    (record) => (record.type === 'parameter' && record.measure !== undefined) || (record.type === 'dimension' && record.isReference === true),
+    (record) =>
+      (record.type === 'parameter' && record.measure !== undefined && record.measure.of !== 'outside') ||
+      (record.type === 'dimension' && record.isReference === true),
   );
 }
 

@@ -51,8 +51,14 @@ function tiesOf(record: DocumentRecord): string {
       : '';
   const sizes =
     record.type === 'size-table' ? `${record.columns.join(' ')} ${record.used ?? ''}` : record.type === 'size' ? Object.keys(record.cells).join(' ') : '';
+  const outside =
+    record.type === 'outside' && record.asked.of === 'spreadsheet'
+      ? record.asked.file
+      : record.type === 'parameter' && record.measure?.of === 'outside'
+        ? record.measure.outside
+        : '';
   const copies = record.type === 'component' ? Object.values(record.pattern?.values ?? {}).join(' ') : '';
-  return [record.id, record.type, homeOf(record), name, mate, copies, sizes, ...referencesOf(record), parameter, slots].join('|');
+  return [record.id, record.type, homeOf(record), name, mate, copies, sizes, outside, ...referencesOf(record), parameter, slots].join('|');
 }
 
 /** The list in which a record stands; undefined for a file, which its step holds. */
@@ -90,6 +96,8 @@ const HOMES = {
   body: 'bodies',
   component: 'components',
   mate: 'mates',
+  outside: 'outsides',
+  answer: 'answers',
 } as const;
 
 function* breachesOf(document: Document): Generator<Breach> {
@@ -130,6 +138,7 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
     findRecord(document, id, 'parameter')?.owner === owner ? undefined : `a value ${id} of its own`;
   switch (record.type) {
     case 'parameter':
+      if (record.measure?.of === 'outside' && !findRecord(document, record.measure.outside, 'outside')) return 'its outside calculation';
       return record.owner === undefined || findStep(document, record.owner) || hasValues(findAny(document, record.owner))
         ? undefined
         : `the step ${record.owner}`;
@@ -166,6 +175,13 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
       const columns = new Set(sizeTable(document)?.columns);
       return Object.keys(record.cells).every((value) => columns.has(value)) ? undefined : 'a column for each of its values';
     }
+    case 'outside':
+      return record.asked.of === 'service' || findRecord(document, record.asked.file, 'file') ? undefined : 'its spreadsheet';
+    case 'answer': {
+      const [component] = record.within;
+      if (component === undefined) return findRecord(document, record.outside, 'outside') ? undefined : 'its outside calculation';
+      return findRecord(document, component, 'component') ? undefined : `the component ${component}`;
+    }
     case 'constraint':
       return inSketch(record.sketch);
     default:
@@ -184,7 +200,7 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
 
 /** Whether values can stand under it, beside those of steps. */
 function hasValues(record: DocumentRecord | undefined): boolean {
-  return record?.type === 'mate' || record?.type === 'component';
+  return record?.type === 'mate' || record?.type === 'component' || record?.type === 'outside';
 }
 
 /** Lines and arcs end in points, and have their centre in one. */

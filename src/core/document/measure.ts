@@ -46,13 +46,18 @@ export const measureSchema = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('assembly'), what: z.enum(ASSEMBLY_MEASURES) }),
   /** Between two components of an assembly, or faces or edges of them, as they stand: the least distance, or the angle of their directions. */
   z.strictObject({ of: z.literal('components'), what: z.enum(PAIR_MEASURES), on: z.tuple([placedGeometrySchema, placedGeometrySchema]) }),
+  /** What an outside calculation hands back under that name. */
+  z.strictObject({ of: z.literal('outside'), what: z.literal('answer'), outside: id, output: z.string().min(1).max(120) }),
 ]);
 
 export type Measure = Readonly<z.infer<typeof measureSchema>>;
 /** Read off an assembly as it stands. */
 export type AssemblyMeasure = Extract<Measure, { readonly of: 'assembly' | 'components' }>;
 /** Read after a step of a part. */
-export type StepMeasure = Exclude<Measure, AssemblyMeasure>;
+export type StepMeasure = Exclude<Measure, AssemblyMeasure | OutsideMeasure>;
+/** Not read off any geometry. */
+export type OutsideMeasure = Extract<Measure, { readonly of: 'outside' }>;
+export type GeometryMeasured = Exclude<Measure, OutsideMeasure>;
 
 export function isOfAssembly(measure: Measure): measure is AssemblyMeasure {
   return measure.of === 'assembly' || measure.of === 'components';
@@ -61,7 +66,7 @@ export function isOfAssembly(measure: Measure): measure is AssemblyMeasure {
 const SECOND_MOMENT = 'second moment of area';
 const INERTIA = 'moment of inertia';
 
-const KINDS: Readonly<Record<Measure['what'], QuantityKind>> = {
+const KINDS: Readonly<Record<GeometryMeasured['what'], QuantityKind>> = {
   area: 'area',
   perimeter: 'length',
   'centroid-x': 'length',
@@ -89,7 +94,7 @@ const KINDS: Readonly<Record<Measure['what'], QuantityKind>> = {
 };
 
 /** What a measured value is. */
-export function kindOfMeasure(measure: Measure): QuantityKind {
+export function kindOfMeasure(measure: GeometryMeasured): QuantityKind {
   return KINDS[measure.what];
 }
 

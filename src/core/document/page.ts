@@ -22,6 +22,7 @@ function lineRecords(document: Document) {
   return [
     ...listRecords(document, 'paragraphs', 'paragraph'),
     ...listDriving(document),
+    ...listRecords(document, 'outsides', 'outside').flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter')),
     ...listRecords(document, 'guards', 'guard'),
     ...listRecords(document, 'charts', 'chart'),
   ];

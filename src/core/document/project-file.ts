@@ -111,12 +111,13 @@ export function writeProjectFile(project: ProjectFile): string {
 
 /**
  * What a document says, as text that is equal for equal content. Which revision of a source a link has seen is no
- * content: what it took is. Of a component, the content of its revision counts, not the number.
+ * content: what it took is. Of a component, the content of its revision counts, not the number; nor does it count when an answer came.
  */
 export function contentText(document: Document): string {
   const records: Record<string, DocumentRecord> = { ...document.records };
   for (const link of listRecords(document, 'links', 'link')) records[link.id] = { ...link, revision: 0, hash: '' };
   for (const component of listRecords(document, 'components', 'component')) records[component.id] = { ...component, revision: 0 };
+  for (const answer of listRecords(document, 'answers', 'answer')) records[answer.id] = { ...answer, at: '' };
   return stableJson({ ...document, records });
 }
 

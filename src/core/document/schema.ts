@@ -22,6 +22,7 @@ import {
   valueKind,
   valueName,
 } from './schema-parts';
+import { answerSchema, outsideSchema } from './outside-schema';
 import { PLANES, stepSchema } from './step-schema';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
@@ -80,6 +81,8 @@ export const takenValueSchema = z.discriminatedUnion('kind', [
     isCount: z.boolean().optional(),
     /** Deviations that it may have at its source, in internal base units. */
     tolerance: z.strictObject({ upper: finite, lower: finite }).optional(),
+    /** Rests on the result of an outside calculation that is older than its inputs. */
+    isHeld: z.boolean().optional(),
   }),
   z.strictObject({ kind: z.literal('temperature'), value: finite, unit: unitText }),
   z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
@@ -250,7 +253,7 @@ export const fileSchema = z
     type: z.literal('file'),
     id,
     name: z.string().min(1).max(200),
-    format: z.literal('step'),
+    format: z.enum(['step', 'xlsx']),
     content: fileContentSchema.optional(),
     hash: fileHashSchema.optional(),
   })
@@ -441,6 +444,8 @@ export const recordSchema = z.discriminatedUnion('type', [
   componentSchema,
   driveSchema,
   mateSchema,
+  outsideSchema,
+  answerSchema,
 ]);
 
 /** Lists of the document, and lists of a step or a link by its id. */

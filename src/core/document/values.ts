@@ -22,6 +22,8 @@ import {
 import { findAny, findRecord, isNamed, isStep, isTable } from './access';
 import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
+import { inputNode, OutsideValues, slotOfInput } from './outside';
+import type { OutsideCalculation } from './outside-schema';
 import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
 import { sameData } from '../kit';
 import { formulaNow, usedSize } from './sizes';
@@ -86,6 +88,8 @@ export class DocumentValues {
   private sizedBy: Readonly<Record<string, Formula>> = {};
   private readonly spoken = new Map<string, Spoken>();
 
+  /** Its outside calculations. */
+  readonly outside = new OutsideValues(this);
   /** Its components, and the calc sheets that it uses; undefined where nothing is known of other documents. */
   readonly components: ComponentValues | undefined;
 
@@ -129,10 +133,11 @@ export class DocumentValues {
    */
   settle(): Settled {
     let { computed } = this.sheet.settle();
-    for (let round = 0; this.components && round < MOST_ROUNDS; round++) {
-      const changed = this.components.update();
-      if (changed.size === 0) break;
-      for (const [id, definition] of changed) {
+    for (let round = 0; round < MOST_ROUNDS; round++) {
+      const answered = this.outside.update();
+      const changed = this.components?.update();
+      if (answered.size === 0 && (changed?.size ?? 0) === 0) break;
+      for (const [id, definition] of [...answered, ...(changed ?? [])]) {
         if (definition) this.sheet.define(id, definition);
         else this.sheet.remove(id);
       }
@@ -146,7 +151,7 @@ export class DocumentValues {
     let changed = false;
     for (const [id, value] of Object.entries(values)) {
       const parameter = findRecord(this.current, id, 'parameter');
-      if (!parameter || !this.isMeasured(id) || sameData(this.measured.get(id), value)) continue;
+      if (!parameter || !this.isOfGeometry(id) || sameData(this.measured.get(id), value)) continue;
       changed = true;
       this.measured.set(id, value);
       this.loadParameter(parameter, undefined);
@@ -161,11 +166,16 @@ export class DocumentValues {
     this.measured.clear();
     for (const id of known) {
       const parameter = findRecord(this.current, id, 'parameter');
-      if (parameter && this.isMeasured(id)) this.loadParameter(parameter, undefined);
+      if (parameter && this.isOfGeometry(id)) this.loadParameter(parameter, undefined);
     }
   }
 
   /** Whether a value is read off the geometry: a measured value or a reference dimension. */
+  isOfGeometry(id: string): boolean {
+    return this.isMeasured(id) && findRecord(this.current, id, 'parameter')?.measure?.of !== 'outside';
+  }
+
+  /** Whether a value has no formula of its own: it is read off the geometry, or comes from an outside calculation. */
   isMeasured(id: string): boolean {
     const parameter = findRecord(this.current, id, 'parameter');
     return parameter !== undefined && measureSource(parameter, this.dimensions.get(id)) !== undefined;
@@ -263,7 +273,13 @@ export class DocumentValues {
     if (!value) return { kind: 'refused', problem: `${name} has an error in ${this.current.name}: ${problem?.message ?? ''}` };
     const isCount =
       record.type === 'parameter' ? record.kind === 'count' : record.type === 'take' && record.value.kind === 'quantity' && record.value.isCount === true;
-    return value.kind === 'quantity' && isCount ? { ...value, isCount } : value;
+    if (value.kind !== 'quantity') return value;
+    return { ...value, ...(isCount ? { isCount } : {}), ...(this.isHeld(id) ? { isHeld: true } : {}) };
+  }
+
+  /** Whether a value, or the result of a step, rests on the result of an outside calculation that is older than its inputs. */
+  isHeld(id: string): boolean {
+    return this.sheet.listHeld().has(id);
   }
 
   /** A scope for judging a formula as it is typed. */
@@ -303,6 +319,9 @@ export class DocumentValues {
       case 'table':
         this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope(record.readIn)) });
         break;
+      case 'outside':
+        this.loadOutside(record, before?.type === 'outside' ? before : undefined);
+        break;
       case 'body':
         this.loadOptional(`${record.id}/density`, record.density, {
           kind: 'quantity',
@@ -327,6 +346,16 @@ export class DocumentValues {
         if (isStep(record) || record.type === 'component' || record.type === 'mate')
           this.loadOptional(`${record.id}/suppressed`, record.suppressed, { kind: 'yes-no', label: 'this condition' });
         break;
+    }
+  }
+
+  private loadOutside(record: OutsideCalculation, before: OutsideCalculation | undefined): void {
+    this.outside.put(record);
+    const keys = new Set(record.inputs.map(({ key }) => key));
+    for (const { key } of before?.inputs ?? []) if (!keys.has(key)) this.sheet.remove(inputNode(record.id, key));
+    for (const input of record.inputs) {
+      const node = inputNode(record.id, input.key);
+      this.sheet.define(node, formulaOf(`${input.key} of ${record.name}`, input.formula, slotOfInput(record, input)));
     }
   }
 
@@ -362,6 +391,10 @@ export class DocumentValues {
 
   private loadParameter(record: Parameter, before: Parameter | undefined): void {
     const source = measureSource(record, this.dimensions.get(record.id));
+    if (record.measure?.of === 'outside') {
+      this.sheet.define(record.id, this.outside.define(record));
+      return;
+    }
     if (source) {
       this.sheet.define(record.id, measuredInput(record.name, source, this.measured.get(record.id) ?? NOT_YET));
       return;
@@ -388,6 +421,8 @@ export class DocumentValues {
 
   private unload(record: DocumentRecord): void {
     if (record.type === 'dimension') this.dimensions.delete(record.parameter);
+    if (record.type === 'outside') for (const { key } of record.inputs) this.sheet.remove(inputNode(record.id, key));
+    this.outside.drop(record.id);
     this.measured.delete(record.id);
     this.spoken.delete(record.id);
     this.sheet.remove(record.id);
@@ -431,6 +466,7 @@ export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind
         type: quantityType(readDimensionKey(value.dimension)),
         value: value.value,
         ...(unit ? { unit } : {}),
+        ...(value.isHeld ? { isHeld: true } : {}),
       };
     }
     case 'temperature':

@@ -10,6 +10,7 @@ import {
   stableJson,
   usedSize,
   writeTaken,
+  type Answer,
   type Component,
   type Document,
   type DocumentRecord,
@@ -33,30 +34,40 @@ export interface Overrides {
   readonly size?: string;
   /** The plane of its own that a part is mirrored in. */
   readonly mirrored?: Component['mirrored'];
+  /** Answers of outside calculations that it was given here. */
+  readonly answers?: readonly Answer[];
 }
 
 /** What tells an instance from others: the same key, the same values and the same geometry. */
 export type InstanceKey = string;
 
 /** Equal for equal snapshots under equal values, wherever they come from. */
-export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, { values, above, mirrored, size }: Overrides): InstanceKey {
+export function instanceKey({ source, revision }: Pick<Component, 'source' | 'revision'>, overrides: Overrides): InstanceKey {
   const pinned = `${source}@${revision}`;
-  if (values.size === 0 && above.length === 0 && mirrored === undefined && size === undefined) return pinned;
+  if (isAsWritten(overrides)) return pinned;
+  const { values, above, mirrored, size, answers = [] } = overrides;
   const set = {
     ...(mirrored === undefined ? {} : { mirrored }),
     ...(size === undefined ? {} : { size }),
+    ...(answers.length === 0 ? {} : { answers: answers.map(({ outside, within, question, outputs }) => ({ outside, within, question, outputs })) }),
     values: Object.fromEntries(values),
     above: above.map((one) => ({ ...one, values: Object.fromEntries(one.values) })),
   };
   return `${pinned}?${stableJson(set)}`;
 }
 
-export function driveDocument(snapshot: Document, { values, above, mirrored, size }: Overrides): Document {
-  if (values.size === 0 && above.length === 0 && mirrored === undefined && size === undefined) return snapshot;
+function isAsWritten({ values, above, mirrored, size, answers = [] }: Overrides): boolean {
+  return values.size === 0 && above.length === 0 && mirrored === undefined && size === undefined && answers.length === 0;
+}
+
+export function driveDocument(snapshot: Document, overrides: Overrides): Document {
+  if (isAsWritten(overrides)) return snapshot;
+  const { values, above, mirrored, size, answers = [] } = overrides;
   const changes = new Changes(size === undefined ? snapshot : inSize(snapshot, size));
   for (const one of above) changes.setAbove(one);
   for (const [path, value] of values) changes.set(path.split(' '), value);
   if (mirrored !== undefined) changes.mirror(mirrored);
+  for (const answer of answers) changes.answer(answer);
   return changes.finish();
 }
 
@@ -104,6 +115,13 @@ class Changes {
       this.records[id] = { ...record, formula: { text } };
       this.dropCell(id);
     } else if (isStep(record) || record.type === 'component') this.records[id] = { ...record, suppressed: { text } };
+  }
+
+  /** An answer that came where the document stands; it counts as later than all of its own. */
+  answer(answer: Answer): void {
+    const id = this.freshId();
+    this.records[id] = { ...answer, id };
+    this.lists['answers'] = [...listIds({ lists: this.lists }, 'answers'), id];
   }
 
   /** Every body of a part, once it is built. */

@@ -10,6 +10,7 @@
  * moved on to the next values of that snapshot, so that only the cone of what changed is computed.
  */
 import {
+  answersWithin,
   DocumentValues,
   findRecord,
   findSize,
@@ -262,6 +263,9 @@ export class Instances implements ComponentValues {
       this.source.snapshot(component.source, component.revision),
       aboveKey,
       ...drives,
+      this.answersOf(component)
+        .map(({ id }) => id)
+        .join(' '),
       this.readSize(component),
       ...readings.flatMap((reading) => [reading?.value, reading?.type, reading?.diagnostics]),
     ];
@@ -299,10 +303,15 @@ export class Instances implements ComponentValues {
       above: hasComponents(snapshot) ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
       ...(component.mirrored !== undefined && snapshot.kind === 'part' ? { mirrored: component.mirrored } : {}),
       ...(row ? { size: row.id } : {}),
+      answers: this.answersOf(component),
     };
     const key = instanceKey(component, overrides);
     const evaluated = this.shared.get(key) ?? this.evaluate(key, driveDocument(snapshot, overrides), chain);
     return { key, values: evaluated, problem: undefined, setBy: this.nodesSet(evaluated, setBy, overrides.above, above) };
+  }
+
+  private answersOf({ id }: Component) {
+    return answersWithin(this.host.document, id);
   }
 
   private evaluate(key: InstanceKey, document: Document, within: readonly string[]): DocumentValues {
@@ -441,7 +450,7 @@ export class Instances implements ComponentValues {
     const record = values.document.records[node];
     const unit = values.unitOf(record?.type === 'parameter' ? record : undefined, reading, record?.type === 'take' ? record.value : undefined);
     const value = values.complete(reading, unit);
-    if (value && value.kind !== 'table') return { ...inputOf(path, value, this.host.sheet), reads };
+    if (value && value.kind !== 'table') return { ...inputOf(path, value, this.host.sheet), reads, ...(values.isHeld(node) ? { isHeld: true } : {}) };
     const [problem] = reading.diagnostics;
     const message =
       problem?.code === 'waiting' ? problem.message : `${path} has an error in ${values.document.name}: ${problem?.message ?? 'it has no value.'}`;
@@ -450,10 +459,12 @@ export class Instances implements ComponentValues {
 
   private readBuiltIn(instance: Instance, name: BuiltInName, path: string): InputDefinition {
     const { values, key } = instance;
-    const reads = values ? reach(instance, shapeNodes(values.document)) : [];
+    const nodes = values ? shapeNodes(values.document) : [];
+    const reads = reach(instance, nodes);
+    const held = nodes.some((node) => values?.isHeld(node)) ? { isHeld: true } : {};
     const found = values ? builtInOf(values, key, name, this.source) : { problem: 'It is being loaded.' };
     return 'value' in found
-      ? { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: found.value, reads }
+      ? { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: found.value, reads, ...held }
       : { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: NaN, problem: found.problem, reads };
   }
 }

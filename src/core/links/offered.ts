@@ -30,7 +30,7 @@ export function valuesAsPublished(document: Document, published: Readonly<Record
   const values = openValues(document, source);
   const known: Record<string, MeasuredValue> = {};
   for (const [id, value] of Object.entries(published)) {
-    if (value.kind === 'quantity' && values.isMeasured(id)) known[id] = { value: value.value };
+    if (value.kind === 'quantity' && values.isOfGeometry(id)) known[id] = { value: value.value };
   }
   values.setMeasured(known);
   return values;

@@ -204,7 +204,7 @@ export class PlanState {
   }
 
   private measure(values: DocumentValues): void {
-    if (!Object.keys(this.document.records).some((id) => values.isMeasured(id))) return;
+    if (!Object.keys(this.document.records).some((id) => values.isOfGeometry(id))) return;
     const measured = this.options.measure?.(this.document, (source, revision) => this.source?.snapshot(source, revision));
     this.awaitsGeometry = measured === undefined;
     if (measured) values.setMeasured(measured);

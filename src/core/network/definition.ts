@@ -31,6 +31,8 @@ export interface InputDefinition {
   /** The problem is one of what it depends on: what reads this one says the same, not that it waits on this one. */
   readonly isPassedOn?: boolean;
   readonly unit?: Unit;
+  /** It is older than what it was computed from: everything that it reaches is to be told so. */
+  readonly isHeld?: boolean;
   /** How it is written where it bounds another value. */
   readonly text?: string;
   /** Ids of values that decide it outside the sheet, as a measured value depends on what its body is built of. */

@@ -33,6 +33,7 @@ import { orderGraph } from './order';
 import { RankQueue } from './rank-queue';
 import { CodeStore } from './code-store';
 import { FlatCone } from './flat-cone';
+import { HeldCone } from './held';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
 import { readNames } from './read-names';
 import { makeScope } from './sheet-scope';
@@ -61,6 +62,7 @@ export class Sheet {
   private readonly store = new CodeStore();
   private readonly queue = new RankQueue();
   private readonly flat = new FlatCone();
+  private readonly held = new HeldCone();
   private readonly touched = new Set<number>();
   private order: Int32Array = new Int32Array(0);
   private mustReorder = false;
@@ -87,6 +89,8 @@ export class Sheet {
     this.forgetName(index, node);
     this.store.release(node.codeFrom, node.codeTo);
     this.byId.delete(id);
+    this.held.note(index, undefined);
+    this.held.forget();
     this.nodes[index] = undefined;
     this.freeNodes.push(index);
     this.touched.delete(index);
@@ -173,6 +177,11 @@ export class Sheet {
     return readers.flatMap((reader) => (!reader || reader.unitNames.includes(own) ? [] : reader.id));
   }
 
+  /** Ids of all values that rest on a held input, these themselves among them. */
+  listHeld(): ReadonlySet<string> {
+    return this.held.list(this.nodes);
+  }
+
   /** The scope that a formula of this sheet is judged in: for live checks as one types. */
   scope(units: UnitSystem = this.units): Scope {
     return makeScope({ nodes: this.nodes, names: this.names, store: this.store, outside: this.outside }, units);
@@ -248,6 +257,7 @@ export class Sheet {
     const index = this.freeNodes.pop() ?? this.nodes.length;
     const node = makeNode(id, definition, this.store.reservePlace());
     this.nodes[index] = node;
+    this.held.note(index, definition);
     this.byId.set(id, index);
     this.claimName(index, definition.name);
     this.touch(index, node);
@@ -260,6 +270,7 @@ export class Sheet {
     const renamed = node.definition.name !== definition.name;
     if (renamed) this.forgetName(index, node);
     node.definition = definition;
+    this.held.note(index, definition);
     if (renamed) this.claimName(index, definition.name);
     this.touch(index, node);
   }
@@ -345,6 +356,7 @@ export class Sheet {
       const node = this.nodes[index];
       if (node) this.bind(index, node);
     }
+    if (this.unbound.size > 0) this.held.forget();
     this.trimAfterSettle ||= this.unbound.size > TRIM_AFTER;
     this.unbound.clear();
     if (!this.mustReorder) return;

@@ -13,7 +13,7 @@ const DEGREES = 180 / Math.PI;
 
 export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
   return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) =>
-    parameter.measure && !isOfAssembly(parameter.measure) ? [{ ...parameter, measure: parameter.measure }] : [],
+    parameter.measure && parameter.measure.of !== 'outside' && !isOfAssembly(parameter.measure) ? [{ ...parameter, measure: parameter.measure }] : [],
   );
 }
 

@@ -15,7 +15,7 @@ export {
   withoutAngle,
   type Dimension,
 } from './dimension';
-export { formatExact, formatRounded, joinUnit, prettyUnit, readInUnit } from './format';
+export { formatExact, formatRounded, inUnit, joinUnit, prettyUnit, readInUnit } from './format';
 export { QUANTITY_KINDS, findKind, kindDimension, type QuantityKind } from './quantity-kind';
 export { MOST_DECIMAL_EXPONENT, addRational, divideRational, multiplyRational, rational, readDecimal, roundToDouble, type Rational } from './rational';
 export { MILLIMETRES, dropRadian, isUnitSystem, systemUnit, type UnitSystem } from './unit-system';

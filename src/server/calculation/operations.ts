@@ -5,12 +5,14 @@
 import {
   findBrokenGuards,
   listHashes,
+  listQuestions,
   listRecords,
   readProjectFile,
   takeContentsOut,
   type Document,
   type FileProblem,
   type MeasuredValue,
+  type Question,
   type TakenValue,
 } from '@/core/document';
 import {
@@ -26,6 +28,7 @@ import {
 } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
+import { computeSpreadsheet } from '@/outside';
 import { contentHash } from '../content-hash';
 import { pack, packText } from '../db/packing';
 
@@ -151,6 +154,23 @@ export const OPERATIONS = {
   listUnbuilt: ({ document, together }: { readonly document: Document; readonly together: Together }): readonly CompleteDocument[] =>
     listUnbuilt(document, sourceOf(together)).map((one) => one.document),
 
+  /** What outside calculations have no answer to, of the document and of what stands in it. */
+  listOpenQuestions: ({
+    document,
+    measured,
+    together,
+  }: {
+    readonly document: Document;
+    readonly measured: Measured | undefined;
+    readonly together: Together;
+  }): readonly Question[] => {
+    const values = openValues(document, sourceOf(together));
+    if (measured) values.setMeasured(measured);
+    return listQuestions(values).flatMap(({ question, state }) => (state === 'answered' ? [] : question));
+  },
+
+  computeSpreadsheet,
+
   /** How many guards do not hold, measured values as they were published. */
   countBrokenGuards: ({
     document,
@@ -204,7 +224,7 @@ export function sourceOf({ stands, built }: Together): InstanceSource {
 type Operations = typeof OPERATIONS;
 export type OperationName = keyof Operations;
 export type Argument<N extends OperationName> = Parameters<Operations[N]>[0];
-export type Outcome<N extends OperationName> = ReturnType<Operations[N]>;
+export type Outcome<N extends OperationName> = Awaited<ReturnType<Operations[N]>>;
 
 /**
  * Every value that a document takes; one that is taken twice through one link, under two names, is told once. A component is told under its own

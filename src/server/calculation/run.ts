@@ -32,7 +32,7 @@ export async function calculate<N extends OperationName>(name: N, argument: Argu
   if (size <= SMALL) {
     // Many small ones are much, too.
     await nextTurn();
-    return (OPERATIONS[name] as (argument: Argument<N>) => Outcome<N>)(argument);
+    return await (OPERATIONS[name] as (argument: Argument<N>) => Outcome<N> | Promise<Outcome<N>>)(argument);
   }
   const { queue, start } = (shared.warpbeamCalculations ??= { queue: new PQueue({ concurrency: SIDE_BY_SIDE }), start: startBundled });
   return queue.add(() => runIn(start(), { name, argument }));

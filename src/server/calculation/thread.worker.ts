@@ -13,5 +13,7 @@ if (!port) throw new Error('Bug: this file runs only as a worker thread');
 port.once('message', ({ name, argument }: CalculationMessage) => {
   // The name decides what the argument is.
   const operation = OPERATIONS[name] as (argument: unknown) => unknown;
-  port.postMessage(operation(argument));
+  void Promise.resolve(operation(argument)).then((outcome) => {
+    port.postMessage(outcome);
+  });
 });

@@ -10,6 +10,7 @@ export type LedgerRow =
   | { readonly kind: 'step'; readonly id: string; readonly values: number }
   | { readonly kind: 'component'; readonly id: string; readonly drives: number }
   | { readonly kind: 'drive'; readonly id: string }
+  | { readonly kind: 'outside'; readonly id: string; readonly values: number }
   | { readonly kind: 'add-component'; readonly id: string }
   | { readonly kind: 'mate'; readonly id: string }
   | { readonly kind: 'add'; readonly id: string };
@@ -22,6 +23,7 @@ export function buildLedgerRows(document: Pick<Document, 'lists' | 'kind'>, fold
   rows.push({ kind: 'add', id: NEW_VALUE });
   if (document.kind === 'assembly') rows.push(...componentRows(document, folded), { kind: 'add-component', id: 'add component' }, ...mateRows(document));
   else if (hasComponents(document)) rows.push(...componentRows(document, folded));
+  rows.push(...outsideRows(document, folded));
   for (const step of listIds(document, 'steps')) {
     const values = listIds(document, `${step}/values`);
     rows.push({ kind: 'step', id: step, values: values.length });
@@ -41,6 +43,18 @@ function componentRows(document: Pick<Document, 'lists' | 'kind'>, folded: Reado
     if (folded.has(id)) continue;
     for (const value of values) rows.push({ kind: 'value', id: value, step: id });
     for (const drive of drives) rows.push({ kind: 'drive', id: drive });
+  }
+  return rows;
+}
+
+/** The outside calculations, each with what it hands back. */
+function outsideRows(document: Pick<Document, 'lists'>, folded: ReadonlySet<string>): LedgerRow[] {
+  const outsides = listIds(document, 'outsides');
+  const rows: LedgerRow[] = outsides.length > 0 ? [{ kind: 'heading', id: 'outsides', text: 'Outside calculations' }] : [];
+  for (const id of outsides) {
+    const values = listIds(document, `${id}/values`);
+    rows.push({ kind: 'outside', id, values: values.length });
+    if (!folded.has(id)) rows.push(...values.map((value): LedgerRow => ({ kind: 'value', id: value, step: id })));
   }
   return rows;
 }

@@ -1,5 +1,6 @@
 'use client';
 import { useCallback, useMemo, useRef } from 'react';
+import { findRecord } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { addParameter, splitNamed } from '../state/value-edits';
@@ -28,6 +29,8 @@ import { ValueRow } from './value-row';
 import { ComponentPanel } from '../assembly/component-panel';
 import { InterferencePanel } from '../assembly/interference-panel';
 import { newMate } from '../assembly/mate-draft';
+import { OutsidePanel } from '../outside/outside-panel';
+import { OutsideRow } from '../outside/outside-row';
 import { newId } from '../state/identity';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
 import { MateRow } from '../assembly/mate-row';
@@ -37,7 +40,7 @@ import { componentOf } from '../assembly/selection';
 const MANY = 200;
 
 /** Rows that the arrow keys stop at. */
-const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive', 'mate']);
+const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive', 'outside', 'mate']);
 
 /** The ledger: one list in regeneration order, values and build history together. */
 export function Ledger() {
@@ -61,6 +64,7 @@ export function Ledger() {
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
   const showsInterference = useWorkspace((state) => state.showsInterference);
   const component = useSessionState((state) => componentOf(state.document, selected));
+  const outside = useSessionState((state) => (selected !== undefined && findRecord(state.document, selected, 'outside') ? selected : undefined));
   const list = useRef<HTMLDivElement>(null);
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
@@ -89,6 +93,8 @@ export function Ledger() {
           return <ComponentRow key={row.id} id={row.id} drives={row.drives} onMove={move} />;
         case 'drive':
           return <DriveRow key={row.id} id={row.id} onMove={move} />;
+        case 'outside':
+          return <OutsideRow key={row.id} id={row.id} values={row.values} onMove={move} />;
         case 'mate':
           return <MateRow key={row.id} id={row.id} onMove={move} />;
         case 'add-component':
@@ -164,6 +170,8 @@ export function Ledger() {
         <LooseEndsPanel />
       ) : showsInterference ? (
         <InterferencePanel />
+      ) : outside !== undefined ? (
+        <OutsidePanel key={outside} id={outside} />
       ) : component !== undefined ? (
         <ComponentPanel key={component} id={component} />
       ) : (
@@ -224,6 +232,9 @@ function AddRow() {
                 Use a calc sheet
               </Button>
             )}
+            <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'outside' } })}>
+              Outside calculation
+            </Button>
           </span>
         </div>
         <FirstValue />

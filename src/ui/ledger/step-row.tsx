@@ -8,6 +8,7 @@ import { toggleFolded, toggleMarked } from '../state/workspace';
 import { draftOf } from '../steps/step-draft';
 import { readRowKey, type RowTarget } from './row-keys';
 import { StepMenu } from './step-menu';
+import { HeldMark } from './value-cells';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
 
@@ -113,6 +114,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>
         <span className="flex-1" />
+        <HeldMark id={`${id}/built`} />
         {isBeyond && <span className="text-walnut-soft">not built</span>}
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
         {(outcome?.warnings?.length ?? 0) > 0 && <span className="text-weld">warning</span>}

@@ -61,6 +61,17 @@ function styleOf(record: Parameter | Take, isLiteral: boolean): string {
   return isLiteral ? 'value-plain' : 'value-formula';
 }
 
+/** Says that a value, or what is built, rests on a result that is older than its inputs. */
+export function HeldMark({ id }: { id: string }) {
+  const isHeld = useSessionState(({ values }) => values.isHeld(id));
+  if (!isHeld) return null;
+  return (
+    <span className="ml-2 font-sans text-weld" title="Rests on the result of an outside calculation that is older than its inputs">
+      held
+    </span>
+  );
+}
+
 interface FromCellProps {
   readonly record: Parameter | Take;
   readonly isLiteral: boolean;
@@ -84,14 +95,26 @@ export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellPro
   if (isMeasured)
     return (
       <span className="truncate text-walnut-soft">
-        measured{record.type === 'parameter' && record.measure ? `: ${describeMeasure(record.measure.what)}` : ''}
+        {record.type === 'parameter' && record.measure?.of === 'outside' ? (
+          `answer: ${record.measure.output}`
+        ) : (
+          <>measured{record.type === 'parameter' && record.measure ? `: ${describeMeasure(record.measure.what)}` : ''}</>
+        )}
+        <HeldMark id={record.id} />
       </span>
     );
-  if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
+  if (record.type === 'take')
+    return (
+      <span className="value-linked truncate">
+        {source}
+        <HeldMark id={record.id} />
+      </span>
+    );
   return (
     <span className={`wraps truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>
       {isLiteral ? '' : formula}
       {size !== undefined && <span className="ml-2 font-sans text-walnut-soft">{size}</span>}
+      <HeldMark id={record.id} />
     </span>
   );
 }

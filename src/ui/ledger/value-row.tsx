@@ -61,7 +61,12 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
   const edit = (what: 'formula' | 'name', typed?: string): void => {
     const hasFormula = record.type === 'parameter' && !isMeasured;
     if (what === 'formula' && !hasFormula && typed !== undefined) {
-      session.notify(isMeasured ? `${record.name} is measured; it has no formula.` : `${record.name} is linked: it is changed in its own document.`);
+      const isAnswer = record.type === 'parameter' && record.measure?.of === 'outside';
+      session.notify(
+        isMeasured
+          ? `${record.name} ${isAnswer ? 'is the answer of an outside calculation' : 'is measured'}; it has no formula.`
+          : `${record.name} is linked: it is changed in its own document.`,
+      );
       return;
     }
     const next = { id, what: hasFormula ? what : 'name', ...(typed === undefined ? {} : { typed }) } as const;

@@ -7,6 +7,7 @@ export const CalcPage = dynamic(() => import('../calc/calc-page').then((module) 
 export const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
 export const HistoryDialog = dynamic(() => import('../history/history-dialog').then((module) => module.HistoryDialog), { ssr: false });
 export const LinkDialog = dynamic(() => import('../links/link-dialog').then((module) => module.LinkDialog), { ssr: false });
+export const OutsideDialog = dynamic(() => import('../outside/outside-dialog').then((module) => module.OutsideDialog), { ssr: false });
 export const RepointDialog = dynamic(() => import('../links/repoint-dialog').then((module) => module.RepointDialog), { ssr: false });
 export const HandOverDialog = dynamic(() => import('../links/hand-over-dialog').then((module) => module.HandOverDialog), { ssr: false });
 export const AddComponentDialog = dynamic(() => import('../assembly/add-component-dialog').then((module) => module.AddComponentDialog), { ssr: false });

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { findRecord, hasShape, listRecords, type Document } from '@/core/document';
+import { findAny, findRecord, hasShape, listRecords, type Document } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { dismissalOf } from '@/core/assembly';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -26,6 +26,7 @@ export function StatusLine() {
       (record.type === 'parameter' || record.type === 'take' || record.type === 'drive') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const errors = wrongValues + weightless;
+  const held = [...session.values.sheet.listHeld()].filter((id) => findAny(document, id) !== undefined).length;
   const showsInterference = useWorkspace((state) => state.showsInterference);
   const placed = useSessionState((state) => state.placed.length);
   // It goes over every component: with the values, not with every change of the page.
@@ -97,6 +98,11 @@ export function StatusLine() {
       >
         loose ends {looseEnds}
       </button>
+      {held > 0 && (
+        <span className="text-weld" title="Rest on results of outside calculations that are older than their inputs">
+          {held} held
+        </span>
+      )}
       <span className={errors > 0 ? 'text-madder' : ''}>{errors} in error</span>
       <span className={broken > 0 ? 'text-madder' : ''}>guards {broken} broken</span>
       <span>

@@ -21,6 +21,7 @@ import {
   HistoryDialog,
   KeysPage,
   LinkDialog,
+  OutsideDialog,
   PartCanvas,
   PasteDialog,
   RangeDialog,
@@ -124,6 +125,8 @@ function OpenTask() {
       return <HistoryDialog onClose={close} />;
     case 'link':
       return <LinkDialog source={task.source} onClose={close} />;
+    case 'outside':
+      return <OutsideDialog onClose={close} />;
     case 'repoint':
       return <RepointDialog link={task.link} onClose={close} />;
     case 'hand-over':

@@ -1,6 +1,7 @@
 /** Requests to the server. Every failure is a value: a refusal of the server, or no answer at all. */
 import type { z } from 'zod';
 import type {
+  AskedReply,
   CatchUpPreviewReply,
   CatchUpReply,
   catchUpSchema,
@@ -24,6 +25,7 @@ import type {
   ReachReply,
   RevisionReply,
   SaveRevisionReply,
+  ServicesReply,
   ShelfReply,
   StandingReply,
   TakenFromShelf,
@@ -90,6 +92,8 @@ export const api = {
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
   renameProject: (id: string, name: string) => send<{ name: string }>('PATCH', `/api/projects/${id}`, { name }),
   copyDocument: (id: string, body: z.infer<typeof copyDocumentSchema>) => post<CopyReply>(`/api/documents/${id}/copy`, body),
+  askOutside: (id: string) => post<AskedReply>(`/api/documents/${id}/ask`, {}),
+  readServices: () => request<ServicesReply>('/api/services'),
   readShelf: () => request<ShelfReply>('/api/shelf'),
   takeFromShelf: (project: string, body: { items: string[]; author: string }) =>
     post<{ documents: readonly TakenFromShelf[] }>(`/api/projects/${project}/shelf`, body),

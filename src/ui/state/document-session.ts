@@ -16,6 +16,7 @@ import type { RegenerationClient } from '@/workers/client';
 import type { Api, ApiFailure } from './api';
 import { FetchedSnapshots } from './fetched-snapshots';
 import { newId } from './identity';
+import { OutsideAsker } from './outside-asker';
 import type { LiveNews } from './live';
 import { placesEdit } from './moved-places';
 import { PageGeometry } from './page-geometry';
@@ -34,6 +35,7 @@ const STANDING_MS = 100;
 export class DocumentSession {
   readonly store: StoreApi<SessionState>;
   readonly geometry: PageGeometry;
+  readonly asker: OutsideAsker;
   private confirmed: Document;
   private seq: number;
   private savedSeq: number;
@@ -53,7 +55,7 @@ export class DocumentSession {
   constructor(
     reply: DocumentReply,
     private readonly author: string,
-    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture' | 'readRevision'>,
+    private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture' | 'readRevision' | 'askOutside'>,
     private readonly pendingStore: PendingStore,
     client: RegenerationClient | undefined,
   ) {
@@ -87,9 +89,11 @@ export class DocumentSession {
       isPaused: false,
       preview: undefined,
       regeneration: client && hasShape(reply.document) ? 'running' : 'idle',
+      outside: { isAsking: false, failures: [] },
       notice: undefined,
     }));
     this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id), this.library);
+    this.asker = new OutsideAsker(this.store, api, () => this.trial === undefined);
     this.store.setState(this.standingOfEdits());
   }
 
@@ -272,6 +276,7 @@ export class DocumentSession {
     clearTimeout(this.retryTimer);
     clearTimeout(this.standingTimer);
     this.geometry.close();
+    this.asker.close();
   }
 
   private revert(target: RevertibleEdit | undefined, word: string): void {

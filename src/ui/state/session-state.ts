@@ -1,5 +1,5 @@
 /** What the page knows of its open document. */
-import type { DocumentReply } from '@/contract';
+import type { AskedReply, DocumentReply } from '@/contract';
 import type { AssemblyPlacement } from '@/core/assembly';
 import type { Document, DocumentValues, Edit } from '@/core/document';
 import type { Stance } from '@/core/instances';
@@ -65,6 +65,8 @@ export interface SessionState {
   /** What an edit that is not made yet would lead to. */
   readonly preview: { readonly document: Document; readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;
+  /** Outside calculations: whether they are being asked, and which gave no answer, by where they stand. */
+  readonly outside: { readonly isAsking: boolean; readonly failures: AskedReply['failures'] };
   /** A word for the one who edits, until the next edit. */
   readonly notice: string | undefined;
 }

@@ -40,6 +40,8 @@ export type Task =
   | { readonly kind: 'range'; readonly value: string }
   /** Documents of the project to be put into the assembly, or one of them in the place of a component's. */
   | { readonly kind: 'add-component'; readonly instead?: string }
+  /** A service or a spreadsheet that computes with values of the document. */
+  | { readonly kind: 'outside' }
   | { readonly kind: 'link'; readonly source?: string }
   /** Values of a link from another document instead. */
   | { readonly kind: 'repoint'; readonly link: string }

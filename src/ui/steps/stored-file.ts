@@ -13,9 +13,16 @@ export async function readStoredFile(file: File, id: string): Promise<Result<Sto
   const bytes = new Uint8Array(await file.arrayBuffer());
   // ISO 10303-21: every exchange file begins with these words.
   if (!new TextDecoder().decode(bytes.subarray(0, 200)).includes('ISO-10303-21')) return fail(`${file.name} is not a STEP file.`);
+  const content = packFile(file.name, bytes);
+  return content.ok ? succeed({ type: 'file', id, name: file.name.slice(0, 200), format: 'step', content: content.value }) : content;
+}
+
+/** The bytes of a file packed with gzip, in base64; or that they are too many. */
+export function packFile(name: string, bytes: Uint8Array): Result<string, string> {
   const content = toBase64(gzipSync(bytes, { level: 9, mtime: 0 }));
-  if (content.length > MOST_PACKED) return fail(`${file.name} is too large: packed it has ${megabytes(content.length)}, at most ${megabytes(MOST_PACKED)}.`);
-  return succeed({ type: 'file', id, name: file.name.slice(0, 200), format: 'step', content });
+  return content.length > MOST_PACKED
+    ? fail(`${name} is too large: packed it has ${megabytes(content.length)}, at most ${megabytes(MOST_PACKED)}.`)
+    : succeed(content);
 }
 
 function megabytes(bytes: number): string {

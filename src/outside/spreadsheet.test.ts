@@ -1,0 +1,83 @@
+/** Workbooks computed again with other numbers: written by an independent writer, read and run here. */
+import { gzipSync } from 'node:zlib';
+import { utils, write, type WorkSheet } from '@e965/xlsx';
+import type { Question } from '@/core/document';
+import { computeSpreadsheet } from './spreadsheet';
+
+type Cells = readonly (readonly (string | number | boolean | { readonly f: string })[])[];
+
+function book(sheets: Readonly<Record<string, Cells>>, names: Readonly<Record<string, string>> = {}): string {
+  const made = utils.book_new();
+  for (const [name, cells] of Object.entries(sheets)) {
+    const sheet: WorkSheet = utils.aoa_to_sheet(
+      cells.map((row) => row.map((cell) => (typeof cell === 'object' ? { t: 'n' as const, v: 0, f: cell.f } : cell))),
+    );
+    utils.book_append_sheet(made, sheet, name);
+  }
+  made.Workbook = { Names: Object.entries(names).map(([Name, Ref]) => ({ Name, Ref })) };
+  return gzipSync(write(made, { type: 'buffer', bookType: 'xlsx' }) as Buffer).toString('base64');
+}
+
+function question(inputs: Readonly<Record<string, number>>, outputs: readonly string[], kind = 'number', unit = ''): Question {
+  return {
+    key: 'k',
+    outside: 'o',
+    name: 'Shaft',
+    asked: { of: 'spreadsheet', file: 'f' },
+    inputs: Object.fromEntries(Object.entries(inputs).map(([key, value]) => [key, { value, unit: '' }])),
+    outputs: outputs.map((key) => ({ key, kind, unit })),
+    within: [],
+  };
+}
+
+const SHAFT = book(
+  {
+    Shaft: [
+      ['Torque', 4.8],
+      ['Allowable', { f: 'Limits!A1*2' }],
+      ['Diameter', { f: '(16*B1*1000/(PI()*B2))^(1/3)' }],
+    ],
+    Limits: [[20]],
+  },
+  { torque: 'Shaft!$B$1', diameter: 'Shaft!$B$3' },
+);
+
+const problemOf = async (cells: Cells, output = 'S!A1'): Promise<string> => {
+  const answer = await computeSpreadsheet({ name: 'book.xlsx', content: book({ S: cells }), question: question({}, [output]) });
+  return answer.ok ? JSON.stringify(answer.value.outputs) : answer.failure.problem;
+};
+
+test('numbers go into cells and come out of others, by names and by addresses, with all their digits', async () => {
+  const byName = await computeSpreadsheet({ name: 'shaft.xlsx', content: SHAFT, question: question({ torque: 9.6 }, ['diameter'], 'length', 'mm') });
+  const byAddress = await computeSpreadsheet({ name: 'shaft.xlsx', content: SHAFT, question: question({ 'Shaft!B1': 9.6, 'Limits!A1': 10 }, ['Shaft!B3']) });
+  if (!byName.ok || !byAddress.ok) throw new Error('No answer.');
+  expect(byName.value.outputs['diameter']?.unit).toBe('mm');
+  expect(Math.abs((byName.value.outputs['diameter']?.value ?? 0) / Math.cbrt((16 * 9600) / (Math.PI * 40)) - 1)).toBeLessThan(3e-16);
+  expect(Math.abs((byAddress.value.outputs['Shaft!B3']?.value ?? 0) / Math.cbrt((16 * 9600) / (Math.PI * 20)) - 1)).toBeLessThan(3e-16);
+});
+
+test.each([
+  ['a circle', [[{ f: 'A2' }], [{ f: 'A1' }]], 'S!A1 leads back to itself (#CIRC!).'],
+  ['a division by zero', [[{ f: '1/A2' }], [0]], 'S!A1 divides by zero (#DIV/0!).'],
+  ['an unknown function, further up', [[{ f: 'A2+1' }], [{ f: 'SHAFTLIFE(3)' }]], 'S!A2 uses SHAFTLIFE, a function that is not known here.'],
+  ['a text', [['forty']], 'S!A1 is "forty", not a number.'],
+  ['a text like a number', [['40']], 'S!A1 is "40", not a number.'],
+  ['a text like a formula', [['=1+1']], 'S!A1 is "=1+1", not a number.'],
+  ['an empty cell', [[1]], 'S!B7 is empty, not a number.', 'S!B7'],
+  ['a cell that is none', [[1]], 'there is no cell T!A1.', 'T!A1'],
+  ['a text in a sum', [[{ f: 'A2*2' }], ['x']], 'S!A1 computes with something that is no number (#VALUE!).'],
+] as [string, Cells, string, string?][])('%s is told with its cell', async (_, cells, words, ...[output]) => {
+  expect(await problemOf(cells, output)).toBe(`book.xlsx: ${words}`);
+});
+
+test('what is no workbook is refused', async () => {
+  const content = gzipSync(Buffer.from('no workbook')).toString('base64');
+  const answer = await computeSpreadsheet({ name: 'x.xlsx', content, question: question({}, ['S!A1']) });
+  expect(answer.ok ? '' : answer.failure.problem).toMatch(/^x.xlsx: The file is not XLSX, or is damaged\./);
+});
+
+test('five thousand cells in a chain are computed', async () => {
+  const cells: Cells = [[1], ...Array.from({ length: 5000 }, (_, i) => [{ f: `A${i + 1}+1` }])];
+  const answer = await computeSpreadsheet({ name: 'b', content: book({ S: cells }), question: question({ 'S!A1': 10 }, ['S!A5001']) });
+  expect(answer.ok && answer.value.outputs['S!A5001']?.value).toBe(5010);
+});

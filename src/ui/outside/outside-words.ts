@@ -1,0 +1,40 @@
+/** How an outside calculation stands, in words. */
+import { findRecord, type Asked, type Document, type OutsideState } from '@/core/document';
+import type { SessionState } from '../state/session-state';
+
+export interface OutsideWords {
+  readonly words: string;
+  readonly tone: 'quiet' | 'attention' | 'error';
+}
+
+/** What is asked: `Workshop, shaft diameter`. */
+export function askedWords(document: Document, asked: Asked): string {
+  return asked.of === 'service' ? `${asked.service}, ${asked.function}` : (findRecord(document, asked.file, 'file')?.name ?? 'a spreadsheet');
+}
+
+export function stateWords(id: string, state: OutsideState | undefined, { isAsking, failures }: SessionState['outside']): OutsideWords {
+  const problem = failures.find(({ outside, within }) => outside === id && within.length === 0)?.problem;
+  switch (state?.is) {
+    case undefined:
+      return { words: '', tone: 'quiet' };
+    case 'waiting':
+      return { words: state.problem, tone: 'error' };
+    case 'answered':
+      return { words: 'up to date', tone: 'quiet' };
+    case 'held':
+      if (isAsking) return { words: 'asking…', tone: 'quiet' };
+      return { words: `held, from ${momentOf(state.answer?.at ?? '')}${problem === undefined ? '' : `. ${problem}`}`, tone: 'attention' };
+    case 'open':
+      if (problem !== undefined) return { words: problem, tone: 'error' };
+      return { words: isAsking ? 'asking…' : 'not asked yet', tone: 'quiet' };
+  }
+}
+
+/** A moment as people write it: `28 Nov 2026, 13:47`. */
+export function momentOf(at: string): string {
+  const date = new Date(at);
+  if (Number.isNaN(date.getTime())) return '';
+  return date.toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
+}
+
+export const TONES = { quiet: 'text-walnut-soft', attention: 'text-weld', error: 'text-madder' } as const;
