@@ -5,6 +5,7 @@ import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { createDocument, DocumentValues, stableJson, writeProjectFile, type Edit } from '../src/core/document';
 import { publishValues } from '../src/core/links';
 import { beamUnit, loom } from './demo/loom';
+import { letOffBrake } from './demo/let-off-brake';
 import { firstDraft } from './demo/first-draft';
 import { pawl, ratchetWheel, reed, warpBeam } from './demo/moving-parts';
 import { warpTension } from './demo/warp-tension';
@@ -171,9 +172,10 @@ const rail = build(createDocument('cross-rail', 'part', 'Cross rail'), [
 ]);
 
 const tension = warpTension(take('tension', ['dents', 'beam-dia']));
+const brake = letOffBrake(take('brake', ['dents', 'beam-dia']));
 const parts = [sizes, side, rail, warpBeam(take), ratchetWheel(take, tension), pawl(take), reed(take)];
 // Which content a component stands for is written down when the project is imported.
 const unit = beamUnit(parts);
-const documents = [...parts, tension, unit, loom([...parts, tension, unit])];
+const documents = [...parts, tension, brake, unit, loom([...parts, tension, unit])];
 writeFileSync(new URL('../demo/first-draft.json', import.meta.url), writeProjectFile({ name: 'Loom, first draft', documents: firstDraft() }));
 writeFileSync(new URL('../demo/table-loom.json', import.meta.url), writeProjectFile({ name: 'Table loom', documents }));

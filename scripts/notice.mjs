@@ -19,6 +19,7 @@ const AGREED = new Set([
   'LGPL-2.1-or-later',
   'LGPL-3.0-or-later',
   'MIT',
+  'MIT/Apache-2.0',
   'MPL-2.0',
   'OFL-1.1',
   'Unlicense',

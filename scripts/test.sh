@@ -53,7 +53,13 @@ say "$check_line"
 say "— browser journeys, two at a time"
 export E2E_PORT="${E2E_PORT:-4299}"
 servers=()
-trap 'for server in "${servers[@]}"; do stop_app "$server"; done; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
+# Stands in for a service of outside calculations, for both lines.
+export CALCULATOR_URL="http://127.0.0.1:$((E2E_PORT + 9))"
+PORT=$((E2E_PORT + 9)) node --import tsx calculator/main.ts >test-results/calculator.log 2>&1 &
+calculator=$!
+printf '{ "services": [{ "name": "Workshop", "url": "%s", "timeLimit": 2 }] }\n' "$CALCULATOR_URL" >"$data/services.json"
+export WARPBEAM_SERVICES="$data/services.json"
+trap 'kill "$calculator" 2>/dev/null; for server in "${servers[@]}"; do stop_app "$server"; done; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 # Each line of journeys has a server and a database of its own, which begins with the demo and nothing else.
 own="$DB_NAME"
 for line in 0 1; do

@@ -26,12 +26,12 @@ async function prepareBundle() {
     platform: 'node',
     format: 'esm',
     logLevel: 'error',
-    external: ['../workers/client', '../workers/start-thread', '../formats/spreadsheet'],
+    external: ['../workers/client', '../workers/start-thread', '../formats/spreadsheet', './ask-outside'],
     banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   });
 }
 
-if (['regenerate', 'sizes', 'run', 'solve'].includes(process.argv[2])) {
+if (['regenerate', 'sizes', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services')) {
   const { register } = await import('tsx/esm/api');
   register();
   await import(pathToFileURL(path.join(root, 'src/cli/main.ts')).href);

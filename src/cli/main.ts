@@ -1,7 +1,7 @@
 /**
  * The headless command: evaluates and regenerates an open project file. No database, no browser.
  *
- *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
+ *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
  *     warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N]     how far a value may be off by tolerances
@@ -27,13 +27,15 @@ import { formatReport, reportDocument, type DocumentReport } from './report';
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
 
 Usage:
-  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--json]
-  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
   warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm" [--json]
-  warpbeam schema`;
+  warpbeam schema
+
+--services asks outside calculations whose inputs have moved on (services as WARPBEAM_SERVICES lists them); the file stays as it is.`;
 
 const COMMANDS = ['evaluate', 'regenerate', 'sizes', 'stack', 'run', 'solve', 'schema', 'help'];
 const STUDIES = ['stack', 'run', 'solve'] as const;
@@ -43,6 +45,8 @@ interface Options {
   readonly set: readonly string[];
   readonly size: readonly string[];
   readonly asSaved: boolean;
+  /** Whether outside calculations are asked; as they were answered before otherwise. */
+  readonly services: boolean;
   readonly json: boolean;
   readonly help: boolean;
   readonly study: {
@@ -74,7 +78,7 @@ async function main(args: readonly string[]): Promise<number> {
     throw new CommandProblem(command === undefined ? USAGE : `There is no command ${command}.${nameNearest(command, COMMANDS)}\n${USAGE}`);
   }
   if (file === undefined) throw new CommandProblem(`${command} needs a project file.\n${USAGE}`);
-  const project = loadProject(file, options);
+  const project = options.services ? await withAnswers(loadProject(file, options), options) : loadProject(file, options);
   if (command === 'sizes') return printSizes(project, wanted, options);
   if (study) return printStudy(project, study, options);
   const { documents, earlier } = project;
@@ -95,6 +99,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         set: { type: 'string', multiple: true },
         size: { type: 'string', multiple: true },
         'as-saved': { type: 'boolean' },
+        services: { type: 'boolean' },
         json: { type: 'boolean' },
         help: { type: 'boolean', short: 'h' },
         step: { type: 'string' },
@@ -116,6 +121,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         set: values.set ?? [],
         size: values.size ?? [],
         asSaved: values['as-saved'] ?? false,
+        services: values.services ?? false,
         json: values.json ?? false,
         help: values.help ?? false,
         study: {
@@ -162,6 +168,14 @@ function loadProject(file: string, options: Options): LoadedProject {
   // Components follow; what is not in the project any more stays as it was.
   const there = new Set(documents.map(({ id }) => id));
   return { documents: catchUpProject(documents).documents, earlier: earlier.filter(({ document }) => !there.has(document.id)) };
+}
+
+/** What gave no answer is told beside, and held. */
+async function withAnswers({ documents, earlier }: LoadedProject, { asSaved }: Options): Promise<LoadedProject> {
+  const { askOutside } = await import('./ask-outside');
+  const asked = await askOutside(documents, earlier, (answered) => (asSaved ? answered : catchUpProject(answered).documents));
+  for (const problem of asked.problems) process.stderr.write(`${problem}\n`);
+  return { documents: asked.documents, earlier };
 }
 
 /** `Wide` for every document that has a size of that name, `Loom sizes=Wide` for one. */

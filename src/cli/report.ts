@@ -1,8 +1,10 @@
 /** What the command line tells of a document: every value, in ledger order, with its diagnostics. */
 import {
+  findRecord,
   hasComponents,
   isNamed,
   listDriving,
+  listOutputs,
   listRecords,
   listSteps,
   type Document,
@@ -24,6 +26,8 @@ export interface ValueReport {
   /** The number in `unit`, or yes/no, or a text; null when it has an error. */
   readonly value: number | string | null;
   readonly unit: string;
+  /** It rests on the result of an outside calculation that is older than its inputs. */
+  readonly isHeld?: true;
   readonly diagnostics: readonly { readonly code: string; readonly message: string; readonly from: number; readonly to: number }[];
 }
 
@@ -78,6 +82,7 @@ export function reportDocument(document: Document, source: InstanceSource, { mea
   values.setMeasured(measured);
   const rows: (Parameter | Take)[] = [
     ...listDriving(document),
+    ...listOutputs(document),
     ...listSteps(document).flatMap((step) => listRecords(document, `${step.id}/values`, 'parameter')),
   ];
   return {
@@ -140,13 +145,20 @@ function reportDrive(values: DocumentValues, component: string, { id, sourceName
   return { ...row, shown, value: isNumber ? Number.parseFloat(exact) : shown, unit: unit?.symbol ?? '', diagnostics: [] };
 }
 
+function formulaOf(document: Document, row: Parameter | Take): string {
+  if (row.type === 'take') return `${row.sourceName} (linked)`;
+  if (row.measure?.of !== 'outside') return row.formula.text;
+  const name = findRecord(document, row.measure.outside, 'outside')?.name ?? 'outside';
+  return `${row.measure.output} of ${name}`;
+}
+
 function listDiagnostics(found: readonly ValueReport['diagnostics'][number][]): ValueReport['diagnostics'] {
   return found.map(({ code, message, from, to }) => ({ code, message, from, to }));
 }
 
 function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport {
   const shown = values.show(row.id);
-  const formula = row.type === 'parameter' ? row.formula.text : `${row.sourceName} (linked)`;
+  const formula = formulaOf(values.document, row);
   if (!shown || shown.diagnostics.length > 0) {
     return {
       id: row.id,
@@ -161,7 +173,16 @@ function reportValue(values: DocumentValues, row: Parameter | Take): ValueReport
   const symbol = shown.unit?.symbol ?? '';
   const amount = Number.parseFloat(shown.exact);
   const isNumber = shown.type?.kind === 'quantity' || shown.type?.kind === 'temperature';
-  return { id: row.id, name: row.name, formula, shown: shown.shown, value: isNumber ? amount : shown.shown, unit: symbol, diagnostics: [] };
+  return {
+    id: row.id,
+    name: row.name,
+    formula,
+    shown: shown.shown,
+    value: isNumber ? amount : shown.shown,
+    unit: symbol,
+    ...(values.isHeld(row.id) ? { isHeld: true } : {}),
+    diagnostics: [],
+  };
 }
 
 /** A table for people: name, value, formula; errors below their line. */
@@ -169,7 +190,7 @@ export function formatReport(report: DocumentReport): string {
   const rows = [...report.values, ...(report.driven ?? [])];
   const width = Math.max(4, ...rows.map((value) => value.name.length));
   const lines = rows.flatMap((value) => [
-    `  ${value.name.padEnd(width)}  ${(value.diagnostics.length > 0 ? 'error' : value.shown).padStart(14)}  ${value.formula}`,
+    `  ${value.name.padEnd(width)}  ${(value.diagnostics.length > 0 ? 'error' : value.shown).padStart(14)}  ${value.formula}${value.isHeld ? ' (held)' : ''}`,
     ...value.diagnostics.map((diagnostic) => `  ${' '.repeat(width)}  ${' '.repeat(14)}  ^ ${diagnostic.message}`),
   ]);
   const broken = report.guards.filter((guard) => guard.holds !== true).map((guard) => `  guard broken: ${guard.message}`);

@@ -288,7 +288,7 @@ export interface PlannedDocumentReply {
   /** Guards that would be broken and are not now. */
   readonly guards: readonly BrokenGuard[];
   /** What it measures is not known before its geometry is built. */
-  readonly awaitsGeometry: boolean;
+  readonly isProvisional: boolean;
   /** It was not asked for: a link of it follows. */
   readonly comesAlong: boolean;
   /** The documents that it takes from, but for links on hold. */

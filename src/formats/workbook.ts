@@ -29,7 +29,10 @@ export async function readWorkbook(bytes: Uint8Array): Promise<Result<Workbook, 
   try {
     // Formulas as they are written, numbers as they are kept; no macros, styles or text made for display.
     const book = read(bytes, { type: 'array', cellFormula: true, cellHTML: false, cellText: false, cellStyles: false, bookVBA: false });
-    const sheets = book.SheetNames.map((name) => ({ name, cells: Object.entries(book.Sheets[name] ?? {}).flatMap(([address, cell]) => readCell(address, cell)) }));
+    const sheets = book.SheetNames.map((name) => ({
+      name,
+      cells: Object.entries(book.Sheets[name] ?? {}).flatMap(([address, cell]) => readCell(address, cell)),
+    }));
     const names = (book.Workbook?.Names ?? []).flatMap(({ Name: name, Ref: ref, Sheet }) => {
       const cell = ref.replaceAll('$', '');
       return Sheet === undefined && /^[^!:]+!'?[A-Z]{1,3}\d+$|^'[^']+'![A-Z]{1,3}\d+$/.test(cell) && !name.startsWith('_') ? [{ name, cell }] : [];

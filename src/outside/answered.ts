@@ -1,5 +1,5 @@
 /** What comes back for a question, and what can be wrong with it. */
-import type { Amount, Question } from '@/core/document';
+import { unitWords, type Amount, type Question } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { parseUnit, QUANTITY_KINDS, kindDimension } from '@/core/units';
 
@@ -28,10 +28,11 @@ export function checkOutputs(
     if (!amount) return refuse(`there is no ${key} in the answer.`);
     if (!Number.isFinite(amount.value)) return refuse(`${key} has no finite value.`);
     const unit = amount.unit === '' ? undefined : parseUnit(amount.unit);
-    if (amount.unit !== '' && !unit) return refuse(`${key} came in "${amount.unit.slice(0, 40)}", which is no unit.`);
+    if (amount.unit !== '' && !unit) return refuse(`${key} came in "${amount.unit.slice(0, 40)}", which is unknown here.`);
     const known = QUANTITY_KINDS.find((one) => one === kind) ?? 'number';
     const dimension = unit?.dimension ?? kindDimension('number');
-    if (unit?.offset !== undefined || dimension !== kindDimension(known)) return refuse(`${key} came in ${amount.unit || 'no unit'}: that is no ${kind}.`);
+    if (unit?.offset !== undefined || dimension !== kindDimension(known))
+      return refuse(`${key} came in ${amount.unit || 'no unit'}: it should be ${unitWords(kind)}.`);
     outputs[key] = { value: amount.value, unit: unit?.symbol ?? '' };
   }
   return succeed({ outputs, version });

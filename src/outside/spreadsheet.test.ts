@@ -65,7 +65,7 @@ test.each([
   ['a text like a formula', [['=1+1']], 'S!A1 is "=1+1", not a number.'],
   ['an empty cell', [[1]], 'S!B7 is empty, not a number.', 'S!B7'],
   ['a cell that is none', [[1]], 'there is no cell T!A1.', 'T!A1'],
-  ['a text in a sum', [[{ f: 'A2*2' }], ['x']], 'S!A1 computes with something that is no number (#VALUE!).'],
+  ['a text in a sum', [[{ f: 'A2*2' }], ['x']], 'S!A1 computes with a text (#VALUE!).'],
 ] as [string, Cells, string, string?][])('%s is told with its cell', async (_, cells, words, ...[output]) => {
   expect(await problemOf(cells, output)).toBe(`book.xlsx: ${words}`);
 });

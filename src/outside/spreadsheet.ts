@@ -2,6 +2,7 @@
 import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
+import type { Model as Engine } from '@ironcalc/wasm';
 import type { Amount, Question } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { columnLetters, locateCell, readWorkbook, type Workbook, type WorkbookCell } from '@/formats/workbook';
@@ -13,7 +14,6 @@ const ERROR = 16;
 /** The engine gives texts: this one has all digits. */
 const ALL_DIGITS = '0.0000000000000000E+00';
 
-type Engine = InstanceType<(typeof import('@ironcalc/wasm'))['Model']>;
 interface Place {
   readonly sheet: number;
   readonly row: number;
@@ -119,7 +119,7 @@ const REASONS: Readonly<Record<string, string>> = {
   '#CIRC!': 'leads back to itself',
   '#DIV/0!': 'divides by zero',
   '#REF!': 'reads a cell that is not there',
-  '#VALUE!': 'computes with something that is no number',
+  '#VALUE!': 'computes with a text',
   '#NUM!': 'has no number as its result',
   '#N/A': 'looks up something that is not there',
 };

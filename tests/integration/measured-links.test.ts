@@ -99,9 +99,9 @@ test('what is measured on the new geometry is in the preview, and one change set
   await change(ids['sizes'] ?? '', { type: 'parameter.setFormula', id: 'width', formula: { text: '50 mm' } });
   await save(ids['sizes'] ?? '');
   const quick = await previewCatchUp(id);
-  expect(quick.documents.map(({ name, awaitsGeometry }) => [name, awaitsGeometry])).toEqual([['block', true]]);
+  expect(quick.documents.map(({ name, isProvisional }) => [name, isProvisional])).toEqual([['block', true]]);
   const whole = await previewCatchUp(id, { isMeasured: true });
-  expect(whole.documents.map(({ name, awaitsGeometry }) => [name, awaitsGeometry])).toEqual([
+  expect(whole.documents.map(({ name, isProvisional }) => [name, isProvisional])).toEqual([
     ['block', false],
     ['taker', false],
   ]);

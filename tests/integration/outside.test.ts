@@ -11,11 +11,14 @@ import { writeProjectFile, type Asked, type Document, type Edit, type EditOf } f
 import { openValues } from '@/core/instances';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
+import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
 import { postEdits, readDocument } from '@/server/services/documents';
+import { readRevision } from '@/server/services/history';
+import { saveRevision } from '@/server/services/revisions';
 import { answerDocument, readServices } from '@/server/services/outside';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
 import { createCalculator, type Calculator } from '../../calculator/server';
-import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
+import { component, driven, linked, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
 
 jest.setTimeout(60_000);
@@ -183,7 +186,7 @@ test.each([
   ['slow', { is: 'slow', ms: 1500 }, /^Workshop did not answer within 1 s\.$/, 3],
   ['sending a page', { is: 'nonsense' }, /^Workshop cannot be understood\. The reply is not JSON: "<html><body>Maintenance/, 1],
   ['sending ten megabytes', { is: 'huge' }, /^Workshop cannot be understood\. The reply is longer than 64 kB\.$/, 1],
-  ['answering in another unit', { is: 'wrong-unit' }, /^Workshop: diameter came in kg: that is no length\.$/, 1],
+  ['answering in another unit', { is: 'wrong-unit' }, /^Workshop: diameter came in kg: it should be in a unit of length\.$/, 1],
 ] as const)('a service that is %s leaves the last result, held, and says why', async (_, trouble, words, times) => {
   const id = (await bring(SHAFT))('shaft');
   await problems(id);
@@ -251,6 +254,53 @@ test('a workbook that is kept in the document computes as a service does', async
   await setArm(id, '48 mm');
   expect(await problems(id)).toEqual([]);
   expect((await stateOf(id)).mm).toBeCloseTo(millimetres(9.6), 9);
+});
+
+describe('a document that takes what it asks about', () => {
+  const master = withParameters('master', 'sizes', { reach: '24 mm' });
+  const taker = edited(linked(SHAFT, 'sizes', { reach: 24 }), { type: 'parameter.setFormula', id: 'shaft-arm', formula: { text: 'reach' } });
+  const offered = edited(taker, { type: 'parameter.update', id: 'least', changes: { offered: true } });
+
+  async function move(idOf: (name: string) => string): Promise<string> {
+    const id = idOf('sizes');
+    await change(id, { type: 'parameter.setFormula', id: 'sizes-reach', formula: { text: '48 mm' } });
+    const at = await readDocument(id);
+    if (!at.ok) throw new Error(at.failure.message);
+    const saved = await saveRevision(id, { seq: at.value.seq, message: '', author: 'ann' });
+    if (!saved.ok) throw new Error(saved.failure.message);
+    return at.value.project.id;
+  }
+
+  test('is caught up with the answer to its new inputs, asked while the plan is made', async () => {
+    const idOf = await bring(master, offered);
+    await problems(idOf('shaft'));
+    const project = await move(idOf);
+    const before = calculator.asked();
+    const preview = await previewCatchUp(project, { document: idOf('shaft'), isMeasured: true });
+    const [plan] = preview.documents;
+    expect(plan?.changes.find(({ name }) => name === 'least_dia')).toMatchObject({ before: '8.486 mm', after: '10.692 mm' });
+    const done = await commitCatchUp(project, { documents: [{ id: idOf('shaft'), seq: plan?.seq ?? 0 }], author: 'ann' });
+    if (!done.ok) throw new Error(done.failure.message);
+    // Once for the preview, once for what is committed: nothing is kept of a preview.
+    expect(calculator.asked() - before).toBe(2);
+    expect(await stateOf(idOf('shaft'))).toMatchObject({ mm: expect.closeTo(millimetres(9.6), 9) as number, isHeld: false });
+    const revision = await readRevision(idOf('shaft'), 2);
+    expect(revision.ok && revision.value.values['least']).not.toHaveProperty('isHeld');
+  });
+
+  test('keeps its last answer while the service is down: the preview and what it publishes say so', async () => {
+    const idOf = await bring(master, offered);
+    await problems(idOf('shaft'));
+    const project = await move(idOf);
+    calculator.giveTrouble({ is: 'failing' });
+    const preview = await previewCatchUp(project, { document: idOf('shaft'), isMeasured: true });
+    const [plan] = preview.documents;
+    expect(plan?.changes.find(({ name }) => name === 'least_dia')).toMatchObject({ before: '8.486 mm', after: '8.486 mm (held)' });
+    const done = await commitCatchUp(project, { documents: [{ id: idOf('shaft'), seq: plan?.seq ?? 0 }], author: 'ann' });
+    expect(done.ok).toBe(true);
+    const revision = await readRevision(idOf('shaft'), 2);
+    expect(revision.ok && revision.value.values['least']).toMatchObject({ isHeld: true });
+  });
 });
 
 test('nobody but the server keeps answers', () => {

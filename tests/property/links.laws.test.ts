@@ -32,6 +32,8 @@ test('a changed master marks exactly the documents that take what changed', () =
     'warp-beam': 2,
     reed: 2,
     'warp-tension': 1,
+    // The number of dents.
+    'let-off-brake': 1,
     // The wheel uses the calculation, and stands in the unit.
     'ratchet-wheel': 1,
     'beam-unit': 2,

@@ -46,8 +46,8 @@ export {
   type FileProblem,
   type ProjectFile,
 } from './project-file';
-export { answersWithin, listOutside, outputsOf, type OutsideState, type Question } from './outside';
-export { answerSchema, MOST_INPUTS, outsideSchema, type Amount, type Answer, type Asked, type OutsideCalculation } from './outside-schema';
+export { answersWithin, listOutputs, listOutside, unitWords, type OutsideState, type Question } from './outside';
+export { type Amount, type Answer, type Asked, type OutsideCalculation } from './outside-schema';
 export { listQuestions } from './questions';
 export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';

@@ -45,6 +45,11 @@ function dimensionOf(kind: string): Dimension {
   return known ? kindDimension(known) : PLAIN;
 }
 
+/** `in a unit of length`, `a plain number`. */
+export function unitWords(kind: string): string {
+  return dimensionOf(kind) === PLAIN ? 'a plain number' : `in a unit of ${kind}`;
+}
+
 export function slotOfInput({ name }: OutsideCalculation, input: OutsideCalculation['inputs'][number]): Slot {
   return { kind: 'quantity', dimension: dimensionOf(input.kind), isCount: input.kind === 'count', label: `${input.key} of ${name}` };
 }
@@ -52,6 +57,11 @@ export function slotOfInput({ name }: OutsideCalculation, input: OutsideCalculat
 /** The outputs of an outside calculation that are values of the document; it owns them. */
 export function outputsOf(document: Document, outside: string): Parameter[] {
   return listRecords(document, `${outside}/values`, 'parameter');
+}
+
+/** What all outside calculations of a document hand back. */
+export function listOutputs(document: Document): Parameter[] {
+  return listOutside(document).flatMap(({ id }) => outputsOf(document, id));
 }
 
 export function listOutside(document: Document): OutsideCalculation[] {
@@ -159,7 +169,7 @@ export class OutsideValues {
     if (!amount) return refuse(`${name} gave no ${measure.output}.`);
     const dimension = unit?.dimension ?? PLAIN;
     if (unit?.offset !== undefined || dimension !== dimensionOf(kind))
-      return refuse(`${name} gave ${measure.output} in ${amount.unit || 'no unit'}: that is no ${kind}.`);
+      return refuse(`${name} gave ${measure.output} in ${amount.unit || 'no unit'}: it should be ${unitWords(kind)}.`);
     return {
       kind: 'input',
       name: output.name,

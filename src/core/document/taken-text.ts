@@ -40,7 +40,8 @@ export function showTaken(value: TakenValue): string {
     case 'temperature': {
       const unit = unitOf(value);
       const amount = joinUnit(formatRounded(value.value, unit, DECIMALS), unit.symbol);
-      return value.kind === 'quantity' && value.tolerance ? `${amount} ${showDeviations(value.tolerance, unit)}` : amount;
+      if (value.kind !== 'quantity') return amount;
+      return [amount, ...(value.tolerance ? [showDeviations(value.tolerance, unit)] : []), ...(value.isHeld ? ['(held)'] : [])].join(' ');
     }
     case 'yes-no':
       return value.value === 1 ? 'yes' : 'no';

@@ -125,7 +125,9 @@ describe.each(['part', 'master', 'calc', 'assembly'] as const)('in a %s', (kind)
     expect(shown(round, 'bore')?.diagnostics[0]?.message).toMatch(/depends on itself|cycle|bore.*least_dia/);
     const [open] = listQuestions(openValues(host, sourceOf([])));
     if (!open) throw new Error('Nothing is asked.');
-    expect(shown(answered(host, open.question, 'N'), 'least')?.diagnostics[0]?.message).toBe('Shaft check gave diameter in N: that is no length.');
+    expect(shown(answered(host, open.question, 'N'), 'least')?.diagnostics[0]?.message).toBe(
+      'Shaft check gave diameter in N: it should be in a unit of length.',
+    );
   });
 
   test('it is deleted with its outputs and answers, not under a formula that reads it, and undone in one', () => {

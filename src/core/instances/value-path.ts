@@ -37,7 +37,11 @@ function reasonNotToSet(record: DocumentRecord): string | undefined {
   if (isStep(record) || record.type === 'component') return undefined;
   if (!isNamed(record)) return 'it is not a value';
   if (isTable(record)) return 'it is a table';
-  return record.type === 'parameter' && record.measure !== undefined ? 'it is measured' : undefined;
+  return record.type === 'parameter' && record.measure !== undefined
+    ? record.measure.of === 'outside'
+      ? 'it is the answer of an outside calculation'
+      : 'it is measured'
+    : undefined;
 }
 
 /** What a value must be that takes the place of another. */

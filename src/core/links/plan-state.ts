@@ -7,8 +7,10 @@ import {
   hasComponents,
   isNamed,
   listNamed,
+  listQuestions,
   listRecords,
   showTaken,
+  type Answer,
   type BrokenGuard,
   type Document,
   type Component,
@@ -17,6 +19,7 @@ import {
   type Link,
   type MeasuredValue,
   type NamedRecord,
+  type Question,
   type ShownValue,
   type TakenValue,
 } from '../document';
@@ -41,6 +44,8 @@ export interface PlanOptions {
   readonly measure?: (document: Document, snapshot: InstanceSource['snapshot']) => Readonly<Record<string, MeasuredValue>> | undefined;
   /** The content hash that a document will have as a revision, for the links that take from it. */
   readonly hash?: (document: Document) => string;
+  /** What an outside calculation answers to a question that the document has with its new values; undefined while nobody has asked. */
+  readonly answerTo?: (question: Question, document: Document) => Pick<Answer, 'outputs' | 'version' | 'at'> | undefined;
   /** Links that follow do not act by themselves: only the targets change. */
   readonly isStrict?: boolean;
   /** Snapshots that components stand for, and what was built of them; `planned` gives documents as the plan has them by then. */
@@ -55,8 +60,8 @@ export interface PlannedState {
   readonly isChanged: boolean;
 }
 
-/** An edit that brings new values in, or another revision of a component. */
-export type CatchUpEdit = EditOf<'link.catchUp' | 'component.catchUp'>;
+/** An edit that brings new values in, another revision of a component, or the answer to a question that these lead to. */
+export type CatchUpEdit = EditOf<'link.catchUp' | 'component.catchUp' | 'outside.answer'>;
 
 export interface ValueChange {
   readonly id: string;
@@ -80,8 +85,8 @@ export interface DocumentPlan {
   readonly failures: readonly { readonly id: string; readonly name: string; readonly message: string }[];
   /** Guards that hold now and would not then. */
   readonly guards: readonly BrokenGuard[];
-  /** What it measures is as of its latest revision: nobody has built the geometry with the new values yet. */
-  readonly awaitsGeometry: boolean;
+  /** What it measures or asks is as of its latest revision: nobody has built the geometry, or asked, with the new values yet. */
+  readonly isProvisional: boolean;
   readonly publishedAfter: Readonly<Record<string, TakenValue>>;
 }
 
@@ -91,7 +96,7 @@ export class PlanState {
   private before: Before | undefined;
   private published: Readonly<Record<string, TakenValue>>;
   private document: Document;
-  private awaitsGeometry = false;
+  private isProvisional = false;
   private hashAfter: string | undefined;
   private readonly edits = new Map<string, CatchUpEdit>();
   private source: InstanceSource | undefined;
@@ -138,6 +143,7 @@ export class PlanState {
     }
     if (changed && this.values) {
       this.measure(this.values);
+      this.answer(this.values);
       this.published = publishValues(this.values);
     }
     return changed;
@@ -206,8 +212,36 @@ export class PlanState {
   private measure(values: DocumentValues): void {
     if (!Object.keys(this.document.records).some((id) => values.isOfGeometry(id))) return;
     const measured = this.options.measure?.(this.document, (source, revision) => this.source?.snapshot(source, revision));
-    this.awaitsGeometry = measured === undefined;
+    this.isProvisional = measured === undefined;
     if (measured) values.setMeasured(measured);
+  }
+
+  /** Takes the answers that are known to what the new values ask outside calculations; one may feed the next. */
+  private answer(values: DocumentValues): void {
+    for (let round = 0; round < MOST_ANSWER_ROUNDS; round++) {
+      let isNew = false;
+      for (const { question, state } of listQuestions(values)) {
+        if (state === 'answered') continue;
+        const answer = this.options.answerTo?.(question, this.document);
+        this.isProvisional ||= !this.options.answerTo;
+        if (!answer) continue;
+        isNew = true;
+        const { outside, within, key, inputs } = question;
+        const id = this.freeId(`caught-${key.slice(0, 12)}`);
+        const edit: CatchUpEdit = {
+          type: 'outside.answer',
+          answer: { type: 'answer', id, outside, within: [...within], question: key, inputs: { ...inputs }, ...answer },
+        };
+        this.edits.set(id, edit);
+        this.applyTaken(edit);
+      }
+      if (!isNew) return;
+    }
+  }
+
+  /** The same whenever the plan is made again. */
+  private freeId(stem: string): string {
+    for (let n = 1; ; n++) if (!findAny(this.document, `${stem}-${n}`)) return `${stem}-${n}`;
   }
 
   finish(stateOf: (id: string) => PlanState | undefined): DocumentPlan | undefined {
@@ -229,7 +263,7 @@ export class PlanState {
       changes: this.listChanges(before, this.values),
       failures,
       guards: findBrokenGuards(this.values).filter(({ id }) => !brokenNow.has(id)),
-      awaitsGeometry: this.awaitsGeometry,
+      isProvisional: this.isProvisional,
       publishedAfter: this.published,
     };
   }
@@ -257,7 +291,11 @@ export class PlanState {
       return { id, name, before: old ? showTaken(old.value) : '', after: showTaken(record.value), isTaken };
     }
     const [was, is] = [before.get(id), after.show(id)];
-    return was && is && (isTaken || !Object.is(was.value, is.value)) ? { id, name, before: was.shown, after: is.shown, isTaken } : undefined;
+    if (!was || !is) return undefined;
+    const [heldBefore, heldAfter] = [this.before?.held.has(id) === true, after.isHeld(id)];
+    if (!isTaken && Object.is(was.value, is.value) && heldBefore === heldAfter) return undefined;
+    const words = (shown: string, isHeld: boolean): string => (isHeld ? `${shown} (held)` : shown);
+    return { id, name, before: words(was.shown, heldBefore), after: words(is.shown, heldAfter), isTaken };
   }
 
   private publishedValue(parameter: string): TakenValue {
@@ -292,6 +330,7 @@ export class PlanState {
   private recordHashes(stateOf: (id: string) => PlanState | undefined): void {
     const sources = new Map(listSources(this.document).map(({ id, source }) => [id, source]));
     for (const edit of this.edits.values()) {
+      if (edit.type === 'outside.answer') continue;
       const source = stateOf(sources.get(edit.id) ?? '');
       const settled = source && { ...edit, revision: source.nextRevision(), hash: source.hashAfter ?? source.planned.hash };
       if (!settled || sameData(settled, edit)) continue;
@@ -310,7 +349,12 @@ interface Before {
   readonly shown: ReadonlyMap<string, ShownValue>;
   /** Ids of guards that do not hold. */
   readonly broken: ReadonlySet<string>;
+  /** Ids of values that rest on held results. */
+  readonly held: ReadonlySet<string>;
 }
+
+/** One outside calculation may feed another; no sensible chain is longer. */
+const MOST_ANSWER_ROUNDS = 20;
 
 function lookAt(values: DocumentValues): Before {
   const shown = new Map<string, ShownValue>();
@@ -318,7 +362,7 @@ function lookAt(values: DocumentValues): Before {
     const value = values.show(id);
     if (value) shown.set(id, value);
   }
-  return { shown, broken: new Set(findBrokenGuards(values).map(({ id }) => id)) };
+  return { shown, broken: new Set(findBrokenGuards(values).map(({ id }) => id)), held: new Set(values.sheet.listHeld()) };
 }
 
 /** What the value alone does not say. */

@@ -4,6 +4,12 @@ import { TEMPORARIES, WIDTH, type CodeSink, type LookupTable } from '../formula'
 /** Less waste than this is not worth the move, in integers. */
 const COMPACT_ABOVE = 50_000;
 
+/** Whose code lies where. */
+interface CodeHolder {
+  codeFrom: number;
+  codeTo: number;
+}
+
 export class CodeStore implements CodeSink {
   values = new Float64Array(2 * TEMPORARIES);
   code = new Int32Array(1024);
@@ -62,13 +68,15 @@ export class CodeStore implements CodeSink {
     else this.wasted += to - from;
   }
 
-  /** Whether most of the code is run by nobody. */
-  isWasteful(): boolean {
-    return this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
+  /** Where most of the code is run by nobody, moves that of its holders together; whether it did. */
+  compactIfWasteful(holders: readonly (CodeHolder | undefined)[]): boolean {
+    const isWasteful = this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
+    if (isWasteful) this.compact(holders.flatMap((holder) => (holder && holder.codeTo > holder.codeFrom ? holder : [])));
+    return isWasteful;
   }
 
   /** Moves the code of its holders together, in order, and tells each where its own lies now. */
-  compact(holders: readonly { codeFrom: number; codeTo: number }[]): void {
+  private compact(holders: readonly CodeHolder[]): void {
     let end = 0;
     for (const holder of [...holders].sort((a, b) => a.codeFrom - b.codeFrom)) {
       const length = holder.codeTo - holder.codeFrom;

@@ -54,3 +54,15 @@ export function addReader(node: Node, reader: number): void {
   if (node.readBy.length < COPY_BELOW) node.readBy = [...node.readBy, reader];
   else (node.readBy as number[]).push(reader);
 }
+
+/** Ids of what a node reads; not of what it only might mean. */
+export function readsOf(node: Node | undefined, nodes: readonly (Node | undefined)[]): string[] {
+  return (node?.reads ?? NO_READS).flatMap((index) => (node?.unitNames.includes(index) === true ? [] : (nodes[index]?.id ?? [])));
+}
+
+/** Ids of the nodes that read the one of that index. */
+export function readersOf(own: number | undefined, nodes: readonly (Node | undefined)[]): string[] {
+  if (own === undefined) return [];
+  const readers = (nodes[own]?.readBy ?? NO_READS).map((index) => nodes[index]);
+  return readers.flatMap((reader) => (!reader || reader.unitNames.includes(own) ? [] : reader.id));
+}

@@ -15,7 +15,6 @@ import {
   compileFormula,
   diagnoseFault,
   emitCode,
-  fullName,
   readFormula,
   runCode,
   type CodeSink,
@@ -37,7 +36,8 @@ import { HeldCone } from './held';
 import { findingOfInput, NOTHING, sameFinding, shareFinding, type Finding } from './finding';
 import { readNames } from './read-names';
 import { makeScope } from './sheet-scope';
-import { addReader, makeNode, NO_READS, type Node } from './node';
+import { addReader, makeNode, NO_READS, readersOf, readsOf, type Node } from './node';
+import { describeWaiting } from './waiting';
 import { describeCycle, hasRules, judge, type Bound } from './rules';
 
 /** Held here: some bundlers go through a getter each time an import is called. */
@@ -167,14 +167,11 @@ export class Sheet {
 
   /** Ids that the value reads directly, and that read it. */
   listReads(id: string): string[] {
-    const node = this.nodeOf(id);
-    return (node?.reads ?? NO_READS).flatMap((index) => (node?.unitNames.includes(index) === true ? [] : (this.nodes[index]?.id ?? [])));
+    return readsOf(this.nodeOf(id), this.nodes);
   }
 
   listReaders(id: string): string[] {
-    const own = this.byId.get(id) ?? -1;
-    const readers = (this.nodeOf(id)?.readBy ?? NO_READS).map((index) => this.nodes[index]);
-    return readers.flatMap((reader) => (!reader || reader.unitNames.includes(own) ? [] : reader.id));
+    return readersOf(this.byId.get(id), this.nodes);
   }
 
   /** Ids of all values that rest on a held input, these themselves among them. */
@@ -461,10 +458,7 @@ export class Sheet {
 
   /** Puts the code of all values together again once half of the store is code that nobody runs. */
   private compactIfNeeded(): void {
-    const { store } = this;
-    if (!store.isWasteful()) return;
-    this.flat.drop();
-    store.compact(this.nodes.flatMap((node) => (node && node.codeTo > node.codeFrom ? node : [])));
+    if (this.store.compactIfWasteful(this.nodes)) this.flat.drop();
   }
 
   private compileNode(definition: FormulaDefinition, node: FormulaNode) {
@@ -501,10 +495,7 @@ export class Sheet {
       this.refuseValue(node, fault.diagnostic);
       return;
     }
-    const cause = node.reads.map((read) => this.nodes[read]).find((other) => other?.place === fault.waitsOn);
-    const span = parsed.names.find((name) => fullName(name) === cause?.definition.name) ?? { from: 0, to: text.length };
-    const message = cause?.waitsFor ?? `Waiting on ${cause?.definition.name ?? 'another value'}.`;
-    this.refuseValue(node, { code: 'waiting', message, from: span.from, to: span.to });
+    this.refuseValue(node, describeWaiting(node, fault.waitsOn, { nodes: this.nodes, names: parsed.names, text }));
   }
 
   private checkRules(node: Node, definition: FormulaDefinition, value: number): void {

@@ -4,6 +4,7 @@ import {
   findStep,
   listDriving,
   listIds,
+  listOutputs,
   listRecords,
   listSteps,
   shownTolerance,
@@ -24,6 +25,7 @@ export function writeTable(values: DocumentValues, ids?: ReadonlySet<string>): T
   const { document } = values;
   const all: (Parameter | Take)[] = [
     ...listDriving(document),
+    ...listOutputs(document),
     ...listSteps(document).flatMap((step) => listIds(document, `${step.id}/values`).flatMap((id) => findRecord(document, id, 'parameter') ?? [])),
   ];
   const sources = new Map(listRecords(document, 'links', 'link').map(({ id, sourceName }) => [id, sourceName]));
@@ -32,7 +34,7 @@ export function writeTable(values: DocumentValues, ids?: ReadonlySet<string>): T
 
 function rowOf(values: DocumentValues, record: Parameter | Take, sources: ReadonlyMap<string, string>): TableRow {
   const shown = values.show(record.id);
-  const value = shown?.diagnostics[0]?.message ?? shown?.shown ?? '';
+  const value = shown?.diagnostics[0]?.message ?? `${shown?.shown ?? ''}${values.isHeld(record.id) ? ' (held)' : ''}`;
   const common = { name: record.name, value, note: record.note ?? '' };
   if (record.type === 'take') {
     return { ...common, formula: '', kind: 'linked', unit: '', least: '', most: '', tolerance: '', choices: '', from: sources.get(record.link) ?? '' };
@@ -46,6 +48,6 @@ function rowOf(values: DocumentValues, record: Parameter | Take, sources: Readon
     most: record.most ? withReadUnit(values, record.most.text, record) : '',
     tolerance: shownTolerance(values, record.id),
     choices: record.choices?.join('; ') ?? '',
-    from: findStep(values.document, record.owner ?? '')?.name ?? '',
+    from: findStep(values.document, record.owner ?? '')?.name ?? findRecord(values.document, record.owner ?? '', 'outside')?.name ?? '',
   };
 }

@@ -9,6 +9,7 @@ import {
   listRecords,
   readProjectFile,
   takeContentsOut,
+  type Answer,
   type Document,
   type FileProblem,
   type MeasuredValue,
@@ -89,7 +90,11 @@ export interface PlanRequest {
   /** What was measured on the geometry of documents, by their content hashes. */
   readonly measured?: ReadonlyMap<string, Measured>;
   readonly together?: Together;
+  /** What outside calculations have answered, by questions. */
+  readonly answers?: ReadonlyMap<string, KnownAnswer>;
 }
+
+export type KnownAnswer = Pick<Answer, 'outputs' | 'version' | 'at'>;
 
 export interface PlanReply {
   readonly plan: CatchUpPlan;
@@ -97,6 +102,8 @@ export interface PlanReply {
   readonly unmeasured: readonly ToBuild[];
   /** Components whose geometry an assembly reads, and that are not among what was built. */
   readonly unbuilt: readonly ToBuild[];
+  /** What outside calculations would be asked with the new values, and have not answered. */
+  readonly unanswered: readonly { readonly question: Question; readonly document: Document }[];
 }
 
 /** A document that is to be built; with what its components stand for, by `id@revision`, where it has any. */
@@ -182,7 +189,7 @@ export const OPERATIONS = {
     readonly together?: Together;
   }): number => findBrokenGuards(valuesAsPublished(document, published, sourceOf(together))).length,
 
-  plan: ({ documents, targets, isStrict = false, measured, together = ALONE }: PlanRequest): PlanReply => {
+  plan: ({ documents, targets, isStrict = false, measured, together = ALONE, answers }: PlanRequest): PlanReply => {
     const unmeasured: ToBuild[] = [];
     const unbuilt = new Map<string, ToBuild>();
     const instances = (planned: (id: string) => PlannedState | undefined): InstanceSource => {
@@ -205,8 +212,19 @@ export const OPERATIONS = {
       if (!known) unmeasured.push(toBuild(document, snapshot));
       return known;
     };
-    const plan = planCatchUp(documents, targets, { isStrict, instances, ...(measured ? { measure, hash: contentHash } : {}) });
-    return { plan, unmeasured, unbuilt: [...unbuilt.values()] };
+    const unanswered: PlanReply['unanswered'][number][] = [];
+    const answerTo = (question: Question, document: Document): KnownAnswer | undefined => {
+      const known = answers?.get(question.key);
+      if (!known) unanswered.push({ question, document });
+      return known;
+    };
+    const plan = planCatchUp(documents, targets, {
+      isStrict,
+      instances,
+      ...(answers ? { answerTo } : {}),
+      ...(measured ? { measure, hash: contentHash } : {}),
+    });
+    return { plan, unmeasured, unbuilt: [...unbuilt.values()], unanswered };
   },
 } as const;
 

@@ -73,7 +73,7 @@ function leaveFollowers(loaded: readonly LoadedDocument[], targets: ReadonlySet<
 }
 
 function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): CatchUpPreviewReply['documents'][number] {
-  const { id, name, changes, failures, guards, awaitsGeometry, comesAlong, after } = entry;
+  const { id, name, changes, failures, guards, isProvisional, comesAlong, after } = entry;
   return {
     id,
     name,
@@ -81,7 +81,7 @@ function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): C
     changes,
     failures,
     guards,
-    awaitsGeometry,
+    isProvisional,
     comesAlong,
     sources: listSources(after).flatMap(({ policy, source }) => (policy === 'hold' ? [] : source)),
     unsavedEdits: head.seq - head.savedSeq,

@@ -1,28 +1,23 @@
 /** Outside calculations of documents: what there is to ask, and asking it. Answers go into the document as edits that nobody else can make. */
 import type { AskedReply, ServicesReply } from '@/contract';
-import { listFiles, listOutside, measuresGeometry, type Document, type Edit, type Question } from '@/core/document';
+import { listOutside, measuresGeometry, type Document, type Edit, type Question } from '@/core/document';
 import type { BuiltInstance } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import { ask, listFunctions, listServices, type Answered, type AskFailure } from '@/outside';
-import PQueue from 'p-queue';
+import { listFunctions, listServices, type Answered } from '@/outside';
 import { calculate } from '../calculation/run';
 import { DocumentRow } from '../db/models';
 import { publish } from '../events';
 import { buildGeometry, buildTogether } from '../jobs';
+import { askAll } from './ask-outside';
 import { lockDocument, readState, writeChanges } from './document-store';
-import { readFileContent } from './files';
 import { newId } from './ids';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 import { readSnapshots } from './snapshots';
 
 /** One calculation may feed another; no sensible chain is longer. */
 const MOST_ROUNDS = 20;
-/** Services that are asked side by side. */
-const SIDE_BY_SIDE = 4;
 /** The name under which answers stand in the history. */
 const AUTHOR = 'Warpbeam';
-/** What is always computed in a thread of its own: a workbook can be anything. */
-const IN_A_THREAD = Number.MAX_SAFE_INTEGER;
 
 /** Every service that is listed, with what it computes; or why that cannot be told. */
 export async function readServices(): Promise<ServicesReply> {
@@ -37,11 +32,6 @@ export async function readServices(): Promise<ServicesReply> {
     }),
   );
   return { services };
-}
-
-interface Asked {
-  readonly question: Question;
-  readonly answer: Result<Answered, AskFailure>;
 }
 
 /** On globalThis: each bundle of the server would have its own. */
@@ -93,26 +83,6 @@ async function openQuestions(document: Document, size: number): Promise<readonly
   const together = document.kind === 'assembly' ? await buildTogether(document, size) : { stands, built: new Map<string, BuiltInstance>() };
   const measured = document.kind === 'part' && measuresGeometry(document) ? (await buildGeometry({ document, stands }))?.measured : undefined;
   return calculate('listOpenQuestions', { document, measured, together }, size);
-}
-
-async function askAll(document: Document, questions: readonly Question[]): Promise<Asked[]> {
-  const queue = new PQueue({ concurrency: SIDE_BY_SIDE });
-  const stands = await readSnapshots([document]);
-  const files = new Map([document, ...Object.values(stands)].flatMap(listFiles).map((file) => [file.id, file]));
-  return Promise.all(
-    questions.map((question) =>
-      queue.add(async () => {
-        const file = question.asked.of === 'spreadsheet' ? files.get(question.asked.file) : undefined;
-        const content = file?.content ?? (file?.hash === undefined ? undefined : await readFileContent(file.hash));
-        const answer = await ask({
-          question,
-          file: file && content !== undefined ? { name: file.name, content } : undefined,
-          compute: (wanted) => calculate('computeSpreadsheet', wanted, IN_A_THREAD),
-        });
-        return { question, answer };
-      }),
-    ),
-  );
 }
 
 /** Whether they are kept now. */

@@ -3,10 +3,11 @@ import { listIds, type Document } from '@/core/document';
 import { pinText, type BuiltInstance } from '@/core/instances';
 import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
-import { toBuild, type Measured, type ToBuild } from '../calculation/operations';
+import { toBuild, type KnownAnswer, type Measured, type PlanReply, type ToBuild } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { contentHash } from '../content-hash';
 import { buildGeometry, buildInstance } from '../jobs';
+import { askAll } from './ask-outside';
 import { sizeOfPlan, type LoadedDocument } from './planned-documents';
 import { readStands } from './snapshots';
 
@@ -56,7 +57,9 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
       (entry) => judge(entry) ?? options.reasonToLeave(entry),
       async (among, wanted) => {
         const together = { stands, built: workshop.instances };
-        const { plan, unmeasured, unbuilt } = await calculate('plan', { documents: among, targets: wanted, measured: workshop.measured(), together }, size);
+        const request = { documents: among, targets: wanted, measured: workshop.measured(), together, answers: workshop.answers };
+        const { plan, unmeasured, unbuilt, unanswered } = await calculate('plan', request, size);
+        if (!isLate) workshop.wantAnswers(unanswered);
         for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.find(one);
         if (!isLate) workshop.wantInstances(unbuilt);
         latest = plan;
@@ -74,6 +77,28 @@ class Workshop {
   private unbuilt: readonly ToBuild[] = [];
   /** What assemblies read of their components, by content hashes. */
   readonly instances = new Map<string, BuiltInstance>();
+
+  /** What outside calculations answered, by questions; nothing is asked twice for one plan. */
+  readonly answers = new Map<string, KnownAnswer>();
+  private readonly asked = new Set<string>();
+  private unanswered: PlanReply['unanswered'] = [];
+
+  wantAnswers(questions: PlanReply['unanswered']): void {
+    this.unanswered = questions.filter(({ question }) => !this.asked.has(question.key));
+  }
+
+  /** Asks what there is to ask; whether any answer came. */
+  private async ask(): Promise<boolean> {
+    const wanted = this.unanswered;
+    this.unanswered = [];
+    for (const { question } of wanted) this.asked.add(question.key);
+    const before = this.answers.size;
+    for (const { document, question } of wanted) {
+      const [asked] = await askAll(document, [question]);
+      if (asked?.answer.ok) this.answers.set(question.key, { ...asked.answer.value, at: new Date().toISOString() });
+    }
+    return this.answers.size > before;
+  }
 
   wantInstances(documents: readonly ToBuild[]): void {
     this.unbuilt = documents;
@@ -99,8 +124,9 @@ class Workshop {
     return new Map([...this.built].flatMap(([hash, built]) => (built ? [[hash, built.measured] as const] : [])));
   }
 
-  /** Builds the first of what was asked for; false when there was nothing. */
+  /** Has outside calculations answer, or builds the first of what was asked for; false when there was nothing. */
   async buildNext(): Promise<boolean> {
+    if (await this.ask()) return true;
     const [next] = this.wanted;
     const { unbuilt } = this;
     this.wanted = [];

@@ -5,6 +5,7 @@ import {
   findAny,
   KIND_WORDS,
   listDriving,
+  listOutputs,
   listRecords,
   listSteps,
   takenNames,
@@ -36,10 +37,10 @@ export function SetValues({ component }: { component: Component }) {
   const inside = session.values.components?.valuesOf(component.id);
   if (!inside) return null;
   const wanted = text.trim().toLowerCase();
-  const all = listSettable(inside.document);
+  const all = [...listSettable(inside.document), ...listOutputs(inside.document)];
   const shown = all.filter((record) => record.name.toLowerCase().includes(wanted)).slice(0, MOST_LISTED);
   const isResult = (record: Parameter | Take): boolean =>
-    inside.document.kind === 'calc' && !findDrive(document, component.id, [record.id]) && readsOthers(inside, record.id);
+    isAnswer(record) || (inside.document.kind === 'calc' && !findDrive(document, component.id, [record.id]) && readsOthers(inside, record.id));
   const results = shown.filter(isResult);
   const settable = shown.filter((record) => !isResult(record));
   return (
@@ -78,6 +79,11 @@ export function SetValues({ component }: { component: Component }) {
       {shown.length === 0 && <p className="text-walnut-soft">{all.length === 0 ? 'No value of it can be set.' : 'No value matches.'}</p>}
     </section>
   );
+}
+
+/** What an outside calculation hands back is read, never set. */
+function isAnswer(record: Parameter | Take): boolean {
+  return record.type === 'parameter' && record.measure?.of === 'outside';
 }
 
 /** Its limits are no values that it comes from. */

@@ -40,6 +40,7 @@ export function ValueChain({ values, id, name, note }: ValueChainProps) {
           </>
         )}
       </span>
+      {values.isHeld(id) && <span className="ml-3 text-weld">held</span>}
       {note !== undefined && note !== '' && <span className="ml-3 text-walnut-soft">{note}</span>}
     </>
   );

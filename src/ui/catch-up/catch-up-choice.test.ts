@@ -11,7 +11,7 @@ const entry = (id: string, more: Partial<PlannedDocumentReply> = {}): PlannedDoc
     changes: [],
     failures: [],
     guards: [],
-    awaitsGeometry: false,
+    isProvisional: false,
     comesAlong: false,
     sources: [],
     unsavedEdits: 0,

@@ -41,7 +41,7 @@ export function CatchUpDialog({ project, document, isBranch = false, onClose }: 
         return;
       }
       setPreview(completePreview(first.value));
-      if (!first.value.documents.some(({ awaitsGeometry }) => awaitsGeometry)) return;
+      if (!first.value.documents.some(({ isProvisional }) => isProvisional)) return;
       setMeasuring(true);
       const measured = await api.previewCatchUp(project, { document, isBranch, isMeasured: true });
       if (isGone) return;

@@ -114,7 +114,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>
         <span className="flex-1" />
-        <HeldMark id={`${id}/built`} />
+        <HeldMark id={`${id}/built`} isInCell />
         {isBeyond && <span className="text-walnut-soft">not built</span>}
         {step.type === 'sketch' && freedom > 0 && <span className="text-weld">{freedom} free</span>}
         {(outcome?.warnings?.length ?? 0) > 0 && <span className="text-weld">warning</span>}

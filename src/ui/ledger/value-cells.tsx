@@ -62,11 +62,15 @@ function styleOf(record: Parameter | Take, isLiteral: boolean): string {
 }
 
 /** Says that a value, or what is built, rests on a result that is older than its inputs. */
-export function HeldMark({ id }: { id: string }) {
+export function HeldMark({ id, isInCell = false }: { id: string; isInCell?: boolean }) {
   const isHeld = useSessionState(({ values }) => values.isHeld(id));
   if (!isHeld) return null;
   return (
-    <span className="ml-2 font-sans text-weld" title="Rests on the result of an outside calculation that is older than its inputs">
+    <span
+      {...(isInCell ? {} : { role: 'cell' })}
+      className="shrink-0 text-weld"
+      title="Rests on the result of an outside calculation that is older than its inputs"
+    >
       held
     </span>
   );
@@ -100,21 +104,13 @@ export function FromCell({ record, isLiteral, isMeasured, problem }: FromCellPro
         ) : (
           <>measured{record.type === 'parameter' && record.measure ? `: ${describeMeasure(record.measure.what)}` : ''}</>
         )}
-        <HeldMark id={record.id} />
       </span>
     );
-  if (record.type === 'take')
-    return (
-      <span className="value-linked truncate">
-        {source}
-        <HeldMark id={record.id} />
-      </span>
-    );
+  if (record.type === 'take') return <span className="value-linked truncate">{source}</span>;
   return (
     <span className={`wraps truncate font-mono ${isLiteral ? 'text-walnut-soft' : 'value-formula'}`}>
       {isLiteral ? '' : formula}
       {size !== undefined && <span className="ml-2 font-sans text-walnut-soft">{size}</span>}
-      <HeldMark id={record.id} />
     </span>
   );
 }

@@ -10,7 +10,7 @@ import { chosenValues, deleteValues, dropValue, fillDown, moveValue } from './le
 import { NameBox } from './name-box';
 import { openBox } from './open-box';
 import { readRowKey, type RowTarget } from './row-keys';
-import { FromCell, hasTolerance, ToleranceCell, ValueCell } from './value-cells';
+import { FromCell, HeldMark, hasTolerance, ToleranceCell, ValueCell } from './value-cells';
 
 /** What a row that is dragged carries. */
 const DRAGGED = 'application/x-warpbeam-value';
@@ -33,7 +33,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
   // A row is drawn again only when it is of another shape; its value has a cell of its own.
   const problem = useSessionState(({ values }) => values.sheet.read(id)?.diagnostics[0]?.message);
   const isLiteral = useSessionState(({ values }) => values.sheet.read(id)?.isLiteral === true);
-  const readers = useSessionState(({ values }) => values.sheet.listReaders(id).filter((reader) => !reader.includes('/')).length);
+  const readers = useSessionState(({ values }) => values.sheet.listReaders(id).filter((reader) => !reader.includes('/') || reader.includes('/in ')).length);
   const record = useSessionState((state) => findRecord(state.document, id, 'parameter') ?? findRecord(state.document, id, 'take'));
   const isSelected = useWorkspace((state) => state.selected === id);
   const isMarked = useWorkspace((state) => state.marked.has(id));
@@ -192,6 +192,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
           <FromCell record={record} isLiteral={isLiteral} isMeasured={isMeasured} problem={problem} />
         )}
       </span>
+      <HeldMark id={id} />
       {hasTolerance(record) && <ToleranceCell record={record} />}
       {readers > 0 && (
         <span role="cell" className="shrink-0 text-xs text-walnut-soft" title={`Read by ${readers} ${readers === 1 ? 'value' : 'values'}`}>

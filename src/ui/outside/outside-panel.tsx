@@ -2,7 +2,7 @@
 /** The outside calculation that is selected: what goes in, what came out, and for which inputs it did. */
 import { findRecord, type OutsideCalculation, type OutsideState } from '@/core/document';
 import { ANY_SLOT } from '@/core/formula';
-import { formatRounded, joinUnit, parseUnit, prettyUnit } from '@/core/units';
+import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
@@ -11,7 +11,7 @@ import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { setInput } from './outside-edits';
-import { askedWords, momentOf, stateWords, TONES } from './outside-words';
+import { amountWords, askedWords, momentOf, stateWords, TONES } from './outside-words';
 
 export function OutsidePanel({ id }: { id: string }) {
   const session = useSession();
@@ -80,7 +80,7 @@ function Inputs({ outside }: { outside: OutsideCalculation }) {
               slot={session.values.outside.slotOf(outside.id, input.key) ?? ANY_SLOT}
               forId={`${outside.id}/in ${input.key}`}
               isField
-              autoFocus={false}
+              autoFocus={false} // eslint-disable-line jsx-a11y/no-autofocus -- it is one of several
               onCancel={() => undefined}
               onAccept={(text) => {
                 const typed = text.trim();
@@ -120,10 +120,4 @@ function Outputs({ outside, state }: { outside: OutsideCalculation; state: Outsi
       )}
     </section>
   );
-}
-
-function amountWords(amount: { readonly value: number; readonly unit: string } | undefined): string {
-  if (!amount) return '';
-  const unit = amount.unit === '' ? undefined : parseUnit(amount.unit);
-  return unit ? prettyUnit(joinUnit(formatRounded(amount.value * unit.size, unit, 3), unit.symbol)) : String(Number(amount.value.toPrecision(6)));
 }

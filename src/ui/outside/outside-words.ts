@@ -1,5 +1,6 @@
 /** How an outside calculation stands, in words. */
 import { findRecord, type Asked, type Document, type OutsideState } from '@/core/document';
+import { formatRounded, joinUnit, parseUnit, prettyUnit } from '@/core/units';
 import type { SessionState } from '../state/session-state';
 
 export interface OutsideWords {
@@ -35,6 +36,13 @@ export function momentOf(at: string): string {
   const date = new Date(at);
   if (Number.isNaN(date.getTime())) return '';
   return date.toLocaleString('en-GB', { day: 'numeric', month: 'short', year: 'numeric', hour: '2-digit', minute: '2-digit' });
+}
+
+/** A number of an answer with its unit. */
+export function amountWords(amount: { readonly value: number; readonly unit: string } | undefined): string {
+  if (!amount) return '';
+  const unit = amount.unit === '' ? undefined : parseUnit(amount.unit);
+  return unit ? prettyUnit(joinUnit(formatRounded(amount.value * unit.size, unit, 3), unit.symbol)) : String(Number(amount.value.toPrecision(6)));
 }
 
 export const TONES = { quiet: 'text-walnut-soft', attention: 'text-weld', error: 'text-madder' } as const;

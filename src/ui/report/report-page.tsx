@@ -26,6 +26,7 @@ import { TextTable } from '../design/text-table';
 import { useLoaded } from '../projects/use-loaded';
 import { api, type ApiFailure } from '../state/api';
 import { CalculationPage, UsedCalculations } from './report-calculation';
+import { HeldNote, OutsideCalculations } from './report-outside';
 import { ReportPicture } from './report-picture';
 
 interface Loaded {
@@ -112,7 +113,9 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
           <Values values={values} records={listDriving(document)} />
         </>
       )}
+      <HeldNote values={values} />
       <UsedCalculations values={values} />
+      <OutsideCalculations values={values} />
       {steps.map((step) => {
         const records = listIds(document, `${step.id}/values`).flatMap((id) => findRecord(document, id, 'parameter') ?? []);
         return records.length === 0 ? null : (
@@ -183,7 +186,10 @@ function ValueLine({ values, record }: { values: DocumentValues; record: Paramet
   return (
     <tr>
       <td className="font-semibold">{record.name}</td>
-      <td className={`text-right font-mono whitespace-nowrap ${problem ? 'text-madder' : ''}`}>{problem ? 'error' : (shown?.shown ?? 'table')}</td>
+      <td className={`text-right font-mono whitespace-nowrap ${problem ? 'text-madder' : ''}`}>
+        {problem ? 'error' : (shown?.shown ?? 'table')}
+        {values.isHeld(record.id) && ' (held)'}
+      </td>
       <td className={problem ? 'text-madder' : ''}>{problem?.message ?? <From values={values} record={record} isLiteral={shown?.isLiteral === true} />}</td>
       <td className="font-mono text-[13px]">
         {tolerance} {limits && <span className={'problem' in limits ? 'text-madder' : ''}>{'problem' in limits ? limits.problem : limits.shown}</span>}
@@ -203,6 +209,7 @@ function From({ values, record, isLiteral }: { values: DocumentValues; record: P
       </>
     );
   }
+  if (record.measure?.of === 'outside') return <>answer: {record.measure.output}</>;
   if (values.isMeasured(record.id)) return <>measured at the latest revision</>;
   return isLiteral ? null : <span className="font-mono text-[13px]">{record.formula.text}</span>;
 }

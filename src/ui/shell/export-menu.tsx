@@ -6,6 +6,7 @@ import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
+import { findAny, isNamed, type Document, type DocumentValues } from '@/core/document';
 import { partsTable } from '@/core/assembly';
 import { complete } from '@/core/instances';
 import { COLUMNS, writeTable } from '@/core/value-table';
@@ -33,6 +34,23 @@ export function ExportMenu() {
   const [state, setState] = useState<State>({ kind: 'idle' });
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
+
+  /** What is held goes out with a word only. */
+  const start = (format: ExportFormat): void => {
+    const held = heldNames(session.document, session.values);
+    if (held.length === 0) {
+      void run(format);
+      return;
+    }
+    workspace.setState({
+      question: {
+        title: 'Export with held results?',
+        words: 'These values rest on results of outside calculations that are older than their inputs. The shape may be another once they are asked again.',
+        lines: held,
+        answers: [{ label: 'Export', run: () => void run(format) }],
+      },
+    });
+  };
 
   const run = async (format: ExportFormat): Promise<void> => {
     const { document } = session;
@@ -64,7 +82,7 @@ export function ExportMenu() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
             {formats.map(({ format, label }) => (
-              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void run(format)}>
+              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => start(format)}>
                 {label}
               </DropdownMenu.Item>
             ))}
@@ -112,6 +130,13 @@ export function ExportMenu() {
       )}
     </span>
   );
+}
+
+function heldNames(document: Document, { sheet }: DocumentValues): string[] {
+  return [...sheet.listHeld()].flatMap((id) => {
+    const record = findAny(document, id);
+    return record && isNamed(record) ? record.name : [];
+  });
 }
 
 function exportAssembly(session: DocumentSession, worker: RegenerationClient, format: AssemblyFormat) {

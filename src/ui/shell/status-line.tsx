@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { findAny, findRecord, hasShape, listRecords, type Document } from '@/core/document';
+import { findAny, findRecord, hasShape, isNamed, listRecords, type Document, type DocumentValues } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { dismissalOf } from '@/core/assembly';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -26,7 +26,7 @@ export function StatusLine() {
       (record.type === 'parameter' || record.type === 'take' || record.type === 'drive') && (session.values.sheet.read(record.id)?.diagnostics.length ?? 0) > 0,
   ).length;
   const errors = wrongValues + weightless;
-  const held = [...session.values.sheet.listHeld()].filter((id) => findAny(document, id) !== undefined).length;
+  const held = countHeld(document, session.values);
   const showsInterference = useWorkspace((state) => state.showsInterference);
   const placed = useSessionState((state) => state.placed.length);
   // It goes over every component: with the values, not with every change of the page.
@@ -110,6 +110,14 @@ export function StatusLine() {
       </span>
     </footer>
   );
+}
+
+/** Values that rest on results which are older than their inputs. */
+function countHeld(document: Document, { sheet }: DocumentValues): number {
+  return [...sheet.listHeld()].filter((id) => {
+    const record = findAny(document, id);
+    return record !== undefined && isNamed(record);
+  }).length;
 }
 
 function hasMaterial(document: Document, body: string): boolean {
