@@ -1,6 +1,6 @@
 /** Assemblies as a designer makes and changes them. */
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, test } from './support';
 
 const TYPING = { delay: 40 };
 const footer = (page: Page) => page.locator('footer[data-version]');

@@ -1,6 +1,6 @@
 /** Sizes, range runs and calc sheets as a designer uses them. */
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, test } from './support';
 
 const TYPING = { delay: 40 };
 

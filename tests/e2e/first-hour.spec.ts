@@ -1,6 +1,6 @@
 /** What somebody meets who has never seen the program: the first page, the guide, empty documents, the picture. */
-import { expect, test, type Page } from '@playwright/test';
-import { command, expectAccessible, expectRegenerated, importDemo, openIn, press, pressUntilFocused, row, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { command, expect, expectAccessible, expectRegenerated, importDemo, openIn, press, pressUntilFocused, row, test, watchConsole } from './support';
 
 const TYPING = { delay: 25 };
 const guide = (page: Page) => page.getByRole('region', { name: 'Guided first design' });

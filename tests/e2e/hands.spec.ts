@@ -1,6 +1,6 @@
 /** At the speed and with the keys of a person: letters first, a pause between keys, Tab and Escape in the middle, clicks where the picture is. */
-import { expect, test, type Page } from '@playwright/test';
-import { command, expectRegenerated, importDemo, openIn, row, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { command, expect, expectRegenerated, importDemo, openIn, row, test, watchConsole } from './support';
 
 /** Milliseconds between two keys of a quick typist. */
 const TYPING = { delay: 70 };

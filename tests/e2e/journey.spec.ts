@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { expectRegenerated, openDocument, row, setFormula, watchConsole } from './support';
+import { expect, expectRegenerated, openDocument, row, setFormula, test, watchConsole } from './support';
 
 test('a master value regenerates a linked part, and a sketch is changed by name', async ({ page }) => {
   const problems = watchConsole(page);

@@ -1,7 +1,7 @@
 /** Everything that the ledger is for, without a mouse. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { command, expectAccessible, importDemo, pressUntilFocused, row, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { command, expect, expectAccessible, importDemo, pressUntilFocused, row, test, watchConsole } from './support';
 
 async function openMaster(page: Page, name: string): Promise<void> {
   await page.goto('/');

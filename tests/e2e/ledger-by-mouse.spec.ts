@@ -1,7 +1,7 @@
 /** Everything that the ledger is for, with the mouse: keys write texts alone. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, importDemo, row, valueVerb, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, importDemo, row, test, valueVerb, watchConsole } from './support';
 
 async function openMaster(page: Page, name: string): Promise<string> {
   await page.goto('/');

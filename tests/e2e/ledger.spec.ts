@@ -1,7 +1,7 @@
 /** The ledger: found, marked, pasted, filled, handed to spreadsheets and back; loose ends found and tied. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, row, setFormula, test, watchConsole } from './support';
 
 async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((plain) => {

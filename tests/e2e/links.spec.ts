@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, importDemo, openIn, row, saveRevision, setFormula, watchConsole, valueVerb } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, importDemo, openIn, row, saveRevision, setFormula, test, valueVerb, watchConsole } from './support';
 
 let project = '';
 

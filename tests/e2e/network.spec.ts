@@ -1,6 +1,6 @@
 /** The network of documents: one edit, and every document follows. */
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, setFormula, watchConsole, valueVerb } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, setFormula, test, valueVerb, watchConsole } from './support';
 
 let project = '';
 

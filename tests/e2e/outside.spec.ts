@@ -1,7 +1,7 @@
 /** Outside calculations: a service that answers, stops, and answers again; a spreadsheet whose result drives a step. */
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { utils, write } from '@e965/xlsx';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, watchConsole } from './support';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, test, watchConsole } from './support';
 
 const TYPING = { delay: 40 };
 /** The stand-in, which the tests and the demo start. */

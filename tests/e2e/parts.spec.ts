@@ -1,7 +1,7 @@
 /** Parts as a whole: values on the solid, files in and out, copies, deletions, what is lost and found. */
 import { readFileSync } from 'node:fs';
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, row, setFormula, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, row, setFormula, test, watchConsole } from './support';
 
 const footer = (page: Page) => page.locator('footer');
 const step = (page: Page, name: string) => page.locator('[data-row]').filter({ has: page.getByText(name, { exact: true }) });

@@ -1,6 +1,6 @@
-import { expect, test, type Page } from '@playwright/test';
+import type { Page } from '@playwright/test';
 import { dxfCircle, dxfFile, dxfPolyline } from '../support/dxf-text';
-import { command, expectAccessible, expectRegenerated, importDemo, press, row, setFormula, watchConsole } from './support';
+import { command, expect, expectAccessible, expectRegenerated, importDemo, press, row, setFormula, test, watchConsole } from './support';
 
 /** Opens a new part with an empty sketch; gives how places in the sketch plane, in pixels from its origin, are on the page. */
 async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {

@@ -1,5 +1,5 @@
-import { expect, test, type Page } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openDocument, openIn, row, saveRevision, setFormula, watchConsole } from './support';
+import type { Page } from '@playwright/test';
+import { expect, expectAccessible, expectRegenerated, importDemo, openDocument, openIn, row, saveRevision, setFormula, test, watchConsole } from './support';
 
 const footer = (page: Page) => page.locator('footer');
 

@@ -1,6 +1,5 @@
 /** A part calculates with a calc sheet: its inputs come from the part, its result drives a dimension, in one regeneration. */
-import { expect, test } from '@playwright/test';
-import { expectAccessible, expectRegenerated, importDemo, openIn, row, watchConsole } from './support';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, test, watchConsole } from './support';
 
 const TYPING = { delay: 40 };
 

@@ -1,5 +1,4 @@
-import { expect, test } from '@playwright/test';
-import { expectAccessible, expectRegenerated, openDocument, row, setFormula, watchConsole } from './support';
+import { expect, expectAccessible, expectRegenerated, openDocument, row, setFormula, test, watchConsole } from './support';
 
 test('a new value by keyboard alone: a mistyped name, its reason, its repair', async ({ page }) => {
   const problems = watchConsole(page);
