@@ -13,6 +13,7 @@ import {
   thermalExpansion,
 } from './calculations';
 import { keys, materials, preferredNumbers, screwsAndNuts, threadsAndHoles } from './masters';
+import { inchThreads, stock } from './stock';
 
 /** Everything that ships on the shelf. */
 export function shelfDocuments(): Document[] {
@@ -22,6 +23,8 @@ export function shelfDocuments(): Document[] {
     materials(),
     keys(),
     preferredNumbers(),
+    inchThreads(),
+    stock(),
     beamOnSupports(),
     cantilever(),
     shaftInTorsion(),

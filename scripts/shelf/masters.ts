@@ -40,6 +40,9 @@ const THREADS: readonly (readonly [number, number, number, number, number, numbe
   [64, 6, 58, 66, 70, 74],
 ];
 
+/** Fine pitches: the finer selection of ISO 262 from M8 on, of ISO 261 below, in the order of {@link THREADS}. Millimetres. */
+const FINE_PITCHES = [0.2, 0.25, 0.35, 0.35, 0.5, 0.5, 0.75, 1, 1.25, 1.5, 1.5, 1.5, 1.5, 1.5, 1.5, 2, 2, 2, 2, 3, 3, 3, 3, 3, 4, 4, 4, 4];
+
 export function threadsAndHoles(): Document {
   const names = THREADS.map(([diameter]) => quoted(`M${diameter}`));
   return sheet('master', 'shelf-threads', 'Threads and holes', [
@@ -51,7 +54,12 @@ export function threadsAndHoles(): Document {
         ...[diameter, pitch, drill, fine, medium, coarse].map((amount) => mm(amount)),
       ]),
     ),
-    input('thread', '"M6"', 'text', 'Coarse series of ISO 261.', { pinned: true, offered: true, choices: names }),
+    table(
+      'fine_pitches',
+      { thread: 'text', pitch: 'length' },
+      THREADS.map(([diameter], i) => [quoted(`M${diameter}`), mm(FINE_PITCHES[i] ?? NaN)]),
+    ),
+    input('thread', '"M6"', 'text', 'Nominal size, ISO 261.', { pinned: true, offered: true, choices: names }),
     input('series', '"medium"', 'text', 'Of the clearance hole: fine, medium or coarse, ISO 273.', {
       offered: true,
       choices: ['"fine"', '"medium"', '"coarse"'],
@@ -67,7 +75,10 @@ export function threadsAndHoles(): Document {
     result('tapping_drill', 'lookup(threads, thread, "drill")', 'length', 'Before the thread is cut, ISO 2306.'),
     result('pitch_diameter', 'nominal - 3 / 8 * sqrt(3) * pitch', 'length', 'ISO 724.'),
     result('core_diameter', 'nominal - 17 / 24 * sqrt(3) * pitch', 'length', 'Of the screw, d3 of ISO 724.'),
-    result('stress_area', 'pi / 16 * (pitch_diameter + core_diameter)^2', 'area', 'Tensile stress area, ISO 898-1.'),
+    result('stress_area', 'pi / 16 * (pitch_diameter + core_diameter)^2', 'area', 'Tensile stress area of the coarse thread, ISO 898-1.'),
+    result('fine_pitch', 'lookup(fine_pitches, thread, "pitch")', 'length', 'Pitch of the fine thread, ISO 262.'),
+    result('fine_drill', 'nominal - fine_pitch', 'length', 'Before the fine thread is cut: common practice.'),
+    result('fine_stress_area', 'pi / 4 * (nominal - 13 / 24 * sqrt(3) * fine_pitch)^2', 'area', 'Tensile stress area of the fine thread, ISO 898-1.'),
   ]);
 }
 

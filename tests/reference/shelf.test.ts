@@ -118,6 +118,108 @@ describe('threads and holes', () => {
   });
 });
 
+describe('fine threads', () => {
+  // ISO 898-1, nominal stress area in mm².
+  test.each([
+    ['M8', 39.2],
+    ['M10', 61.2],
+    ['M12', 88.1],
+    ['M14', 125],
+    ['M16', 167],
+    ['M20', 272],
+    ['M24', 384],
+    ['M30', 621],
+    ['M36', 865],
+  ])('%s has the stress area of ISO 898-1', (thread, area) => {
+    const digits = area < 100 ? 1 : 0;
+    const found = at('threads', { thread: `"${thread}"` }).read('fine_stress_area', 'mm^2');
+    expect(found.toFixed(digits)).toBe(area.toFixed(digits));
+  });
+
+  test('are finer than the coarse ones', () => {
+    const [coarse, fine] = listRecords(shelf('threads'), 'tables', 'table');
+    expect(fine?.rows.map(([name]) => name)).toEqual(coarse?.rows.map(([name]) => name));
+    fine?.rows.forEach(([, pitch = ''], i) => expect(parseFloat(pitch)).toBeLessThan(parseFloat(coarse?.rows[i]?.[2] ?? '')));
+  });
+});
+
+describe('inch threads', () => {
+  // ASME B1.1, tensile stress area in square inches.
+  test.each([
+    ['#8', 'UNC', 0.014],
+    ['#10', 'UNC', 0.0175],
+    ['#10', 'UNF', 0.02],
+    ['1/4', 'UNC', 0.0318],
+    ['1/4', 'UNF', 0.0364],
+    ['3/8', 'UNC', 0.0775],
+    ['1/2', 'UNC', 0.1419],
+    ['1/2', 'UNF', 0.1599],
+    ['5/8', 'UNC', 0.226],
+    ['3/4', 'UNC', 0.334],
+    ['1', 'UNC', 0.606],
+    ['1 1/4', 'UNC', 0.969],
+  ])('%s %s has the stress area of ASME B1.1', (thread, series, area) => {
+    const found = at('inch-threads', { thread: `"${thread}"`, series: `"${series}"` }).read('stress_area', 'in^2');
+    expect(Math.abs(found - area)).toBeLessThan(area < 0.2 ? 0.0001 : 0.001);
+  });
+
+  test('numbered sizes are 0.06 in and 0.013 in for each, fine is finer than coarse, drills leave 55 to 90 % of the thread', () => {
+    const [unified] = listRecords(shelf('inch-threads'), 'tables', 'table');
+    for (const [name = '', ...cells] of unified?.rows ?? []) {
+      const [diameter = 0, unc = 0, unf = 0, uncDrill = 0, unfDrill = 0] = cells.map((cell) => parseFloat(cell));
+      const numbered = /#(\d+)/.exec(name)?.[1];
+      if (numbered !== undefined) expect(diameter).toBeCloseTo(0.06 + 0.013 * Number(numbered), 9);
+      else expect(diameter).toBeCloseTo(fraction(name.replaceAll('"', '')), 9);
+      expect(unf).toBeGreaterThan(unc);
+      for (const [count, drill] of [
+        [unc, uncDrill],
+        [unf, unfDrill],
+      ] as const) {
+        const share = ((diameter - drill) * count) / 1.299;
+        expect(share).toBeGreaterThan(0.55);
+        expect(share).toBeLessThan(0.9);
+      }
+    }
+  });
+
+  const fraction = (text: string): number => text.split(' ').reduce((sum, one) => sum + Number(one.split('/')[0]) / Number(one.split('/')[1] ?? 1), 0);
+});
+
+describe('stock', () => {
+  test('the next size up is never smaller, and nothing between it and what is wanted is kept', () => {
+    const [plates, bars] = listRecords(shelf('stock'), 'tables', 'table').map(({ rows }) => rows.map(([, size = '']) => parseFloat(size)));
+    fc.assert(
+      fc.property(fc.double({ min: 0.1, max: 100, noNaN: true }), (wanted) => {
+        const found = at('stock', { wanted: `${wanted.toFixed(4)} mm` });
+        for (const [name, sizes = []] of [
+          ['plate_size', plates],
+          ['bar_size', bars],
+        ] as const)
+          expect(found.mm(name)).toBeCloseTo(Math.min(...sizes.filter((size) => size >= Number(wanted.toFixed(4)))), 9);
+      }),
+      { numRuns: 40 },
+    );
+  });
+
+  // Manufacturers' Standard Gage, thickness in inches; mass of a metre of tube in kg, EN 10220.
+  test.each([
+    [10, 0.1345],
+    [14, 0.0747],
+    [16, 0.0598],
+    [20, 0.0359],
+    [24, 0.0239],
+  ])('gauge %d is %d in thick', (gauge, thickness) => {
+    expect(at('stock', { gauge }).mm('gauge_thickness') / 25.4).toBeCloseTo(thickness, 4);
+  });
+  test.each([
+    ['42.4 mm', '2.6 mm', 2.55],
+    ['60.3 mm', '2.9 mm', 4.11],
+    ['114.3 mm', '3.6 mm', 9.83],
+  ])('a tube of %s by %s weighs %d kg a metre', (tube, wall, mass) => {
+    expect(at('stock', { tube, tube_wall: wall }).read('tube_mass', 'kg')).toBeCloseTo(mass, 2);
+  });
+});
+
 test('screws: keys fit in their heads, washers are as wide as hexagons, counterbores wider than heads', () => {
   const [screws] = listRecords(shelf('screws'), 'tables', 'table');
   expect(screws?.rows).toHaveLength(10);
