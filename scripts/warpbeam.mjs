@@ -2,7 +2,7 @@
  * npm run warpbeam: the headless command. What builds no geometry runs from one bundled file, made anew when a source is newer,
  * so that it answers at once; the rest runs from source, where the worker of the geometry kernel is found.
  */
-import { existsSync, readdirSync, statSync } from 'node:fs';
+import { existsSync, readdirSync, renameSync, statSync } from 'node:fs';
 import path from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 
@@ -19,9 +19,11 @@ function newest(place) {
 async function prepareBundle() {
   if (existsSync(bundle) && statSync(bundle).mtimeMs > Math.max(...sources.map(newest))) return;
   const { build } = await import('esbuild');
+  // Put in place whole: another command may read it at the same time.
+  const made = `${bundle}.${process.pid}.mjs`;
   await build({
     entryPoints: [path.join(root, 'src/cli/main.ts')],
-    outfile: bundle,
+    outfile: made,
     bundle: true,
     platform: 'node',
     format: 'esm',
@@ -29,6 +31,7 @@ async function prepareBundle() {
     external: ['../workers/client', '../workers/start-thread', '../formats/spreadsheet', './ask-outside'],
     banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
   });
+  renameSync(made, bundle);
 }
 
 if (['regenerate', 'sizes', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services')) {

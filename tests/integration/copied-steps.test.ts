@@ -1,5 +1,16 @@
 /** Steps copied with their sketches: beside the original, and into other parts, measured on the solids. */
-import { applyEdit, clipSteps, createDocument, DocumentValues, pasteSteps, readStepClip, sketchesOnlyFor, stepsBuiltOn, type StepClip } from '@/core/document';
+import {
+  applyEdit,
+  clipSteps,
+  createDocument,
+  DocumentValues,
+  namesOfCopies,
+  pasteSteps,
+  readStepClip,
+  sketchesOnlyFor,
+  stepsBuiltOn,
+  type StepClip,
+} from '@/core/document';
 import type { KernelPort } from '@/core/kernel-port';
 import { createKernel } from '@/kernel/create-kernel';
 import { relative } from '../support/kernel-shapes';
@@ -22,9 +33,10 @@ function board(): PartBuilder {
     .step({ type: 'extrude', id: 'cut', sketch: 'bore', operation: 'remove', extent: 'through', body: 'b' });
 }
 
-function pasted(part: PartBuilder, clip: StepClip, tied: readonly string[] = [], body?: string): PartBuilder {
-  let next = 0;
-  const result = pasteSteps(part.document, clip, { newId: () => `new${next++}`, tied: new Set(tied), body, beside: 50 });
+let next = 0;
+function pasted(part: PartBuilder, clip: StepClip, tied: readonly string[] = [], body?: string, own: Readonly<Record<string, string>> = {}): PartBuilder {
+  const formulas = new Map(Object.entries(own));
+  const result = pasteSteps(part.document, clip, { newId: () => `new${next++}`, tied: new Set(tied), body, beside: 50, formulas });
   if (!result.ok) throw new Error(result.failure.message);
   return part.do(result.value.edit);
 }
@@ -44,6 +56,33 @@ test('a body copied within its part stands beside it, by named values, and stays
   part.set('reach', '60 mm');
   expect(build(kernel, part).bodies.map(({ properties }) => properties?.volume)).toEqual([0, 0].map(() => expect.closeTo(60 * 600 - 6 * 100, 6) as number));
   expect(Object.values(part.document.records).flatMap((record) => (record.type === 'parameter' ? record.name : []))).toContain('b_2_x');
+});
+
+test('a body is copied with other values: one its own, one tied, the others as in the original', () => {
+  const part = board();
+  const clip = clipOf(part, 'block', 'cut');
+  expect(Object.fromEntries(namesOfCopies(part.document, clip))).toMatchObject({ base_w: 'base_w_2', block_depth: 'block_depth_2' });
+  const copy = (text: string): PartBuilder => pasted(part, clip, ['reach'], undefined, { base_w: text, block_depth: 'block_depth' });
+  copy('80 mm');
+  copy('base_w_2 / 4');
+  expect(problemsOf(part)).toEqual([]);
+  const volumes = (): number[] => build(kernel, part).bodies.map(({ properties }) => properties?.volume ?? NaN);
+  const expected = (width: number, depth: number): unknown => expect.closeTo((width * 30 - 4 * 5) * depth, 4);
+  expect(volumes()).toEqual([expected(40, 20), expected(80, 20), expected(20, 20)]);
+  part.set('block_depth', '25 mm');
+  expect(volumes()).toEqual([expected(40, 25), expected(80, 25), expected(20, 25)]);
+});
+
+test('a wrong formula for a copy is refused with nothing done', () => {
+  const part = board();
+  const made = pasteSteps(part.document, clipOf(part, 'block', 'cut'), {
+    newId: () => `n${next++}`,
+    tied: new Set(['reach']),
+    body: undefined,
+    beside: 50,
+    formulas: new Map([['base_w', 'x'.repeat(100_000)]]),
+  });
+  expect(made.ok && applyEdit(part.document, made.value.edit).ok).toBe(false);
 });
 
 test('a cut copied onto its own body is drawn beside the original', () => {

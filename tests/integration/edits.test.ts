@@ -81,6 +81,7 @@ test('a saved master marks its takers behind, and a catch-up brings them in one 
   expect(preview.documents.map((entry) => entry.name).sort()).toEqual([
     'Beam unit',
     'Cross rail',
+    'Let-off brake',
     'Loom',
     'Ratchet wheel',
     'Reed',

@@ -58,7 +58,7 @@ test('killed in the middle of its commits, a change set is there as a whole or n
   const hits = (await Promise.all(lanes.map((lane, i) => killOver(lane, KILLS / lanes.length, i)))).flat();
   // The law says something only if commits were cut short: most of these were.
   expect(hits.filter((isHit) => isHit).length).toBeGreaterThan(KILLS / 2);
-}, 240_000);
+}, 480_000);
 
 /** Kills a process that catches up over and over while it commits, and looks at what it left each time. Gives which commits were cut short. */
 async function killOver({ project, ids }: Awaited<ReturnType<typeof importDemo>>, kills: number, lane: number): Promise<boolean[]> {

@@ -1,5 +1,5 @@
 /** Edits of components, and of their values that the assembly sets. */
-import { findAny, findRecord, listIds, listRecords } from './access';
+import { findAny, findRecord, listIds, listRecords, listSteps } from './access';
 import { dropAnswers } from './apply-outside';
 import type { Draft } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
@@ -64,7 +64,7 @@ export function applyComponentEdit(draft: Draft, edit: ComponentEdit): EditFailu
 function putComponent(draft: Draft, { component, after }: EditOf<'component.put'>): EditFailure | undefined {
   const { kind, id } = draft.document;
   if (kind !== 'assembly' && component.at) {
-    return { code: 'wrong-owner', message: `Only in an assembly does something have a place: a ${KIND_WORDS[kind]} uses calc sheets.` };
+    return { code: 'wrong-owner', message: `Only in an assembly does something have a place: a ${KIND_WORDS[kind]} uses it without one.` };
   }
   if (component.source === id) return { code: 'bad-reference', message: `This ${KIND_WORDS[kind]} cannot contain itself.` };
   const there = findAny(draft.document, component.id);
@@ -122,6 +122,15 @@ function putOwnValues(draft: Draft, owner: { readonly id: string; readonly name:
 function removeComponent(draft: Draft, id: string): EditFailure | undefined {
   const component = findRecord(draft.document, id, 'component');
   if (!component) return notFound('This component');
+  const starting = listSteps(draft.document).filter((step) => step.type === 'from-part' && step.component === id);
+  if (starting.length > 0) {
+    const names = starting.map((step) => step.name).join(', ');
+    return {
+      code: 'built-on',
+      message: `${names} ${starting.length === 1 ? 'starts' : 'start'} from ${component.name}.`,
+      ids: starting.map((step) => step.id),
+    };
+  }
   const own = new Set(listIds(draft.document, `${id}/drives`));
   const readers = findReaders(draft.document, new Set([component.name])).filter((record) => !own.has(record.id));
   if (readers.length > 0)
@@ -144,6 +153,12 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
   draft.removeFromList('components', id);
   draft.put(id, null);
   return undefined;
+}
+
+/** A part that no step starts from any more goes, unless its values are read. */
+export function dropUnused(draft: Draft, id: string): void {
+  const isUsed = listSteps(draft.document).some((step) => step.type === 'from-part' && step.component === id);
+  if (!isUsed) removeComponent(draft, id);
 }
 
 function stillRead({ name }: Component, ids: readonly string[]): EditFailure {

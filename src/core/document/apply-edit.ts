@@ -4,7 +4,7 @@
  * Law, property-tested: applying the inverse gives the original back.
  */
 import { assertNever, fail, succeed, type Result } from '../kit';
-import { applyComponentEdit } from './apply-component';
+import { applyComponentEdit, dropUnused } from './apply-component';
 import { applyLinkEdit } from './apply-link';
 import { applyParameterEdit } from './apply-parameter';
 import { applySketchEdit } from './apply-sketch';
@@ -13,7 +13,7 @@ import type { ZodError } from 'zod';
 import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
-import type { Edit } from './edit-schema';
+import type { Edit, EditOf } from './edit-schema';
 import { applyOutsideEdit } from './apply-outside';
 import { applyPageEdit } from './apply-page';
 import { applySizeEdit } from './apply-size';
@@ -111,9 +111,10 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'step.update':
     case 'step.rename':
     case 'step.move':
-    case 'step.remove':
     case 'body.put':
       return applyStepEdit(draft, edit);
+    case 'step.remove':
+      return removeStep(draft, edit);
     case 'sketch.draw':
     case 'sketch.reshape':
     case 'sketch.erase':
@@ -191,4 +192,12 @@ function setUnits(draft: Draft, units: Document['units']): EditFailure | undefin
   }
   draft.setUnits(units);
   return undefined;
+}
+
+/** With the part that it started from, if nothing else does. */
+function removeStep(draft: Draft, edit: EditOf<'step.remove'>): EditFailure | undefined {
+  const step = findRecord(draft.document, edit.id, 'from-part');
+  const failure = applyStepEdit(draft, edit);
+  if (step && !failure) dropUnused(draft, step.component);
+  return failure;
 }

@@ -144,6 +144,7 @@ function checkReferences(draft: Draft, step: Step): EditFailure | undefined {
   if (step.type === 'sweep' && step.path === step.sketch) return bad(`${step.name} needs two sketches: one for the profile, one for the path.`);
   if (step.type === 'loft' && new Set(step.sketches).size < step.sketches.length) return bad(`${step.name} names a sketch twice.`);
   if (step.type === 'import' && !findRecord(document, step.file, 'file')) return bad(`The file of ${step.name} is not there.`);
+  if (step.type === 'from-part' && !findRecord(document, step.component, 'component')) return bad(`The part of ${step.name} is not used here.`);
   if (step.type === 'split' && (step.keep === 'both') !== (step.other !== undefined)) return bad(`${step.name} needs a body for the part behind the plane.`);
   if (step.type === 'split' && step.other === step.body) return bad('The two parts of a split are two bodies.');
   if (step.type === 'pattern' && (step.form === 'path') !== (typeof step.along === 'object' && 'path' in step.along)) {

@@ -57,6 +57,12 @@ export function clipSteps(values: DocumentValues, ids: readonly string[]): StepC
     }
     startedBodies(step).forEach(take);
     if (step.type === 'import') take(step.file);
+    if (step.type === 'from-part') {
+      take(step.component);
+      const drives = listIds(document, `${step.component}/drives`);
+      if (drives.length > 0) lists[`${step.component}/drives`] = drives;
+      drives.forEach(take);
+    }
   }
   return { format: 'steps', document: document.id, steps: steps.map(({ id }) => id), records, lists, outside: readOutside(values, records) };
 }
@@ -83,6 +89,8 @@ export interface PasteChoices {
   readonly tied: ReadonlySet<string>;
   /** The body that steps work on whose own body was not copied. */
   readonly body: string | undefined;
+  /** Formulas that copied values have instead of their own, by the names of the originals. */
+  readonly formulas?: ReadonlyMap<string, string>;
   /** How far the copy is set beside the original along x, in millimetres. */
   readonly beside: number;
 }
@@ -98,6 +106,12 @@ export function pasteSteps(
   const refusal = findObstacle(document, clip, choices);
   if (refusal) return fail({ code: 'bad-reference', message: refusal });
   return succeed(new Paste(document, clip, choices).make());
+}
+
+/** What the values of a clip are called in a document that it is put into, by the names of the originals; of what is measured none are given here. */
+export function namesOfCopies(document: Document, clip: StepClip): ReadonlyMap<string, string> {
+  const names = new Paste(document, clip, { newId: () => '', tied: new Set(), body: undefined, beside: 0 }).names;
+  return new Map(clip.records.flatMap((record) => (record.type === 'parameter' ? [[record.name, names.get(record.name) ?? record.name]] : [])));
 }
 
 /** Why a clip cannot be put into a document; undefined when it can. */
@@ -150,7 +164,7 @@ const CHOICES = new Set([
 
 class Paste {
   private readonly ids = new Map<string, string>();
-  private readonly names = new Map<string, string>();
+  readonly names = new Map<string, string>();
   private loosened = 0;
   private readonly edits: SingleEdit[] = [];
 
@@ -171,7 +185,7 @@ class Paste {
     const bodyNames = new Set(listRecords(document, 'bodies', 'body').map(({ name }) => name));
     for (const record of clip.records) {
       if (record.type !== 'file') this.ids.set(record.id, choices.newId());
-      if (record.type === 'parameter') this.names.set(record.name, free(record.name, isTaken, '_'));
+      if (record.type === 'parameter' || record.type === 'component') this.names.set(record.name, free(record.name, isTaken, '_'));
       if (isStep(record))
         this.names.set(
           `step ${record.id}`,
@@ -220,11 +234,28 @@ class Paste {
     const own = bodyOf(step);
     const target = own !== undefined && !this.ids.has(own) ? { body: this.choices.body } : {};
     const suppressed = copied.suppressed ? { suppressed: this.copyFormula(copied.suppressed) } : {};
-    const named = { ...copied, ...target, ...suppressed, name: this.names.get(`step ${step.id}`) ?? step.name } as Step;
+    const named = {
+      ...copied,
+      ...target,
+      ...suppressed,
+      name: this.names.get(`step ${step.id}`) ?? step.name,
+      ...(step.type === 'from-part' ? { of: step.of } : {}),
+    } as Step;
     const file = step.type === 'import' ? clip.records.find((record): record is StoredFile => record.id === step.file && record.type === 'file') : undefined;
     const [body] = bodies;
+    if (step.type === 'from-part') this.addPart(step.component);
     this.edits.push({ type: 'step.add', step: named, values: step.type === 'sketch' ? [] : values, ...(body ? { body } : {}), ...(file ? { file } : {}) });
     if (step.type === 'sketch') this.drawSketch(step.id, values, isBeside);
+  }
+
+  /** The part that a step starts from, once more, with the values that it is given. */
+  private addPart(id: string): void {
+    const original = this.clip.records.find((record) => record.id === id);
+    if (original?.type !== 'component' || this.edits.some((edit) => edit.type === 'component.put' && edit.component.id === this.idOf(id))) return;
+    const size = original.size ? { size: this.copyFormula(original.size) } : {};
+    this.edits.push({ type: 'component.put', component: { ...original, ...size, id: this.idOf(id), name: this.names.get(original.name) ?? original.name } });
+    for (const drive of this.recordsOf(`${id}/drives`, 'drive'))
+      this.edits.push({ type: 'drive.put', drive: { ...drive, id: this.idOf(drive.id), component: this.idOf(id), formula: this.copyFormula(drive.formula) } });
   }
 
   private drawSketch(sketch: string, values: readonly Parameter[], isBeside: boolean): void {
@@ -306,20 +337,30 @@ class Paste {
 
   private copyParameter(parameter: Parameter): Parameter {
     const copied = this.copy(parameter);
-    const withFormulas = mapFormulas({ ...copied, name: this.names.get(parameter.name) ?? parameter.name }, (formula) => this.copyFormula(formula));
+    const own = this.choices.formulas?.get(parameter.name);
+    const named = { ...copied, name: this.names.get(parameter.name) ?? parameter.name };
+    const copiedFormulas = mapFormulas(named, (formula) => this.copyFormula(formula));
+    const withFormulas = own === undefined || copiedFormulas.type !== 'parameter' ? copiedFormulas : { ...copiedFormulas, formula: { text: own } };
     return withFormulas.type === 'parameter' ? withFormulas : copied;
   }
 
   private copyFormula(formula: Formula): Formula {
     const numbers = new Map(this.clip.outside.map(({ name, exact }) => [name, exact]));
     const text = renameInFormula(formula.text, (name) => {
-      const renamed = this.names.get(name);
+      const renamed = this.renamed(name);
       if (renamed !== undefined) return renamed;
       const number = numbers.get(name);
       if (number === undefined || this.choices.tied.has(name)) return undefined;
       return formula.text.trim() === name ? number : `(${number})`;
     });
     return text === formula.text ? formula : { ...formula, text };
+  }
+
+  /** A value of the clip, or a path into a part that it has. */
+  private renamed(name: string): string | undefined {
+    const [first = '', ...rest] = name.split('.');
+    const renamed = this.names.get(first);
+    return renamed === undefined ? undefined : [renamed, ...rest].join('.');
   }
 
   /** The record with every id in it exchanged, in names of faces and edges too. */

@@ -20,7 +20,9 @@ export function historyNodes(document: Document): Map<string, InputDefinition> {
   const nodes = new Map<string, InputDefinition>();
   let before: string | undefined;
   for (const step of listSteps(document)) {
-    const own = [...valuesDeciding(document, step), `${step.id}/suppressed`];
+    const own = [...valuesDeciding(document, step), `${step.id}/suppressed`, ...(step.type === 'from-part' ? [shapeNode(step.component)] : [])];
+    // What decides it is told by whoever knows the other part.
+    if (step.type === 'from-part') nodes.set(shapeNode(step.component), { ...node(step, []), name: `shape ${step.component}` });
     const under = sketchesOf(step).map((id) => `${id}/solved`);
     if (step.type === 'sketch') {
       const taken = allStepsUnder(document, step).map((id) => `${id}/built`);
@@ -31,6 +33,16 @@ export function historyNodes(document: Document): Map<string, InputDefinition> {
     before = `${step.id}/built`;
   }
   return nodes;
+}
+
+/** Stands for the shape of a part that is used in another. */
+export function shapeNode(component: string): string {
+  return `${component}>shape`;
+}
+
+/** What a part is as a whole, among the values that are measured on it. */
+export function wholeNode(what: 'mass' | 'volume'): string {
+  return `whole/${what}`;
 }
 
 /** Names with a space are none that a formula could read. */
@@ -61,10 +73,11 @@ export function measureSource(
   return undefined;
 }
 
-/** Whether any value of the document is read off its geometry. */
+/** Whether any value of the document is read off its geometry, or off that of a part that it starts from. */
 export function measuresGeometry(document: Document): boolean {
   return Object.values(document.records).some(
     (record) =>
+      record.type === 'from-part' ||
       (record.type === 'parameter' && record.measure !== undefined && record.measure.of !== 'outside') ||
       (record.type === 'dimension' && record.isReference === true),
   );

@@ -137,6 +137,8 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
   const ownValue = (owner: string, id: string): string | undefined =>
     findRecord(document, id, 'parameter')?.owner === owner ? undefined : `a value ${id} of its own`;
   switch (record.type) {
+    case 'from-part':
+      return findRecord(document, record.component, 'component') ? undefined : `the part ${record.component}`;
     case 'parameter':
       if (record.measure?.of === 'outside' && !findRecord(document, record.measure.outside, 'outside')) return 'its outside calculation';
       return record.owner === undefined || findStep(document, record.owner) || hasValues(findAny(document, record.owner))

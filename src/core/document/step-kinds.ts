@@ -26,6 +26,7 @@ export function slotsOf(step: Step): readonly StepSlot[] {
     case 'loft':
     case 'split':
     case 'import':
+    case 'from-part':
       return [];
     case 'datum':
       return [LENGTH('offset', 'Offset', '20 mm'), ...(step.turn === 'none' ? [] : [ANGLE('angle', 'Angle', '30 deg')])];
@@ -85,6 +86,7 @@ export const STEP_WORDS: Readonly<Record<Step['type'], string>> = {
   sweep: 'sweep',
   loft: 'loft',
   import: 'body from a file',
+  'from-part': 'body of another part',
   hole: 'hole',
   fillet: 'fillet',
   chamfer: 'chamfer',
@@ -122,6 +124,7 @@ export function startsBody(step: Step): boolean {
     case 'place':
       return step.from !== undefined;
     case 'import':
+    case 'from-part':
       return true;
     default:
       return false;

@@ -111,6 +111,17 @@ export const splitSchema = z.strictObject({
 /** A body read from a file that the document holds. */
 export const importSchema = z.strictObject({ type: z.literal('import'), ...base, file: id, body: id, values });
 
+/** A body begun as one of another part: of the component that uses it, with the values that it is given here. */
+export const fromPartSchema = z.strictObject({
+  type: z.literal('from-part'),
+  ...base,
+  component: id,
+  /** The body, by its id in the other part. */
+  of: id,
+  body: id,
+  values,
+});
+
 /** Holes at the points of a sketch that no line ends in, into the plane of the sketch. */
 export const holeSchema = z.strictObject({
   type: z.literal('hole'),
@@ -199,6 +210,7 @@ export const stepSchema = z.discriminatedUnion('type', [
   sweepSchema,
   loftSchema,
   importSchema,
+  fromPartSchema,
   holeSchema,
   filletSchema,
   chamferSchema,

@@ -65,6 +65,10 @@ export interface ComponentValues extends Outside {
   readonly valuesOf: (component: string) => DocumentValues | undefined;
   /** Why a component cannot be evaluated. */
   readonly problemOf: (component: string) => string | undefined;
+  /** What was measured on a part that the document starts from; whether anything came out different. */
+  readonly takeMeasured: (component: string, values: Readonly<Record<string, MeasuredValue>>) => boolean;
+  /** That, by the ids that it has there. */
+  readonly measuredOf: (component: string) => Readonly<Record<string, MeasuredValue>> | undefined;
   /** Mass or volume of the whole assembly, as it would be shown; empty until it is known. */
   readonly showWhole: (what: 'mass' | 'volume') => string;
   /** What is under a path of names, as it would be shown; empty where there is nothing. */
@@ -146,9 +150,15 @@ export class DocumentValues {
     return { computed };
   }
 
-  /** Takes what the geometry measures now; whether anything came out different. */
+  /** Takes what the geometry measures now, of parts that it starts from under `<component>><value>`; whether anything came out different. */
   setMeasured(values: Readonly<Record<string, MeasuredValue>>): boolean {
     let changed = false;
+    const inside = new Map<string, Record<string, MeasuredValue>>();
+    for (const [id, value] of Object.entries(values)) {
+      const [component = '', rest] = splitOnce(id, '>');
+      if (rest !== undefined) inside.set(component, { ...inside.get(component), [rest]: value });
+    }
+    for (const [component, measured] of inside) if (this.components?.takeMeasured(component, measured) === true) changed = true;
     for (const [id, value] of Object.entries(values)) {
       const parameter = findRecord(this.current, id, 'parameter');
       if (!parameter || !this.isOfGeometry(id) || sameData(this.measured.get(id), value)) continue;
@@ -428,6 +438,11 @@ export class DocumentValues {
     this.sheet.remove(record.id);
     for (const part of ['least', 'most', 'suppressed', 'density', 'size']) this.sheet.remove(`${record.id}/${part}`);
   }
+}
+
+function splitOnce(text: string, mark: string): [string, string?] {
+  const at = text.indexOf(mark);
+  return at < 0 ? [text] : [text.slice(0, at), text.slice(at + mark.length)];
 }
 
 const NOT_AT_HAND = { kind: 'refused', problem: 'Its component is being loaded.' } as const;

@@ -27,6 +27,7 @@ import {
   type Document,
   type DocumentRecord,
   type Drive,
+  type MeasuredValue,
   type TakenValue,
 } from '../document';
 import { quantityType, type Slot } from '../formula';
@@ -38,7 +39,9 @@ import { defineDrive } from './define-drive';
 import { diffDocuments } from './diff-documents';
 import { driveDocument, instanceKey, isHandedDown, type InstanceKey, type SetAbove } from './drive-document';
 import type { Instance } from './instance';
-import { ANYWHERE, driven, pinnedPart, reach, refused, shapeNodes, sizeProblem } from './nodes';
+import { driven, pinnedPart, reach, refused, shapeNodes, sizeProblem } from './nodes';
+import { PartShapes } from './part-shapes';
+import { nodesSet, setBelow } from './set-below';
 import { inTakingOrder, keyOfAbove, type Setter } from './setters';
 import type { BuiltInstance, InstanceSource } from './source';
 import { builtInDimension, isBuiltIn, listReadable, slotOfGoal, type BuiltInName } from './value-path';
@@ -67,6 +70,7 @@ export class Instances implements ComponentValues {
     string,
     { readonly drive: Drive; readonly owner: Component; readonly snapshot: Document; readonly definition: Definition }
   >();
+  private readonly parts: PartShapes;
   private readonly opened = new Map<string, { readonly inputs: readonly unknown[]; readonly instance: Instance }>();
   /** Drives with a value that came out well, by id: what the picture shows while one is wrong. */
   private readonly lastGood = new Map<string, TakenValue>();
@@ -76,7 +80,9 @@ export class Instances implements ComponentValues {
     readonly source: InstanceSource,
     /** The documents that the assembly stands in, outermost first. */
     private readonly within: readonly string[],
-  ) {}
+  ) {
+    this.parts = new PartShapes(host);
+  }
 
   /** The component's evaluation; undefined for one that is not there. */
   find(component: string): Instance | undefined {
@@ -121,6 +127,14 @@ export class Instances implements ComponentValues {
     return this.instances.get(component)?.problem;
   }
 
+  takeMeasured(component: string, values: Readonly<Record<string, MeasuredValue>>): boolean {
+    return this.parts.take(component, values);
+  }
+
+  measuredOf(component: string): Readonly<Record<string, MeasuredValue>> | undefined {
+    return this.parts.measuredOf(component);
+  }
+
   showWhole(what: BuiltInName): string {
     const whole = builtInOf(this.host, '', what, this.source);
     if (!('value' in whole)) return '';
@@ -152,6 +166,7 @@ export class Instances implements ComponentValues {
       if (changed.size > before) this.drives.delete(drive.id);
       this.note(changed, drive.id, this.describeDrive(drive));
     }
+    if (this.host.document.kind === 'part') this.parts.update(this.instances, changed);
     // One that has another name now is still read by that.
     const stillRead = new Map<string, InputDefinition>();
     for (const [path, { id, definition }] of this.read) {
@@ -228,14 +243,14 @@ export class Instances implements ComponentValues {
       if (there.has(id)) continue;
       this.instances.delete(id);
       this.opened.delete(id);
+      this.parts.forget(id);
     }
     // What sets values for others comes first.
     const above: Setter[] = [];
     const placeless = components.filter(({ at }) => at === undefined);
     for (const component of inTakingOrder(placeless, this.source)) {
       this.instances.set(component.id, this.open(component, above, keyOfAbove(above)));
-      // A calculation is for those that read it: each use of a calc sheet has inputs of its own.
-      if (this.source.snapshot(component.source, component.revision)?.kind !== 'calc') above.push({ component, set: this.setAbove(component) });
+      if (this.handsOn(component)) above.push({ component, set: this.setAbove(component) });
     }
     const aboveKey = keyOfAbove(above);
     for (const component of components) if (component.at !== undefined) this.instances.set(component.id, this.open(component, above, aboveKey));
@@ -252,6 +267,13 @@ export class Instances implements ComponentValues {
     }
     const pinned = new Set([...used].map(pinnedPart));
     for (const key of this.spare.keys()) if (!pinned.has(key)) this.spare.delete(key);
+  }
+
+  /** A calculation is for those that read it, a part for that which starts from it: each use of them has inputs of its own. */
+  private handsOn(component: Component): boolean {
+    const snapshot = this.source.snapshot(component.source, component.revision);
+    if (!snapshot || snapshot.kind === 'calc') return false;
+    return this.host.document.kind === 'assembly' || !hasShape(snapshot) || isHandedDown(component);
   }
 
   /** The instance of a component: as it was, where nothing that decides it is another. */
@@ -284,13 +306,14 @@ export class Instances implements ComponentValues {
     if (chain.includes(source)) return fail(`${component.name} would contain itself: ${sourceName} is among those that it stands in.`);
     if (!snapshot) return fail(`${sourceName} is being loaded.`);
     const { kind } = this.host.document;
-    if (kind !== 'assembly' && hasShape(snapshot) && !isHandedDown(component))
+    const isBase = kind === 'part' && snapshot.kind === 'part';
+    if (kind !== 'assembly' && hasShape(snapshot) && !isBase && !isHandedDown(component))
       return fail(`${sourceName} has a shape: only an assembly can hold it. A ${KIND_WORDS[kind]} uses calc sheets.`);
     if (chain.length > MOST_LEVELS) return fail(`Assemblies can be nested at most ${MOST_LEVELS} levels deep.`);
     const size = this.readSize(component);
     const row = size === undefined ? undefined : findSize(snapshot, size);
     if (component.size && !row) return fail(sizeProblem(component, snapshot, size));
-    const { values, setBy } = this.setBelow(snapshot, above);
+    const { values, setBy } = setBelow(snapshot, above, this.instances);
     for (const id of Object.keys(row?.cells ?? {})) setBy.set(id, [`${component.id}/size`]);
     for (const drive of drives) {
       const value = this.valueOfDrive(drive);
@@ -307,7 +330,7 @@ export class Instances implements ComponentValues {
     };
     const key = instanceKey(component, overrides);
     const evaluated = this.shared.get(key) ?? this.evaluate(key, driveDocument(snapshot, overrides), chain);
-    return { key, values: evaluated, problem: undefined, setBy: this.nodesSet(evaluated, setBy, overrides.above, above) };
+    return { key, values: evaluated, problem: undefined, setBy: nodesSet(evaluated, setBy, { passed: overrides.above, above }, this.instances) };
   }
 
   private answersOf({ id }: Component) {
@@ -331,6 +354,11 @@ export class Instances implements ComponentValues {
   private tellBuilt(key: InstanceKey, values: DocumentValues): void {
     const built = measuresGeometry(values.document) ? this.source.built(key, complete(values.document, this.source)) : undefined;
     if (built) values.setMeasured(built.measured);
+    if (this.host.document.kind !== 'part') return;
+    for (const [id, instance] of this.instances) {
+      const measured = instance.key === key ? this.parts.measuredOf(id) : undefined;
+      if (measured) values.setMeasured(measured);
+    }
   }
 
   private setAbove(component: Component): SetAbove {
@@ -345,60 +373,6 @@ export class Instances implements ComponentValues {
       }
     }
     return { source, revision, hash, values };
-  }
-
-  /** What components without a place set in a document that takes it. */
-  private setBelow(snapshot: Document, above: readonly Setter[]) {
-    const values = new Map<string, TakenValue>();
-    const setBy = new Map<string, readonly string[]>();
-    if (above.length === 0) return { values, setBy };
-    for (const link of listRecords(snapshot, 'links', 'link')) {
-      const from = above.find(({ set }) => set.source === link.source);
-      const instance = from && this.instances.get(from.component.id);
-      if (!from || !instance) continue;
-      for (const take of listRecords(snapshot, `${link.id}/takes`, 'take')) {
-        const value = from.set.values.get(take.parameter);
-        if (!value || value.kind === 'refused') continue;
-        values.set(take.id, value);
-        setBy.set(take.id, reach(instance, [take.parameter]));
-      }
-    }
-    return { values, setBy };
-  }
-
-  /** The drives that set a node of the values, by its id there: through sub-assemblies it is a drive of theirs. */
-  private nodesSet(
-    values: DocumentValues,
-    setBy: ReadonlyMap<string, readonly string[]>,
-    passed: readonly SetAbove[],
-    above: readonly Setter[],
-  ): ReadonlyMap<string, readonly string[]> {
-    const nodes = new Map<string, readonly string[]>();
-    const { document } = values;
-    const inner = setBy.size > 0 || passed.length > 0 ? listRecords(document, 'components', 'component') : [];
-    for (const [path, drives] of setBy) {
-      const [first = '', ...rest] = path.split(' ');
-      const record = document.records[first];
-      const isCondition = record && !isNamed(record);
-      const node =
-        rest.length === 0
-          ? isCondition
-            ? `${first}/suppressed`
-            : first
-          : listRecords(document, `${first}/drives`, 'drive').find((drive) => drive.path.join(' ') === rest.join(' '))?.id;
-      nodes.set(node ?? ANYWHERE, [...(nodes.get(node ?? ANYWHERE) ?? NONE), ...drives]);
-    }
-    for (const set of passed) {
-      const from = above.find((one) => one.set === set);
-      const instance = from && this.instances.get(from.component.id);
-      const component = inner.find(({ source, at }) => source === set.source && at === undefined);
-      if (!instance || !component) continue;
-      for (const drive of listRecords(document, `${component.id}/drives`, 'drive')) {
-        const [value = ''] = drive.path;
-        if (set.values.has(value)) nodes.set(drive.id, reach(instance, [value]));
-      }
-    }
-    return nodes;
   }
 
   /** The name of the size that a component is to have; undefined where it says none, or that has an error. */
@@ -434,7 +408,7 @@ export class Instances implements ComponentValues {
       if (record && isNamed(record) && isTable(record)) return undefined;
       return { id: `${component.id}>${node}`, definition: this.readNode(instance, node, path) };
     }
-    return isBuiltIn(rest) ? { id: `${component.id}>${rest}`, definition: this.readBuiltIn(instance, rest, path) } : undefined;
+    return isBuiltIn(rest) ? { id: `${component.id}>${rest}`, definition: this.readBuiltIn(instance, component.id, rest, path) } : undefined;
   }
 
   private readNode(instance: Instance, node: string, path: string): InputDefinition {
@@ -457,19 +431,31 @@ export class Instances implements ComponentValues {
     return { ...refused(path, message), type: reading.type, reads };
   }
 
-  private readBuiltIn(instance: Instance, name: BuiltInName, path: string): InputDefinition {
+  private builtIn(instance: Instance, component: string, name: BuiltInName): MeasuredValue {
     const { values, key } = instance;
+    if (!values) return { problem: 'It is being loaded.' };
+    return this.host.document.kind === 'part' ? this.parts.readWhole(component, instance, name) : builtInOf(values, key, name, this.source);
+  }
+
+  private readBuiltIn(instance: Instance, component: string, name: BuiltInName, path: string): InputDefinition {
+    const { values } = instance;
     const nodes = values ? shapeNodes(values.document) : [];
     const reads = reach(instance, nodes);
     const held = nodes.some((node) => values?.isHeld(node)) ? { isHeld: true } : {};
-    const found = values ? builtInOf(values, key, name, this.source) : { problem: 'It is being loaded.' };
+    const found = this.builtIn(instance, component, name);
     return 'value' in found
       ? { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: found.value, reads, ...held }
-      : { kind: 'input', name: path, type: quantityType(builtInDimension(name)), value: NaN, problem: found.problem, reads };
+      : {
+          kind: 'input',
+          name: path,
+          type: quantityType(builtInDimension(name)),
+          value: NaN,
+          problem: found.problem,
+          reads,
+          ...(this.host.document.kind === 'part' ? { isPassedOn: true } : {}),
+        };
   }
 }
-
-const NONE: readonly string[] = [];
 
 /** Mass or volume of an instance, all its bodies or components together. */
 export function builtInOf(

@@ -95,7 +95,7 @@ describe.each(['part', 'master', 'calc'] as const)('only an assembly: a %s', (ki
   });
 
   test('takes nothing that has a shape for a calc sheet', () => {
-    const values = openValues(use(host, 'rail', 'rail'), sourceOf([createDocument('rail', 'part', 'rail')]));
+    const values = openValues(use(host, 'rail', 'rail'), sourceOf([createDocument('rail', kind === 'part' ? 'assembly' : 'part', 'rail')]));
     expect(values.components?.problemOf('rail')).toMatch(/has a shape/);
   });
 });

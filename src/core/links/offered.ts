@@ -15,6 +15,10 @@ export function publishValues(values: DocumentValues): Record<string, TakenValue
   const published: Record<string, TakenValue> = {};
   for (const record of Object.values(values.document.records)) {
     if (isNamed(record)) published[record.id] = publishValue(values, record.id);
+    // What a part measures on one that it starts from is told with it, for those that have no kernel.
+    if (record.type !== 'from-part') continue;
+    for (const [id, measured] of Object.entries(values.components?.measuredOf(record.component) ?? {}))
+      if ('value' in measured) published[`${record.component}>${id}`] = { kind: 'quantity', dimension: '', value: measured.value, unit: '' };
   }
   return published;
 }
@@ -30,7 +34,7 @@ export function valuesAsPublished(document: Document, published: Readonly<Record
   const values = openValues(document, source);
   const known: Record<string, MeasuredValue> = {};
   for (const [id, value] of Object.entries(published)) {
-    if (value.kind === 'quantity' && values.isOfGeometry(id)) known[id] = { value: value.value };
+    if (value.kind === 'quantity' && (id.includes('>') || values.isOfGeometry(id))) known[id] = { value: value.value };
   }
   values.setMeasured(known);
   return values;

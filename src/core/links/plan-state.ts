@@ -9,6 +9,7 @@ import {
   listNamed,
   listQuestions,
   listRecords,
+  measuresGeometry,
   showTaken,
   type Answer,
   type BrokenGuard,
@@ -210,7 +211,7 @@ export class PlanState {
   }
 
   private measure(values: DocumentValues): void {
-    if (!Object.keys(this.document.records).some((id) => values.isOfGeometry(id))) return;
+    if (!measuresGeometry(this.document)) return;
     const measured = this.options.measure?.(this.document, (source, revision) => this.source?.snapshot(source, revision));
     this.isProvisional = measured === undefined;
     if (measured) values.setMeasured(measured);

@@ -4,7 +4,9 @@ import {
   bodyOf,
   findRecord,
   listRecords,
+  listSteps,
   startedBodies,
+  wholeNode,
   type AxisReference,
   type Document,
   type DocumentValues,
@@ -25,7 +27,7 @@ import { describeSolution, findBadSize } from './messages';
 import { warnOf } from './warnings';
 import { massOf } from './materials';
 import { measureBody, measuredOn, measureSketch } from './measured';
-import type { BodyOutcome, Regenerated, StepOutcome, StepProblem } from './outcome';
+import { readWhole, type BodyOutcome, type Regenerated, type StepOutcome, type StepProblem } from './outcome';
 import type { ResultCache } from './result-cache';
 import type { TakenPlaces } from './sketch-model';
 import type { SketchResult } from './sketch-result';
@@ -43,6 +45,8 @@ export class Run {
   private readonly bodies = new Map<string, BodyProgress>();
   private readonly toolsOf = new Map<string, readonly Tool[]>();
   private readonly measured: Record<string, MeasuredValue> = {};
+  /** Parts that this one starts from, by component. */
+  private readonly parts = new Map<string, Run>();
   private rebuilt = 0;
   /** Whether the step at hand has made anything new. */
   private isFresh = false;
@@ -66,6 +70,7 @@ export class Run {
       frame: (plane) => this.findFrame(plane),
       axis: (axis) => this.findAxis(axis),
       keepTo: (slot, choose) => this.keepTo(slot, choose),
+      bodyOfPart: (component, body) => this.findBodyOfPart(component, body),
       file: (hash) => cache.file(hash),
       tools: (step) => this.findTools(step),
       cutProfile: (key, find) => cache.cutProfile(key, find),
@@ -243,6 +248,33 @@ export class Run {
     if ('waitsFor' in progress) return wait(`Waiting on ${progress.waitsFor}.`);
     if ('usedBy' in progress) return refuse({ message: `${name} was merged by ${progress.usedBy}.`, about: [] });
     return succeed(progress.state);
+  }
+
+  private findBodyOfPart(component: string, body: string): Buildable<BodyState> {
+    const inside = this.values.components?.valuesOf(component);
+    if (!inside) return refuse({ message: this.values.components?.problemOf(component) ?? 'The part that it starts from is not at hand.', about: [] });
+    const { name } = inside.document;
+    const run = this.parts.get(component) ?? this.buildPart(component, inside);
+    const found = run.stateOf(body);
+    if (found) return succeed(found);
+    if (!findRecord(inside.document, body, 'body')) return refuse({ message: `${name} has this body no longer; choose another.`, about: [] });
+    const problem = run.outcomes.find(({ status }) => status === 'failed')?.problem?.message;
+    const missing = run.findBody(body);
+    return refuse({ message: `In ${name}: ${problem ?? (missing.ok ? '' : missing.failure.problem.message)}`, about: [] });
+  }
+
+  /** What is measured on the part goes on as what is measured here, under its component. */
+  private buildPart(component: string, inside: DocumentValues): Run {
+    const run = new Run(this.cache, inside.document, inside);
+    this.parts.set(component, run);
+    for (const step of listSteps(inside.document)) run.regenerateStep(step);
+    const { measured, mass, volume } = readWhole(run.finish());
+    const told = Object.fromEntries(
+      Object.entries({ ...measured, [wholeNode('mass')]: mass, [wholeNode('volume')]: volume }).map(([id, value]) => [`${component}>${id}`, value]),
+    );
+    Object.assign(this.measured, told);
+    this.values.setMeasured(told);
+    return run;
   }
 
   private findSketch(id: string): Buildable<SketchResult> {

@@ -27,7 +27,8 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();
   const [isAdding, setAdding] = useState(false);
-  const words = session.document.kind === 'assembly' ? COMPONENTS : CALC_SHEETS;
+  const isPart = instead !== undefined && session.values.components?.valuesOf(instead)?.document.kind === 'part';
+  const words = session.document.kind === 'assembly' ? COMPONENTS : isPart ? PARTS : CALC_SHEETS;
   const documents = loaded.state === 'ready' ? loaded.value.documents.filter((one) => one.id !== session.id && words.isOffered(one)) : [];
   const shown = documents.filter(({ name }) => name.toLowerCase().includes(text.trim().toLowerCase()));
 
@@ -172,6 +173,13 @@ const CALC_SHEETS: typeof COMPONENTS = {
   instead: 'Choose another calc sheet of this project. What is set here is kept in inputs of the same names.',
   none: 'There is no calc sheet in this project yet: take one from the shelf, or create one on the project page.',
   verb: (count) => (count > 1 ? `Use ${count} calc sheets` : 'Use the calc sheet'),
+};
+
+/** In the place of one that a part starts from. */
+const PARTS: typeof COMPONENTS = {
+  ...COMPONENTS,
+  isOffered: (document) => document.kind === 'part',
+  instead: 'Choose another part of this project. What is set here is kept in values of the same names; choose its body in the step that starts from it.',
 };
 
 function DocumentPicture({ document }: { document: DocumentCard }) {

@@ -21,6 +21,7 @@ export function ComponentPanel({ id }: { id: string }) {
   const workspace = useWorkspaceStore();
   const component = useSessionState((state) => findRecord(state.document, id, 'component'));
   const isCalc = useSessionState(({ values }) => values.components?.valuesOf(id)?.document.kind === 'calc');
+  const isBase = useSessionState(({ document, values }) => document.kind === 'part' && values.components?.valuesOf(id)?.document.kind === 'part');
   const hasSizes = useSessionState(({ values }) => {
     const inside = values.components?.valuesOf(id)?.document;
     return inside !== undefined && listSizes(inside).length > 0;
@@ -57,19 +58,21 @@ export function ComponentPanel({ id }: { id: string }) {
         <Button tone="quiet" onClick={() => workspace.setState({ task: { kind: 'add-component', instead: id } })}>
           Replace…
         </Button>
-        <Button tone="quiet" onClick={() => duplicateComponent(session, workspace, id)}>
-          Duplicate
-        </Button>
+        {!isBase && (
+          <Button tone="quiet" onClick={() => duplicateComponent(session, workspace, id)}>
+            Duplicate
+          </Button>
+        )}
         <Button tone="quiet" onClick={() => removeComponent(session, workspace, id)}>
           Remove
         </Button>
       </header>
       <div className="flex min-h-0 flex-1 gap-4 px-3 pt-2">
-        {(!isCalc || hasSizes) && (
+        {(!(isCalc || isBase) || hasSizes) && (
           <div className="w-56 shrink-0 overflow-y-auto pb-2">
             {component.at && <Place component={component} />}
             {component.at ? <ComponentForm component={component} /> : <SizeFields component={component} />}
-            {!isCalc && <SuppressedWhen component={component} onPut={put} />}
+            {!isCalc && !isBase && <SuppressedWhen component={component} onPut={put} />}
           </div>
         )}
         <SetValues component={component} />

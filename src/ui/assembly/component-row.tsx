@@ -1,6 +1,6 @@
 'use client';
 import { patternProblem } from '@/core/assembly';
-import { findRecord } from '@/core/document';
+import { findRecord, listRecords, type DocumentValues } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -31,7 +31,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   );
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
   const words = useSessionState(({ values }) => (component ? componentWords(component, values).join(', ') : ''));
-  const isCalc = useSessionState(({ values }) => values.components?.valuesOf(id)?.document.kind === 'calc');
+  const role = useSessionState(({ values }) => roleOf(values, id));
   if (!component) return null;
   const select = (): void => workspace.setState({ selected: id });
   const onKeyDown = (event: React.KeyboardEvent): void => {
@@ -82,7 +82,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
           <span className="font-semibold">{component.name}</span>
           <span className="ml-2 text-walnut-soft">
             {component.sourceName}, revision {component.revision}
-            {component.at === undefined && (isCalc ? ', calculates' : ', sets values for the others')}
+            {role}
           </span>
         </button>
         <span className="flex-1" />
@@ -91,6 +91,15 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       {problem !== undefined && <p className="pr-2 pb-1 pl-12 text-madder">{problem}</p>}
     </div>
   );
+}
+
+/** What a component without a place is here for, as the end of a sentence. */
+function roleOf({ document, components }: DocumentValues, id: string): string {
+  if (findRecord(document, id, 'component')?.at !== undefined) return '';
+  const starting = listRecords(document, 'steps', 'from-part').filter(({ component }) => component === id);
+  if (starting.length > 0) return `, starts ${starting.map(({ body }) => findRecord(document, body, 'body')?.name ?? 'a body').join(', ')}`;
+  if (components?.valuesOf(id)?.document.kind === 'calc') return ', calculates';
+  return document.kind === 'part' ? '' : ', sets values for the others';
 }
 
 /** A value of a component that the assembly sets: what it is, and the formula. */

@@ -7,6 +7,7 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { TextField } from '../ledger/text-field';
 import { WHOLE_LEDGER } from '../ledger/ledger-view';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { copyBody } from '../state/step-verbs';
 import { Select } from '../steps/fields';
 
 const DENSITY = slotOf({ kind: 'density', name: 'the density', owner: 'body' });
@@ -61,6 +62,9 @@ export function BodySettings({ body: id }: { body: string }) {
           </label>
           <Popover.Close className="mt-2 underline" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body: id } })}>
             Find the values that drive it
+          </Popover.Close>
+          <Popover.Close className="mt-2 block underline" onClick={() => copyBody(session, workspace, body.id)}>
+            Copy it with other values…
           </Popover.Close>
           <p className="mt-2 text-walnut-soft">{mass === undefined ? (built?.massProblem ?? 'No mass: it is not built.') : `Mass ${mass.toFixed(4)} kg`}</p>
         </Popover.Content>

@@ -35,7 +35,8 @@ export function buildLedgerRows(document: Pick<Document, 'lists' | 'kind'>, fold
 
 /** The components, or the calc sheets that are used, each with what is set in it. */
 function componentRows(document: Pick<Document, 'lists' | 'kind'>, folded: ReadonlySet<string>): LedgerRow[] {
-  const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text: document.kind === 'assembly' ? 'Components' : 'Calculations' }];
+  const text = { assembly: 'Components', part: 'Used here', master: 'Calculations', calc: 'Calculations' }[document.kind];
+  const rows: LedgerRow[] = [{ kind: 'heading', id: 'components', text }];
   for (const id of listIds(document, 'components')) {
     const drives = listIds(document, `${id}/drives`);
     const values = listIds(document, `${id}/values`);

@@ -1,11 +1,11 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
-import { listIds, type Step } from '@/core/document';
+import { bodyOf, listIds, startsBody, type Step } from '@/core/document';
 import { MENU, MenuItems } from '../design/menu-items';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
-import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
+import { copyBody, copySteps, deleteSteps, moveStep } from '../state/step-verbs';
 
 /** Rename, move, suppress, delete: the verbs of a step that are not always at hand. */
 export function StepMenu({ step, session }: { step: Step; session: DocumentSession }) {
@@ -42,6 +42,7 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
               ],
               [
                 { label: all.length > 1 ? `Copy ${all.length} steps` : 'Copy', keys: 'Ctrl C', run: () => copySteps(session, all) },
+                ...(startsBody(step) ? [{ label: 'Copy the body with its steps…', run: () => copyBody(session, workspace, bodyOf(step) ?? '') }] : []),
                 { label: all.length > 1 ? `Delete ${all.length} steps` : 'Delete', keys: 'Delete', run: () => deleteSteps(session, workspace, all) },
               ],
             ]}

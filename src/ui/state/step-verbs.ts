@@ -1,10 +1,13 @@
 /** What is done to steps as a whole: moved, deleted, copied, put in again. Says first what would break. */
 import {
+  bodyOf,
   clipSteps,
   findStep,
   listIds,
+  listSteps,
   readStepClip,
   sketchesOnlyFor,
+  startedBodies,
   stepsBuiltOn,
   type Edit,
   type EditOf,
@@ -92,6 +95,17 @@ export function copySteps(session: DocumentSession, ids: readonly string[]): voi
   session.notify(
     `${ids.length === 1 ? (findStep(session.document, ids[0] ?? '')?.name ?? 'The step') : `${ids.length} steps`} copied. Put them in with "Paste steps", here or in another part.`,
   );
+}
+
+/** Copies a body with all the steps that make it, and asks which values the copy has. */
+export function copyBody(session: DocumentSession, workspace: WorkspaceStore, body: string): void {
+  const steps = listSteps(session.document).filter((step) => bodyOf(step) === body || startedBodies(step).includes(body));
+  const clip = clipSteps(
+    session.values,
+    steps.map(({ id }) => id),
+  );
+  localStorage.setItem(STORAGE, JSON.stringify(clip));
+  workspace.setState({ clip });
 }
 
 export function copiedSteps(): StepClip | undefined {

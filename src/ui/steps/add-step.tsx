@@ -27,6 +27,7 @@ export const STEP_OFFERS: readonly (readonly StepOffer[])[] = [
     { type: 'sweep', label: 'Sweep', needs: 'sketches' },
     { type: 'loft', label: 'Loft', needs: 'sketches' },
     { type: 'hole', label: 'Hole', needs: 'body' },
+    { type: 'from-part', label: 'Body of another part', needs: 'nothing' },
     { type: 'import', label: 'Body from a STEP file', needs: 'nothing' },
   ],
   [

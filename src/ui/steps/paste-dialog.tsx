@@ -6,6 +6,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
 import { Select } from './fields';
+import { PastedValues, type OwnFormulas } from './pasted-values';
 
 /** The gap between an original and its copy, in millimetres. */
 const GAP = 10;
@@ -36,9 +37,10 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
   const [tied, setTied] = useState<ReadonlySet<string>>(() => new Set(clip.outside.flatMap(({ name }) => (findNamed(document, name) ? [name] : []))));
   const [body, setBody] = useState(() => ownBody(clip, session) ?? bodies.at(-1)?.id);
   const [refusal, setRefusal] = useState<string>();
+  const [own, setOwn] = useState<OwnFormulas>(new Map());
   const names = clip.records.flatMap((record) => ('name' in record && clip.steps.includes(record.id) ? [record.name] : []));
   const put = (): void => {
-    const made = pasteSteps(document, clip, { newId, tied, body, beside: widthOf(session, body) + GAP });
+    const made = pasteSteps(document, clip, { newId, tied, body, beside: widthOf(session, body) + GAP, formulas: own });
     const failure = made.ok ? session.edit(made.value.edit) : made.failure;
     if (failure || !made.ok) {
       setRefusal(failure?.message);
@@ -52,7 +54,7 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
   };
   return (
     <TaskDialog title="Paste steps" description={names.join(', ')} onClose={onClose}>
-      {bodies.length > 0 && (
+      {bodies.length > 0 && worksElsewhere(clip) && (
         <Select
           label="Steps that work on a body which was not copied work on"
           value={body ?? ''}
@@ -85,6 +87,7 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
           })}
         </fieldset>
       )}
+      <PastedValues clip={clip} own={own} onChange={setOwn} />
       {refusal !== undefined && (
         <p role="alert" className="mb-2 text-madder">
           {refusal}
@@ -93,6 +96,12 @@ function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
       <TaskVerbs label="Put them in" onAccept={put} />
     </TaskDialog>
   );
+}
+
+/** Whether a step works on a body that does not come along. */
+function worksElsewhere({ records }: StepClip): boolean {
+  const copied = new Set(records.flatMap((record) => (record.type === 'body' ? record.id : [])));
+  return records.some((record) => 'body' in record && typeof record.body === 'string' && !copied.has(record.body));
 }
 
 /** The body that the copied steps worked on, where it is of this part. */

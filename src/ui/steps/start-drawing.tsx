@@ -26,6 +26,9 @@ export function StartDrawing() {
             {words}
           </Button>
         ))}
+        <Button tone="quiet" onClick={() => beginStep(session, workspace, 'from-part')}>
+          Start from a part
+        </Button>
         <Button tone="quiet" onClick={() => beginStep(session, workspace, 'import')}>
           Import a STEP file
         </Button>

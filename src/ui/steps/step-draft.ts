@@ -14,6 +14,7 @@ import {
   stepsUnder,
   takenNames,
   type Body,
+  type Component,
   type Document,
   type Edit,
   type EditOf,
@@ -35,6 +36,8 @@ export interface StepDraft {
   readonly formulas: Readonly<Record<string, string>>;
   /** The file that an import reads. */
   readonly file?: StoredFile;
+  /** The part that it starts from, not used here yet, and the body of it. */
+  readonly part?: { readonly component: Component; readonly body: Body };
   /** Rises when formulas are put in from elsewhere: boxes begin anew with them then. */
   readonly presets?: number;
   /** The step that a new one is put behind; at the end without one. */
@@ -88,6 +91,8 @@ function blankStep(document: Document, type: StepType, sketch: string): Step {
       return { type, id, name, plane: 'side', keep: 'both', body, values: {} };
     case 'import':
       return { type, id, name, file: newId(), body: newId(), values: {} };
+    case 'from-part':
+      return { type, id, name, component: '', of: '', body: newId(), values: {} };
     case 'hole':
       return { type, id, name, sketch, form: 'simple', extent: 'through', body, values: {} };
     case 'fillet':
@@ -119,6 +124,15 @@ export function changeStep(document: Document, draft: StepDraft, step: Step): St
   return { ...draft, formulas, step: draft.isNamed ? next : withName(document, next) };
 }
 
+/** The draft with the part that it starts from: another document, with the body that is taken of it. */
+export function changePart(document: Document, draft: StepDraft, component: Component, original: Body): StepDraft {
+  if (draft.step.type !== 'from-part') return draft;
+  const step = { ...draft.step, component: component.id, of: original.id };
+  // Its density may be a formula of its own document.
+  const { density: _, ...body } = original;
+  return { ...draft, part: { component, body }, step: draft.isNamed ? step : withName(document, step, component.sourceName) };
+}
+
 function tidy(step: Step): Step {
   if (step.type === 'extrude' && step.extent !== 'up-to') {
     const { upTo: _, ...rest } = step;
@@ -144,7 +158,7 @@ export function repeatable(document: Document, draft: StepDraft): Step[] {
 }
 
 /** What still has to be picked before the step can be built; undefined when nothing is. */
-export function whatIsMissing(document: Document, { step, file }: StepDraft): string | undefined {
+export function whatIsMissing(document: Document, { step, file, part }: StepDraft): string | undefined {
   if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return 'Draw a sketch first.';
   if (step.type !== 'sketch' && step.type !== 'datum' && !startsBody(step) && step.body === '') return 'There is no body yet to work on.';
   switch (step.type) {
@@ -165,6 +179,8 @@ export function whatIsMissing(document: Document, { step, file }: StepDraft): st
       return step.sketches.length < 2 ? 'Choose the sketches that it goes through, two or more.' : undefined;
     case 'import':
       return file || findRecord(document, step.file, 'file') ? undefined : 'Choose a STEP file.';
+    case 'from-part':
+      return part || findRecord(document, step.component, 'component') ? undefined : 'Choose the part that it is a body of.';
     case 'combine':
       return step.tools.length === 0 ? 'Choose the bodies that are combined with it.' : undefined;
     default:
@@ -208,7 +224,8 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
   }
   const { step: wanted, file } = draft;
   const isDivided = wanted.type === 'split' && wanted.keep === 'both' && wanted.other === undefined;
-  const body = (draft.isNew && startsBody(wanted)) || isDivided ? newBody(document, ids('body'), originalOf(document, wanted)) : undefined;
+  const isStarted = (draft.isNew && startsBody(wanted)) || isDivided;
+  const body = isStarted ? newBody(document, ids('body'), draft.part?.body ?? originalOf(document, wanted), draft.part?.component.sourceName) : undefined;
   const step = isDivided && body ? { ...wanted, values, other: body.id } : withParts(wanted, values, body?.id);
   const main: SingleEdit = draft.isNew
     ? {
@@ -220,7 +237,8 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
         ...(draft.after === undefined ? {} : { after: draft.after }),
       }
     : { type: 'step.update', step, values: added, ...(body ? { body } : {}), readers: { mode: 'keep' } };
-  return later.length === 0 ? main : { type: 'batch', edits: [main, ...later] };
+  const before: SingleEdit[] = draft.part ? [{ type: 'component.put', component: draft.part.component }] : [];
+  return before.length + later.length === 0 ? main : { type: 'batch', edits: [...before, main, ...later] };
 }
 
 function withParts(step: Step, values: Readonly<Record<string, string>>, body: string | undefined): Step {
@@ -235,23 +253,23 @@ function originalOf(document: Document, step: Step): Body | undefined {
 }
 
 /** A body is of no material until one is chosen; a copy or a piece is of that of its original. */
-function newBody(document: Document, id: string, original: Body | undefined): Body {
-  const names = new Set(listRecords(document, 'bodies', 'body').map(({ name }) => name));
-  let name = 'Body 1';
-  for (let n = 2; names.has(name); n++) name = `Body ${n}`;
+function newBody(document: Document, id: string, original: Body | undefined, wanted?: string): Body {
+  const names = new Set(listRecords(document, 'bodies', 'body').map((body) => body.name));
+  let name = wanted ?? 'Body 1';
+  for (let n = 2; names.has(name); n++) name = `${wanted ?? 'Body'} ${n}`;
   return { ...(original ?? { type: 'body', material: '' }), id, name };
 }
 
-function withName(document: Document, step: Step): Step {
+function withName(document: Document, step: Step, part?: string): Step {
   const names = new Set(listSteps(document).flatMap((other) => (other.id === step.id ? [] : other.name)));
-  const base = automaticStepName(document, step, names);
+  const base = automaticStepName(document, step, names, part);
   let name = base;
   for (let n = 2; names.has(name); n++) name = `${base} ${n}`;
   return { ...step, name };
 }
 
 /** What the step does to what. */
-function automaticStepName(document: Document, step: Step, names: ReadonlySet<string>): string {
+function automaticStepName(document: Document, step: Step, names: ReadonlySet<string>, part?: string): string {
   const nameOf = (id: string | undefined): string => findStep(document, id ?? '')?.name ?? '';
   const body = findRecord(document, bodyOf(step) ?? '', 'body')?.name ?? 'Body';
   switch (step.type) {
@@ -274,6 +292,8 @@ function automaticStepName(document: Document, step: Step, names: ReadonlySet<st
       return `${body} split`;
     case 'import':
       return 'Body from a file';
+    case 'from-part':
+      return `Body of ${part ?? findRecord(document, step.component, 'component')?.sourceName ?? 'another part'}`;
     case 'hole':
       return `${nameOf(step.sketch)} drilled`;
     case 'fillet':

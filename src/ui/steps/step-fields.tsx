@@ -1,11 +1,12 @@
 'use client';
 import { useState } from 'react';
-import { findRecord, listRecords, type Step, type StepOf, type StoredFile } from '@/core/document';
+import { findRecord, listRecords, type Body, type Component, type Step, type StepOf, type StoredFile } from '@/core/document';
 import { listThreads } from '@/core/steps';
 import { useSession, useSessionState } from '../state/context';
 import { Choice, Flag, Select } from './fields';
 import { GeometryPick, GeometryPicks } from './geometry-picks';
 import { AxisField, BodyField, OperationField, PlaneField, SketchField, StepsField, type FieldsProps } from './field-parts';
+import { FromPartFields } from './from-part-fields';
 import { readStoredFile } from './stored-file';
 import type { StepDraft } from './step-draft';
 
@@ -14,12 +15,14 @@ interface StepFieldsProps {
   readonly onChange: (step: Step) => void;
   /** The file that the step reads. */
   readonly onFile: (file: StoredFile) => void;
+  /** The part that the step starts from. */
+  readonly onPart: (component: Component, body: Body) => void;
   /** Puts formulas into the boxes of the step. */
   readonly onPreset: (formulas: Readonly<Record<string, string>>) => void;
 }
 
 /** The choices of a step and what it is built on. Its numbers follow below them. */
-export function StepFields({ draft, onChange, onFile, onPreset }: StepFieldsProps) {
+export function StepFields({ draft, onChange, onFile, onPart, onPreset }: StepFieldsProps) {
   const { step } = draft;
   switch (step.type) {
     case 'sketch':
@@ -127,6 +130,8 @@ export function StepFields({ draft, onChange, onFile, onPreset }: StepFieldsProp
       );
     case 'import':
       return <ImportField draft={draft} step={step} onFile={onFile} />;
+    case 'from-part':
+      return <FromPartFields draft={draft} step={step} onChange={onChange} onPart={onPart} />;
     case 'place':
       return <PlaceFields draft={draft} step={step} onChange={onChange} />;
   }

@@ -11,7 +11,7 @@ import { splitNamed } from '../state/value-edits';
 import { isPreviewOf, keepDirections, onItsGround, readsDirections } from './directions';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
-import { changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
+import { changePart, changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
 
 /** How long typing rests before the solid follows, in milliseconds. */
 const PREVIEW_REST_MS = 180;
@@ -111,7 +111,8 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
       selected: draft.step.id,
       ...(draft.step.type === 'sketch' ? { sketch: draft.step.id } : {}),
     });
-    if (draft.step.type !== 'sketch') goToRow(workspace, draft.step.id);
+    // The values of a part that it starts from are what is looked at next.
+    if (draft.step.type !== 'sketch') goToRow(workspace, draft.part?.component.id ?? draft.step.id);
     else requestAnimationFrame(() => window.document.querySelector<HTMLElement>('[role="application"]')?.focus());
     return undefined;
   };
@@ -159,6 +160,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
               step: draft.isNamed ? draft.step : { ...draft.step, name: file.name.replace(/\.[^.]+$/, '').slice(0, 80) || draft.step.name },
             })
           }
+          onPart={(component, body) => change(changePart(document, draft, component, body))}
           onPreset={(formulas) => change(presetFormulas(draft, formulas))}
         />
         {slots.map((slot, at) => (

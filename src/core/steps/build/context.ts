@@ -70,6 +70,8 @@ export interface BuildContext {
   readonly axis: (axis: AxisReference) => Buildable<Axis>;
   /** The direction that the step at hand keeps to, or the one that is chosen now; it is told with the outcome. */
   readonly keepTo: (slot: keyof StepDirections, choose: () => Buildable<Point3>) => Buildable<Point3>;
+  /** A body of a part that this one uses, with the values that it has here. */
+  readonly bodyOfPart: (component: string, body: string) => Buildable<BodyState>;
   /** The content of a file by its hash, as far as it has been brought here. */
   readonly file: (hash: string) => string | undefined;
   /** What an earlier step did, for patterns and mirrors. */

@@ -199,6 +199,18 @@ export const buildImport: Builder<StepOf<'import'>> = (context, step) => {
   return state.ok ? succeed({ state: state.value, tools: [] }) : state;
 };
 
+/** The body as the other part has it, its faces told from those that are made here. */
+export const buildFromPart: Builder<StepOf<'from-part'>> = (context, step) => {
+  const original = context.bodyOfPart(step.component, step.of);
+  if (!original.ok) return original;
+  const { key, handle } = original.value;
+  const state = context.make(keyOf([context.port.version, step.id, 'from-part', key]), () => context.port.move(handle, [], `${step.id}/${FROM_PART}`));
+  return state.ok ? succeed({ state: state.value, tools: [] }) : state;
+};
+
+/** Stands in names of faces where the number of a copy would. */
+const FROM_PART = 'part';
+
 function unpack(content: string): Uint8Array | undefined {
   try {
     const packed = readBase64(content);

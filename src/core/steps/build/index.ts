@@ -3,7 +3,7 @@ import type { Feature } from '../../document';
 import type { Buildable, BuildContext, BuiltStep } from './context';
 import { buildCombine, buildMirror, buildPattern, buildPlace } from './copies';
 import { buildChamfer, buildDraft, buildFillet, buildShell } from './dress';
-import { buildImport, buildLoft, buildSplit, buildSweep } from './drawn';
+import { buildFromPart, buildImport, buildLoft, buildSplit, buildSweep } from './drawn';
 import { buildHole } from './hole';
 import { buildExtrude, buildRevolve } from './solids';
 
@@ -37,6 +37,8 @@ export function buildFeature(context: BuildContext, step: Feature): Buildable<Bu
       return buildSplit(context, step);
     case 'import':
       return buildImport(context, step);
+    case 'from-part':
+      return buildFromPart(context, step);
     case 'place':
       return buildPlace(context, step);
   }
