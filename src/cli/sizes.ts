@@ -4,6 +4,7 @@ import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '../
 import { massOfBodies, problemsOfSteps } from '../core/studies';
 import type { RegenerationClient } from '../workers/client';
 import { buildWhole } from '../workers/whole-assembly';
+import { problemsOfWhole } from '../workers/whole-problems';
 import { reportDocument, type ValueReport } from './report';
 
 export interface SizeReport {
@@ -41,11 +42,11 @@ export async function reportSizes(client: RegenerationClient, source: InstanceSo
 
 async function build(client: RegenerationClient, source: InstanceSource, document: Document) {
   if (document.kind === 'assembly') {
-    const whole = await buildWhole(client, document, source.snapshot);
+    const whole = await buildWhole(client, document, source.snapshot, { isJudged: true });
     if ('failure' in whole) return { measured: {}, mass: null, failing: [`${whole.part} could not be built`] };
     const mass = builtInOf(whole.values, WHOLE, 'mass', whole.source);
     const own = whole.measured.find((one) => one.document === document);
-    return { measured: own?.measured ?? {}, mass: 'value' in mass ? mass.value / KILOGRAM : null, failing: [] };
+    return { measured: own?.measured ?? {}, mass: 'value' in mass ? mass.value / KILOGRAM : null, failing: problemsOfWhole(whole) };
   }
   const reply = document.kind === 'part' ? await client.regenerate(complete(document, source)) : undefined;
   if (!reply) return { measured: {}, mass: null, failing: [] };

@@ -1,5 +1,5 @@
 /** An assembly built whole, part after part, measured and judged as it stands: for the server and the command line. */
-import { placeComponents, type Interference, type PlacedSolid, type ShapeSource } from '@/core/assembly';
+import { placeComponents, type Interference, type MateOutcome, type PlacedSolid, type ShapeSource } from '@/core/assembly';
 import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -19,6 +19,8 @@ export interface WholeAssembly {
   readonly values: DocumentValues;
   readonly source: InstanceSource;
   readonly standing: Standing;
+  /** What became of its mates, by their ids. */
+  readonly mates: ReadonlyMap<string, MateOutcome>;
   readonly shapes: ShapeSource;
   readonly results: ReadonlyMap<InstanceKey, Regenerated>;
   /** What stands in one another, where that was asked for. */
@@ -53,12 +55,12 @@ export async function buildWhole(
   for (let round = 0; ; round++) {
     const next = book.next(values);
     if (!next) {
-      const { standing } = placeComponents(values, shapes);
+      const { standing, mates } = placeComponents(values, shapes);
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });
       if (isChanged && round < MOST_ROUNDS) continue;
       const interference = isJudged ? await judge.interference(values, standing, () => true) : undefined;
-      return { values, source, shapes, results, meshes, standing, measured, ...(interference ? { interference } : {}) };
+      return { values, source, shapes, results, meshes, standing, mates, measured, ...(interference ? { interference } : {}) };
     }
     const { part, describe } = next;
     const reply = await client.regenerate(part.document, withMeshes ? [...meshes.keys()] : undefined, `part ${part.key}`, describe);

@@ -120,11 +120,9 @@ export function SizesSection() {
         {isOpen && sizes.length > 0 && (
           <>
             <AddColumn document={document} columns={columns} />
-            {document.kind !== 'assembly' && (
-              <Button tone="quiet" className="text-walnut-soft" onClick={check.isRunning ? check.stop : check.run}>
-                {check.isRunning ? 'Stop checking' : 'Check all sizes'}
-              </Button>
-            )}
+            <Button tone="quiet" className="text-walnut-soft" onClick={check.isRunning ? check.stop : check.run}>
+              {check.isRunning ? 'Stop checking' : 'Check all sizes'}
+            </Button>
             <Button tone="quiet" className="text-walnut-soft" onClick={() => void navigator.clipboard.writeText(writeTabbed(sizeCells(document)))}>
               Copy table
             </Button>

@@ -1,0 +1,49 @@
+/** Every size of an assembly built and judged, on a real worker thread: masses and what stands in one another, by hand. */
+import { SIZE_TABLE, type Document } from '@/core/document';
+import { checkSizes, type CheckedSize } from '@/ui/sizes/check-sizes';
+import { RegenerationClient } from '@/workers/client';
+import { startSourceThread } from '@/workers/start-thread';
+import { component, driven, sourceOf, withComponents, withParameters } from '../support/assemblies';
+import { edited } from '../support/demo';
+import { PartBuilder } from '../support/part-builder';
+
+jest.setTimeout(120_000);
+
+const BLOCK: Document = { ...PartBuilder.block('40 mm', '30 mm', '20 mm').document, id: 'block', name: 'Block' };
+
+/** Two blocks side by side, the second 50 mm along x, as wide as the assembly says. */
+function pair(): Document {
+  const beside = { origin: [50, 0, 0] as [number, number, number], turn: [1, 0, 0, 0] as [number, number, number, number] };
+  const document = withComponents(
+    withParameters('assembly', 'pair', { width: '40 mm' }),
+    component('left', 'block'),
+    component('right', 'block', { at: beside }),
+  );
+  const sizes = ['Narrow:20 mm', 'Wide:60 mm', 'Flat:0 mm'].map((row): [string, string] => [row.split(':')[0] ?? '', row.split(':')[1] ?? '']);
+  return edited(
+    driven(document, 'left.base_w', 'width', ['base_w']),
+    {
+      type: 'sizes.columns',
+      columns: ['pair-width'],
+    },
+    ...sizes.map(([name, text]) => ({ type: 'size.put' as const, size: { type: 'size' as const, id: name, name, cells: { 'pair-width': { text } } } })),
+  );
+}
+
+test('sizes of an assembly are built with their parts, and are told by mass, failing steps and interference', async () => {
+  const document = pair();
+  expect(document.records[SIZE_TABLE]).toBeDefined();
+  const client = new RegenerationClient(startSourceThread);
+  const found = new Map<string, CheckedSize>();
+  await checkSizes(client, document, sourceOf([BLOCK]), (size, checked) => void found.set(size, checked));
+  client.close();
+  // Blocks of 30 by 20 mm in steel at 7.85 g/cm3.
+  const mass = (...widths: number[]): unknown =>
+    expect.closeTo(
+      widths.reduce((sum, width) => sum + (width * 600 * 7.85) / 1e6, 0),
+      9,
+    );
+  expect(found.get('Narrow')).toEqual({ mass: mass(20, 40), problems: [] });
+  expect(found.get('Wide')).toEqual({ mass: mass(60, 40), problems: ['left and right stand in one another by 6000.0 mm³.'] });
+  expect(found.get('Flat')?.problems.join(' ')).toMatch(/left: base: /);
+});
