@@ -28,8 +28,11 @@ function lineRecords(document: Document) {
   ];
 }
 
+/** Behind another line, or at the end; before another one; by one place up or down. */
+type LinePlace = { readonly after: string | undefined } | { readonly before: string } | { readonly by: 1 | -1 };
+
 /** The order of the page with a line put behind another, or moved by one place. */
-export function orderWith(document: Document, id: string, place: { readonly after: string | undefined } | { readonly by: 1 | -1 }): string[] {
+export function orderWith(document: Document, id: string, place: LinePlace): string[] {
   const order = listLines(document).map((line) => line.id);
   const at = order.indexOf(id);
   if ('by' in place) {
@@ -39,7 +42,7 @@ export function orderWith(document: Document, id: string, place: { readonly afte
     return [...without.slice(0, to), id, ...without.slice(to)];
   }
   const without = order.filter((other) => other !== id);
-  const to = place.after === undefined ? without.length : without.indexOf(place.after) + 1;
+  const to = 'before' in place ? Math.max(without.indexOf(place.before), 0) : place.after === undefined ? without.length : without.indexOf(place.after) + 1;
   return [...without.slice(0, to), id, ...without.slice(to)];
 }
 

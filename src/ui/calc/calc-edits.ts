@@ -1,5 +1,5 @@
 /** Lines of a calc sheet, as edits. */
-import { listDriving, orderWith, type Chart, type Document, type Edit, type EditOf, type Paragraph } from '@/core/document';
+import { listDriving, listLines, orderWith, type Chart, type Document, type Edit, type EditOf, type Paragraph } from '@/core/document';
 import { newId } from '../state/identity';
 
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
@@ -39,4 +39,12 @@ export function addChart(
 
 export function moveLine(document: Document, id: string, by: 1 | -1): Edit {
   return { type: 'page.order', order: orderWith(document, id, { by }) };
+}
+
+/** Puts a line where it was dropped: before another, or behind it; undefined where it stands there already. */
+export function dropLine(document: Document, id: string, over: string, where: 'before' | 'after'): Edit | undefined {
+  if (id === over) return undefined;
+  const order = orderWith(document, id, where === 'before' ? { before: over } : { after: over });
+  const isThere = listLines(document).every((line, i) => line.id === order[i]);
+  return isThere ? undefined : { type: 'page.order', order };
 }

@@ -9,7 +9,7 @@ import { TextField } from '../ledger/text-field';
 import { spreadAround } from '../state/amounts';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
-import { addChart, addParagraph, moveLine } from './calc-edits';
+import { addChart, addParagraph, dropLine, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
 import { saveChartPicture, saveChartTable } from './chart-files';
 import { ChartDrawing, CheckWords, ParagraphText, ValueChain } from './page-lines';
@@ -62,6 +62,9 @@ export function CalcPage() {
   );
 }
 
+/** What a line that is dragged carries. */
+const DRAGGED_LINE = 'application/x-warpbeam-line';
+
 interface LineProps {
   readonly line: PageLine;
   readonly isOpen: boolean;
@@ -72,8 +75,27 @@ function Line({ line, isOpen, onOpen }: LineProps) {
   const session = useSession();
   const isSelected = useWorkspace((state) => state.selected === line.id);
   const name = 'name' in line ? line.name : line.type === 'chart' ? line.title : line.type === 'guard' ? line.message : 'the text';
+  const [dropsAt, setDropsAt] = useState<'before' | 'after'>();
+  const drop = {
+    onDragOver: (event: React.DragEvent<HTMLLIElement>): void => {
+      if (!event.dataTransfer.types.includes(DRAGGED_LINE)) return;
+      event.preventDefault();
+      const { top, height } = event.currentTarget.getBoundingClientRect();
+      setDropsAt(event.clientY < top + height / 2 ? 'before' : 'after');
+    },
+    onDragLeave: (): void => setDropsAt(undefined),
+    onDrop: (event: React.DragEvent<HTMLLIElement>): void => {
+      const dragged = event.dataTransfer.getData(DRAGGED_LINE);
+      setDropsAt(undefined);
+      if (dragged === '' || dropsAt === undefined) return;
+      event.preventDefault();
+      const edit = dropLine(session.document, dragged, line.id, dropsAt);
+      if (edit) session.edit(edit);
+    },
+  };
+  const edge = dropsAt === 'before' ? 'shadow-[0_-2px_0_0_var(--color-indigo)]' : dropsAt === 'after' ? 'shadow-[0_2px_0_0_var(--color-indigo)]' : '';
   return (
-    <li className={`group relative rounded-box px-2 py-1 ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax/50'}`}>
+    <li className={`group relative rounded-box px-2 py-1 ${isSelected ? 'bg-indigo-wash' : 'hover:bg-flax/50'} ${edge}`} {...drop}>
       {line.type === 'paragraph' ? (
         <ParagraphLine paragraph={line} isOpen={isOpen} onOpen={onOpen} />
       ) : line.type === 'chart' ? (
@@ -86,6 +108,19 @@ function Line({ line, isOpen, onOpen }: LineProps) {
         <ValueLine id={line.id} name={line.name} note={'note' in line ? line.note : undefined} />
       )}
       <span className="absolute top-0.5 right-0 hidden gap-0.5 rounded-box bg-sheet group-focus-within:flex group-hover:flex print:hidden">
+        {/* With keys, the arrows beside it. */}
+        <span
+          draggable
+          title="Drag to another place"
+          aria-hidden
+          className="flex h-6 cursor-grab items-center px-1.5 text-walnut-soft"
+          onDragStart={({ dataTransfer }) => {
+            dataTransfer.setData(DRAGGED_LINE, line.id);
+            dataTransfer.effectAllowed = 'move';
+          }}
+        >
+          Drag
+        </span>
         <Button tone="quiet" className="h-6" aria-label={`Move ${name} up`} onClick={() => session.edit(moveLine(session.document, line.id, -1))}>
           ↑
         </Button>

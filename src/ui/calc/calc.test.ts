@@ -3,7 +3,7 @@ import { applyEdit, listLines, orderWith, type Chart, type Document } from '@/co
 import { openValues } from '@/core/instances';
 import { sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { addChart, addParagraph, moveLine } from './calc-edits';
+import { addChart, addParagraph, dropLine, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
 import { chartCells } from './chart-files';
 
@@ -24,6 +24,17 @@ test('lines stand in the order that they are given; what it does not name comes 
   expect(orderWith(document, second.id, { by: -1 })).toEqual(order(document));
   document = edited(document, { type: 'parameter.remove', id: 'c-reserve', readers: { mode: 'refuse' } }, { type: 'paragraph.remove', id: first.id });
   expect(order(document)).toEqual([second.id, 'c-force', 'c-arm', 'c-torque']);
+});
+
+test('a line that is dragged is put before or behind the one that it is dropped on', () => {
+  const drop = (id: string, over: string, where: 'before' | 'after'): string[] | undefined => {
+    const edit = dropLine(SHEET, id, over, where);
+    return edit && order(edited(SHEET, edit)).map((line) => line.slice(2));
+  };
+  expect(drop('c-reserve', 'c-force', 'before')).toEqual(['reserve', 'force', 'arm', 'torque']);
+  expect(drop('c-force', 'c-reserve', 'after')).toEqual(['arm', 'torque', 'reserve', 'force']);
+  expect(drop('c-force', 'c-torque', 'before')).toEqual(['arm', 'force', 'torque', 'reserve']);
+  expect([drop('c-arm', 'c-force', 'after'), drop('c-arm', 'c-torque', 'before'), drop('c-arm', 'c-arm', 'after')]).toEqual([undefined, undefined, undefined]);
 });
 
 test('a chart has the values that the formulas give, in the units that are shown, and a mark at what is now', () => {
