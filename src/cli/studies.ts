@@ -68,7 +68,12 @@ export interface RunReport {
   readonly value: string;
   readonly unit: string;
   readonly outputs: readonly { readonly name: string; readonly unit: string }[];
-  readonly samples: readonly { readonly at: number | null; readonly values: readonly (number | null)[]; readonly problems: readonly string[] }[];
+  readonly samples: readonly {
+    readonly at: number | null;
+    readonly values: readonly (number | null)[];
+    readonly problems: readonly string[];
+    readonly held: readonly string[];
+  }[];
   /** Stretches of samples in which nothing is wrong, in the unit of the value. */
   readonly safe: readonly { readonly from: number | null; readonly to: number | null }[];
 }
@@ -94,7 +99,7 @@ export async function reportRun({ documents, source, client }: Project, range: s
     value: target.name,
     unit: unitOf(present, target.id)?.symbol ?? '',
     outputs: outputs.map(({ id, name }) => ({ name, unit: unitOf(present, id)?.symbol ?? '' })),
-    samples: found.map((sample) => ({ at: at(sample.at), values: read(sample), problems: sample.problems })),
+    samples: found.map((sample) => ({ at: at(sample.at), values: read(sample), problems: sample.problems, held: sample.held })),
     safe: safeRanges(found).map(({ from, to }) => ({ from: at(from), to: at(to) })),
   };
 }
@@ -104,7 +109,11 @@ export function runCells({ value, unit, outputs, samples }: RunReport): string[]
   const head = (name: string, symbol: string): string => (symbol === '' ? name : `${name} in ${symbol}`);
   return [
     [head(value, unit), ...outputs.map((one) => head(one.name, one.unit)), 'wrong'],
-    ...samples.map(({ at, values, problems }) => [String(at ?? ''), ...values.map((one) => String(one ?? '')), problems.join('; ')]),
+    ...samples.map(({ at, values, problems, held }) => [
+      String(at ?? ''),
+      ...values.map((one) => String(one ?? '')),
+      [...problems, ...held.map((name) => `${name} held`)].join('; '),
+    ]),
   ];
 }
 

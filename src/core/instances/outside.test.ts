@@ -12,6 +12,7 @@ import {
 } from '@/core/document';
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
+import { runRange, Sampler } from '../studies';
 import { complete, openComplete } from '.';
 import { openValues } from './instances';
 
@@ -105,6 +106,12 @@ describe.each(['part', 'master', 'calc', 'assembly'] as const)('in a %s', (kind)
     expect(shown(settled(moved), 'bore')?.shown).toBe('14.692 mm');
     // Back to the inputs before: the answer that is kept serves, and nothing is asked.
     expect(listQuestions(openValues(set(settled(moved), 'host-arm', '24 mm'), sourceOf([]))).map(({ state }) => state)).toEqual(['answered']);
+  });
+
+  test('a run through its inputs asks nobody, and says at which amounts what it reads is held', async () => {
+    const samples = await runRange(new Sampler(settled(host), 'host-arm', sourceOf([])), [240_000, 480_000], ['bore', 'host-wall']);
+    expect(samples.map(({ held }) => held)).toEqual([[], ['bore']]);
+    expect(samples.map(({ outputs }) => ((outputs['bore'] ?? NaN) / 10_000).toFixed(3))).toEqual(['12.486', '12.486']);
   });
 
   test('it is the same in another program: from a file, and handed on whole', () => {

@@ -11,6 +11,17 @@ export function problemsOfValues(values: DocumentValues): string[] {
   return [...wrong, ...findBrokenGuards(values).map(({ message }) => message)];
 }
 
+/** What rests on a held result: those of the values, and the shape, by their names. */
+export function heldAmong(values: DocumentValues, ids: readonly string[]): string[] {
+  const { document } = values;
+  const last = listSteps(document).at(-1);
+  const names = ids.flatMap((id) => {
+    const record = document.records[id];
+    return record && isNamed(record) && values.isHeld(id) ? record.name : [];
+  });
+  return [...names, ...(last && values.isHeld(`${last.id}/built`) ? ['the shape'] : [])];
+}
+
 /** Steps that failed as a part was built. */
 export function problemsOfSteps(
   document: Document,

@@ -1,6 +1,6 @@
 /** A range run: one value at many amounts, what others come to there, and where anything is wrong. */
 import type { Document, DocumentValues } from '../document';
-import { problemsOfValues } from './problems';
+import { heldAmong, problemsOfValues } from './problems';
 import type { Sampler } from './sampler';
 
 /** What is read at one amount; what only geometry tells comes from outside. */
@@ -13,6 +13,8 @@ export interface Outcome {
 
 export interface RangeSample extends Outcome {
   readonly at: number;
+  /** Names of what rests on an outside calculation that answered for other inputs: none is asked in a run. */
+  readonly held: readonly string[];
 }
 
 /** So many amounts from one to another, both among them. */
@@ -39,7 +41,8 @@ export async function runRange(
     if (!built) break;
     const { values } = sampler;
     const read = Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)]));
-    const sample = { at, outputs: { ...read, ...built.outputs }, problems: [...problemsOfValues(values), ...built.problems] };
+    const held = heldAmong(values, outputs);
+    const sample = { at, held, outputs: { ...read, ...built.outputs }, problems: [...problemsOfValues(values), ...built.problems] };
     samples.push(sample);
     onSample(sample);
   }

@@ -242,6 +242,8 @@ function Verdict({ samples, write, isRunning }: { samples: readonly RangeSample[
   const safe = safeRanges(samples);
   const failing = samples.filter(({ problems }) => problems.length > 0);
   const kinds = [...new Set(failing.flatMap(({ problems }) => problems))];
+  const held = [...new Set(samples.flatMap((sample) => sample.held))];
+  const heldAt = samples.filter((sample) => sample.held.length > 0).length;
   return (
     <div role="status">
       <p>
@@ -251,6 +253,11 @@ function Verdict({ samples, write, isRunning }: { samples: readonly RangeSample[
             ? 'Something is wrong everywhere.'
             : `Nothing is wrong from ${safe.map(({ from, to }) => `${write(from)} to ${write(to)}`).join(', and from ')}.`}
       </p>
+      {held.length > 0 && (
+        <p className="text-weld">
+          Held at {heldAt} of {samples.length}: {held.join(', ')}. Outside calculations are not asked in a run.
+        </p>
+      )}
       {kinds.slice(0, 5).map((kind) => (
         <p key={kind} className="text-madder">
           {kind}{' '}
@@ -323,13 +330,13 @@ function wrongStretches(samples: readonly RangeSample[]): { from: number; to: nu
 function tableOf(samples: readonly RangeSample[], outputs: readonly Output[], head: string, size: number): string[][] {
   return [
     [head, ...outputs.map(({ name, unit }) => axisLabel(name, unit)), 'problems'],
-    ...samples.map(({ at, outputs: values, problems }) => [
+    ...samples.map(({ at, outputs: values, problems, held }) => [
       String(Number((at / size).toPrecision(12))),
       ...outputs.map((output) => {
         const amount = shownAmount(values[output.id], output);
         return amount === null ? '' : String(Number(amount.toPrecision(12)));
       }),
-      problems.join('; '),
+      [...problems, ...held.map((name) => `${name} held`)].join('; '),
     ]),
   ];
 }
