@@ -223,7 +223,8 @@ export class RegenerationClient {
           : request.kind === 'export-assembly'
             ? Object.values(request.parts)
             : [request.document];
-    const hashes = documents.flatMap((document) => listFiles(document).flatMap(({ hash }) => hash ?? []));
+    const all = documents.flatMap((document) => [document, ...Object.values(document.stands ?? {})]);
+    const hashes = all.flatMap((document) => listFiles(document).flatMap(({ hash }) => hash ?? []));
     return this.options.readFile ? [...new Set(hashes)].filter((hash) => !this.brought.has(hash)) : [];
   }
 

@@ -1,6 +1,8 @@
 /** Every size of an assembly built and judged, on a real worker thread: masses and what stands in one another, by hand. */
+import { unzipSync } from 'fflate';
 import { SIZE_TABLE, type Document } from '@/core/document';
 import { checkSizes, type CheckedSize } from '@/ui/sizes/check-sizes';
+import { exportSizes } from '@/ui/sizes/export-sizes';
 import { RegenerationClient } from '@/workers/client';
 import { startSourceThread } from '@/workers/start-thread';
 import { component, driven, sourceOf, withComponents, withParameters } from '../support/assemblies';
@@ -36,7 +38,10 @@ test('sizes of an assembly are built with their parts, and are told by mass, fai
   const client = new RegenerationClient(startSourceThread);
   const found = new Map<string, CheckedSize>();
   await checkSizes(client, document, sourceOf([BLOCK]), (size, checked) => void found.set(size, checked));
+  // Flat has its second block alone.
+  const made = await exportSizes(client, document, sourceOf([BLOCK]), 'step', () => undefined);
   client.close();
+  expect(Object.keys(unzipSync(made?.zip ?? new Uint8Array()))).toEqual(['pair, Narrow.step', 'pair, Wide.step', 'pair, Flat.step']);
   // Blocks of 30 by 20 mm in steel at 7.85 g/cm3.
   const mass = (...widths: number[]): unknown =>
     expect.closeTo(

@@ -1,5 +1,6 @@
 /** A part that starts from a body of another: a casting and what is machined of it. Volumes and masses by hand. */
 import { applyEdit, clipSteps, listIds, pasteSteps, readProjectFile, writeProjectFile, type Document, type Drive, type Edit } from '@/core/document';
+import { assemblyTree } from '@/core/assembly';
 import { complete, openComplete, openValues } from '@/core/instances';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator } from '@/core/steps';
@@ -174,9 +175,13 @@ test('in an assembly, values are set in the part and, through it, in what it sta
   const set = driven(driven(pair, 'left.bore', '6 mm', ['bore']), 'left.casting.base_w', 'width', ['casting', 'base_w']);
   const client = new RegenerationClient(startSourceThread);
   const whole = await buildWhole(client, set, sourceOf([part, casting()]).snapshot);
-  client.close();
   if ('failure' in whole) throw new Error(whole.part);
   const volumes = [...whole.results.values()].map(({ bodies }) => bodies.find(({ id }) => id === 'm')?.properties?.volume ?? NaN);
+  // Files have them too: what a part stands on goes along.
+  const { root, parts } = assemblyTree(whole.values, whole.standing);
+  const file = await client.exportAssembly(set, 'step', root, parts);
+  client.close();
+  expect(file.ok && file.value.bodies).toBe(2);
   const expected = [24_000 - hole(10, 20), 36_000 - hole(6, 20)];
   expect(volumes.sort((a, b) => a - b)).toEqual(expected.map((volume) => expect.closeTo(volume, 6) as number));
   const mass = (expected.reduce((sum, volume) => sum + volume, 0) / 1000) * 7.85e-3;

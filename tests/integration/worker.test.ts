@@ -69,6 +69,16 @@ test('a worker is brought each file once, before what needs it; one that cannot 
   client.close();
 });
 
+test('files of what a document stands on are brought with its own', async () => {
+  const { start, brought } = fakeWorker((request, reply) => reply(done(request.id)));
+  const client = new RegenerationClient(start, { readFile: () => Promise.resolve('content') });
+  const file = (hash: string): StoredFile => ({ type: 'file', id: 'f', name: 'a.step', format: 'step', hash });
+  const holding = (hash: string): Document => ({ ...side, records: { ...side.records, f: file(hash) } });
+  await client.regenerate({ ...holding('own'), stands: { 'base@1': holding('below') } });
+  expect(brought).toEqual(['own', 'below']);
+  client.close();
+});
+
 test('a file that fails to be fetched fails the request that needs it, and no other', async () => {
   const { start } = fakeWorker((request, reply) => reply(done(request.id)));
   const client = new RegenerationClient(start, { readFile: () => Promise.reject(new Error('the database is away')) });

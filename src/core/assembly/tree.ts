@@ -1,6 +1,6 @@
 /** The tree of an assembly as it stands: for files with product structure. */
-import type { Document, DocumentValues } from '../document';
-import { listShown, STANDING, type Standing, type Stance } from '../instances';
+import type { DocumentValues } from '../document';
+import { complete, listShown, STANDING, type CompleteDocument, type Standing, type Stance } from '../instances';
 
 export interface TreeNode {
   /** The name of the component, and of the document that it stands for. */
@@ -13,16 +13,19 @@ export interface TreeNode {
   readonly children: readonly TreeNode[];
 }
 
-/** The tree, and its parts by their keys with the values that they have there. What is suppressed is not in it. */
-export function assemblyTree(values: DocumentValues, standing: Standing): { readonly root: TreeNode; readonly parts: Readonly<Record<string, Document>> } {
-  const parts: Record<string, Document> = {};
+/** The tree, and its parts by their keys with the values that they have there and what they stand on. What is suppressed is not in it. */
+export function assemblyTree(
+  values: DocumentValues,
+  standing: Standing,
+): { readonly root: TreeNode; readonly parts: Readonly<Record<string, CompleteDocument>> } {
+  const parts: Record<string, CompleteDocument> = {};
   const childrenOf = (inside: DocumentValues, path: readonly string[]): TreeNode[] =>
-    [...listShown(inside, path, standing)].flatMap(({ id, name, at, instance }): TreeNode[] => {
+    [...listShown(inside, path, standing)].flatMap(({ id, name, at, instance, source }): TreeNode[] => {
       const { document } = instance.values;
       const node = { name, product: document.name, at };
       if (document.kind === 'assembly') return [{ ...node, children: childrenOf(instance.values, [...path, id]) }];
       if (document.kind !== 'part') return [];
-      parts[instance.key] = document;
+      parts[instance.key] = complete(document, source);
       return [{ ...node, part: instance.key, children: [] }];
     });
   const { name } = values.document;

@@ -1,9 +1,12 @@
-/** Files of every size of a part in one ZIP. */
+/** Files of every size of a part or an assembly in one ZIP. */
 import { zipSync } from 'fflate';
 import { inSize, listSizes, type Document } from '@/core/document';
+import { assemblyTree } from '@/core/assembly';
 import { complete, type InstanceSource } from '@/core/instances';
-import type { RegenerationClient } from '@/workers/client';
-import type { ExportFormat } from '@/workers/protocol';
+import { fail, type Result } from '@/core/kit';
+import type { ExportedFile, RegenerationClient, RegenerationFailure } from '@/workers/client';
+import { ASSEMBLY_FORMATS, type ExportFormat } from '@/workers/protocol';
+import { buildWhole } from '@/workers/whole-assembly';
 
 /** `Side frame, Wide.step`: what cannot stand in the name of a file is left out. */
 export function sizeFileName(document: string, size: string, format: ExportFormat): string {
@@ -27,11 +30,25 @@ export async function exportSizes(
   const files: Record<string, Uint8Array> = {};
   const without: string[] = [];
   for (const [i, { id, name }] of sizes.entries()) {
-    const file = await client.exportFile(complete(inSize(document, id), source), format);
+    const file = await exportOne(client, inSize(document, id), source, format);
     if (!file.ok && file.failure.kind === 'closed') return undefined;
     if (file.ok && file.value.bodies > 0) files[sizeFileName(document.name, name, format)] = file.value.bytes;
     else without.push(name);
     onDone(i + 1, sizes.length);
   }
   return { zip: zipSync(files, { level: 6 }), files: Object.keys(files).length, without };
+}
+
+async function exportOne(
+  client: RegenerationClient,
+  document: Document,
+  source: InstanceSource,
+  format: ExportFormat,
+): Promise<Result<ExportedFile, RegenerationFailure>> {
+  const wanted = ASSEMBLY_FORMATS.find((one) => one === format);
+  if (document.kind !== 'assembly' || !wanted) return client.exportFile(complete(document, source), format);
+  const whole = await buildWhole(client, document, source.snapshot);
+  if ('failure' in whole) return fail(whole.failure);
+  const { root, parts } = assemblyTree(whole.values, whole.standing);
+  return client.exportAssembly(document, wanted, root, parts);
 }

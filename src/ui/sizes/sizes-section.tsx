@@ -3,6 +3,7 @@
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useMemo, useRef, useState } from 'react';
 import {
+  hasShape,
   inSize,
   listDriving,
   listSizes,
@@ -143,7 +144,7 @@ export function SizesSection() {
             >
               XLSX
             </Button>
-            {document.kind === 'part' && <ExportAll document={document} onProblem={setProblem} />}
+            {hasShape(document) && <ExportAll document={document} onProblem={setProblem} />}
           </>
         )}
       </div>
@@ -413,5 +414,12 @@ function ExportAll({ document, onProblem }: { document: Document; onProblem: (pr
       </span>
     );
   }
-  return <VerbMenu label="Files of all sizes" choices={FORMATS} onChoose={(format) => void run(format as ExportFormat)} />;
+  const { stl: _, ...structured } = FORMATS;
+  return (
+    <VerbMenu
+      label="Files of all sizes"
+      choices={document.kind === 'assembly' ? structured : FORMATS}
+      onChoose={(format) => void run(format as ExportFormat)}
+    />
+  );
 }
