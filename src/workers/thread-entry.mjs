@@ -1,4 +1,4 @@
-// Loads the worker shell from its TypeScript source, whatever the starting program is run by.
-import { tsImport } from 'tsx/esm/api';
+// Runs the worker shell from its TypeScript source, whatever the starting program is run by.
+import { bundleOf } from '../../scripts/bundle.mjs';
 
-await tsImport('./thread.worker.ts', import.meta.url);
+await import(await bundleOf('thread', 'src/workers/thread.worker.ts', ['src/core', 'src/kernel', 'src/formats', 'src/workers'], { packages: 'external' }));

@@ -1,4 +1,5 @@
-// Loads the thread shell from its TypeScript source, for programs that run from source.
-import { tsImport } from 'tsx/esm/api';
+// Runs the thread shell from its TypeScript source, for programs that run from source.
+import { bundleOf } from '../../../scripts/bundle.mjs';
 
-await tsImport('./thread.worker.ts', import.meta.url);
+const SOURCES = ['src/core', 'src/server', 'src/outside', 'src/formats', 'src/contract', 'src/workers', 'src/kernel'];
+await import(await bundleOf('calculation', 'src/server/calculation/thread.worker.ts', SOURCES, { packages: 'external' }));
