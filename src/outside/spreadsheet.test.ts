@@ -1,6 +1,7 @@
 /** Workbooks computed again with other numbers: written by an independent writer, read and run here. */
 import { gzipSync } from 'node:zlib';
 import { utils, write, type WorkSheet } from '@e965/xlsx';
+import { strToU8, unzipSync, zipSync } from 'fflate';
 import type { Question } from '@/core/document';
 import { computeSpreadsheet } from './spreadsheet';
 
@@ -68,6 +69,33 @@ test.each([
   ['a text in a sum', [[{ f: 'A2*2' }], ['x']], 'S!A1 computes with a text (#VALUE!).'],
 ] as [string, Cells, string, string?][])('%s is told with its cell', async (_, cells, words, ...[output]) => {
   expect(await problemOf(cells, output)).toBe(`book.xlsx: ${words}`);
+});
+
+test.each([
+  ['cells of another workbook', [[{ f: '[1]Other!A1*2' }]], /^book\.xlsx: S!A1 reads another workbook, which is not here\.$/],
+  ['a name of a sheet that is gone', [[{ f: 'Gone!A1+1' }]], /^book\.xlsx: S!A1 /],
+  ['a formula that is none', [[{ f: 'SUM(((' }]], /^book\.xlsx: S!A1 /],
+  ['a very long formula', [[{ f: `${'1+'.repeat(4000)}1` }]], /^book\.xlsx: S!A1 has 4000 operations in one formula; at most 500 are computed\./],
+  ['a deeply nested one', [[{ f: `${'('.repeat(3000)}1${')'.repeat(3000)}` }]], /S!A1 has 3000 operations/],
+  ['as deep as is allowed', [[{ f: `${'1+'.repeat(499)}1` }]], /"value":500/],
+  ['a formula that would call out', [[{ f: 'WEBSERVICE("http://127.0.0.1/")' }]], /WEBSERVICE|S!A1 /],
+  ['a link out', [[{ f: 'HYPERLINK("http://127.0.0.1/","x")' }]], /S!A1 /],
+  ['a row beyond all', [[{ f: 'SUM(A2:A1048576)+INDEX(A:A,1048577)' }]], /S!A1 /],
+] as [string, Cells, RegExp][])('%s: told, and nothing breaks', async (_, cells, words) => {
+  expect(await problemOf(cells)).toMatch(words);
+  // The next one is computed as if nothing had been.
+  expect(await problemOf([[{ f: '1+1' }]])).toContain('2');
+});
+
+test('a book of a million rows is refused with its size, before it is read', async () => {
+  const rows = '<row r="1048576"><c r="A1048576"><v>1</v></c></row>';
+  const made = utils.book_new();
+  utils.book_append_sheet(made, utils.aoa_to_sheet([[1]]), 'S');
+  const files = unzipSync(new Uint8Array(write(made, { type: 'buffer', bookType: 'xlsx' }) as Buffer));
+  const sheet = `<?xml version="1.0"?><worksheet xmlns="http://schemas.openxmlformats.org/spreadsheetml/2006/main"><sheetData>${rows}</sheetData></worksheet>`;
+  const content = gzipSync(zipSync({ ...files, 'xl/worksheets/sheet1.xml': strToU8(sheet) })).toString('base64');
+  const answer = await computeSpreadsheet({ name: 'rows.xlsx', content, question: question({}, ['S!A1']) });
+  expect(answer.ok ? '' : answer.failure.problem).toMatch(/^rows\.xlsx: .*1.?048.?576/);
 });
 
 test('what is no workbook is refused', async () => {

@@ -31,14 +31,17 @@ export async function computeSpreadsheet({ name, content, question }: Spreadshee
   const refuse = (problem: string): Result<never, AskFailure> => fail({ kind: 'refused', problem: `${name}: ${problem}` });
   const book = await readWorkbook(gunzipSync(Buffer.from(content, 'base64')));
   if (!book.ok) return refuse(book.failure);
+  const deep = findTooDeep(book.value);
+  if (deep !== undefined) return refuse(deep);
   const changed = new Map<string, number>();
   for (const [key, { value }] of Object.entries(question.inputs)) {
     const place = locateCell(book.value, key);
     if (!place) return refuse(`there is no cell ${key}.`);
     changed.set(textOf(place), value);
   }
-  const engine = await open(book.value, changed);
+  let engine: Engine | undefined;
   try {
+    engine = await open(book.value, changed);
     const outputs: Record<string, Amount> = {};
     for (const { key, unit } of question.outputs) {
       const place = locateCell(book.value, key);
@@ -48,8 +51,34 @@ export async function computeSpreadsheet({ name, content, question }: Spreadshee
       outputs[key] = { value: read.value, unit };
     }
     return checkOutputs(name, question.outputs, outputs, name);
+  } catch (problem) {
+    // The engine is not ours: what it breaks on is told, and nothing else breaks.
+    return refuse(`The spreadsheet engine cannot compute it (${problem instanceof Error ? problem.message.slice(0, 100) : 'it stopped'}).`);
   } finally {
-    engine.free();
+    release(engine);
+  }
+}
+
+/** The engine nests each operation in the one before, and breaks at about a thousand. */
+const MOST_OPERATIONS = 500;
+
+function findTooDeep({ sheets }: Workbook): string | undefined {
+  for (const { name, cells } of sheets) {
+    for (const { row, column, formula = '' } of cells) {
+      const operations = formula.length > MOST_OPERATIONS ? (formula.match(/[-+*/^&=<>(%]/g)?.length ?? 0) : 0;
+      if (operations > MOST_OPERATIONS)
+        return `${name}!${columnLetters(column)}${row} has ${operations} operations in one formula; at most ${MOST_OPERATIONS} are computed. Divide it over several cells.`;
+    }
+  }
+  return undefined;
+}
+
+/** One that broke cannot be let go of either. */
+function release(engine: Engine | undefined): void {
+  try {
+    engine?.free();
+  } catch {
+    // Its memory goes with the thread.
   }
 }
 

@@ -4,11 +4,13 @@ import { once } from 'node:events';
 import type { AddressInfo } from 'node:net';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
+import { Worker } from 'node:worker_threads';
 import { gzipSync } from 'node:zlib';
 import { utils, write } from '@e965/xlsx';
 import { postEditsSchema } from '@/contract';
 import { writeProjectFile, type Asked, type Document, type Edit, type EditOf } from '@/core/document';
 import { openValues } from '@/core/instances';
+import { startCalculationsWith } from '@/server/calculation/run';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
@@ -19,6 +21,7 @@ import { answerDocument, readServices } from '@/server/services/outside';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
 import { createCalculator, type Calculator } from '../../calculator/server';
 import { component, driven, linked, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
+import { startCalculationThread } from '../support/calculations';
 import { edited } from '../support/demo';
 
 jest.setTimeout(60_000);
@@ -254,6 +257,21 @@ test('a workbook that is kept in the document computes as a service does', async
   await setArm(id, '48 mm');
   expect(await problems(id)).toEqual([]);
   expect((await stateOf(id)).mm).toBeCloseTo(millimetres(9.6), 9);
+});
+
+test('a workbook that takes too much is told by its name, and holds up nothing', async () => {
+  const id = (
+    await bring(edited(withParameters('master', 'shaft', { force: '200 N', arm: '24 mm' }), shaftCheck('force * arm', { of: 'spreadsheet', file: 'book' })))
+  )('shaft');
+  startCalculationsWith(
+    () => new Worker('const kept = []; for (;;) kept.push(new Array(100_000).fill({}));', { eval: true, resourceLimits: { maxOldGenerationSizeMb: 16 } }),
+  );
+  try {
+    expect(await problems(id)).toEqual(['shaft.xlsx: The calculation took too much memory and was stopped. Nothing was changed.']);
+  } finally {
+    startCalculationsWith(startCalculationThread);
+  }
+  expect(await problems(id)).toEqual([]);
 });
 
 describe('a document that takes what it asks about', () => {

@@ -1,9 +1,9 @@
 /** Asking outside calculations what a document, or what stands in it, has no answer to. */
 import PQueue from 'p-queue';
 import { listFiles, type Document, type Question } from '@/core/document';
-import type { Result } from '@/core/kit';
-import { ask, type Answered, type AskFailure } from '@/outside';
-import { calculate } from '../calculation/run';
+import { fail, type Result } from '@/core/kit';
+import { ask, type Answered, type AskFailure, type SpreadsheetQuestion } from '@/outside';
+import { calculate, EndedCalculation } from '../calculation/run';
 import { readFileContent } from './files';
 import { readSnapshots } from './snapshots';
 
@@ -29,10 +29,20 @@ export async function askAll(document: Document, questions: readonly Question[])
         const answer = await ask({
           question,
           file: file && content !== undefined ? { name: file.name, content } : undefined,
-          compute: (wanted) => calculate('computeSpreadsheet', wanted, IN_A_THREAD),
+          compute,
         });
         return { question, answer };
       }),
     ),
   );
+}
+
+/** A workbook that takes too much keeps nothing else from being answered. */
+async function compute(wanted: SpreadsheetQuestion): Promise<Result<Answered, AskFailure>> {
+  try {
+    return await calculate('computeSpreadsheet', wanted, IN_A_THREAD);
+  } catch (problem) {
+    if (problem instanceof EndedCalculation) return fail({ kind: 'refused', problem: `${wanted.name}: ${problem.message}` });
+    throw problem;
+  }
 }
