@@ -42,6 +42,7 @@ module.exports = {
       ...shared,
       displayName: 'integration',
       setupFiles: ['<rootDir>/tests/support/integration-setup.ts'],
+      setupFilesAfterEnv: ['<rootDir>/tests/support/integration-time.ts'],
       testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
     },
   ],

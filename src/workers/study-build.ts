@@ -4,6 +4,7 @@ import { findBrokenGuards, listSteps, type Document, type DocumentValues } from 
 import { massOfBodies, problemsOfSteps, type Outcome } from '@/core/studies';
 import type { RegenerationClient } from './client';
 import { buildWhole } from './whole-assembly';
+import { problemsOfWhole } from './whole-problems';
 
 /** Stands for the mass of everything among the outputs, in internal units. */
 export const MASS = '/mass';
@@ -29,13 +30,10 @@ async function buildPart(client: RegenerationClient, document: CompleteDocument,
 async function buildAssembly(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Promise<Outcome | undefined> {
   const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision));
   if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { outputs: {}, problems: [`${whole.part} could not be built.`] };
-  const { values, results } = whole;
+  const { values } = whole;
   const mass = builtInOf(values, WHOLE, 'mass', whole.source);
-  const failing = [...results.values()].flatMap(({ steps }) =>
-    steps.flatMap(({ status, problem }) => (status === 'failed' ? [problem?.message ?? 'A step fails.'] : [])),
-  );
   return {
     outputs: { ...Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)])), [MASS]: 'value' in mass ? mass.value : NaN },
-    problems: [...failing, ...findBrokenGuards(values).map(({ message }) => message)],
+    problems: [...problemsOfWhole(whole), ...findBrokenGuards(values).map(({ message }) => message)],
   };
 }

@@ -1,5 +1,5 @@
 /** A part calculates with a calc sheet: its inputs come from the part, its result drives a dimension, in one regeneration. */
-import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, test, watchConsole } from './support';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, saveRevision, test, watchConsole } from './support';
 
 const TYPING = { delay: 40 };
 
@@ -42,13 +42,13 @@ test('a part sets inputs of a calc sheet, reads its result, builds with it, and 
   });
 
   await test.step('the calc sheet is saved with another formula: the part is behind, and catches up', async () => {
-    await page.getByRole('button', { name: 'Save revision' }).click();
+    await saveRevision(page);
     await openIn(page, project, 'Warp tension');
     await row(page, 'tooth_strength').dblclick();
     await page.keyboard.press('Control+a');
     await page.keyboard.type('125 N', TYPING);
     await page.keyboard.press('Enter');
-    await page.getByRole('button', { name: 'Save revision' }).click();
+    await saveRevision(page);
     await openIn(page, project, 'Pawl');
     await expect(row(page, 'least_width')).toContainText('9.12 mm');
     await page.getByRole('button', { name: /behind/ }).click();

@@ -21,7 +21,7 @@ beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
   await migrate();
   stopJobs = startJobsWith(startSourceThread);
-}, 60_000);
+}, 180_000);
 afterAll(async () => {
   stopJobs();
   await closeDatabase();
@@ -93,7 +93,7 @@ test('a page that opens an assembly has everything that it stands on, and its va
   expect(Object.keys(snapshots)).toHaveLength(8);
   expect(read('reach')).toBe('884 mm');
   expect(behind).toEqual([]);
-}, 60_000);
+}, 180_000);
 
 test('a master, its parts and the assembly come to rest in one change set, and back with one undo', async () => {
   const { project, ids } = await importDemo();
@@ -120,7 +120,7 @@ test('a master, its parts and the assembly come to rest in one change set, and b
   const undone = await undoChangeSet(done.value.changeSet, 'ann');
   if (!undone.ok) throw new Error(undone.failure.message);
   expect((await open(loom)).read('bore')).toBe('45.4 mm');
-}, 120_000);
+}, 240_000);
 
 test('what is published is of the geometry as it is driven', async () => {
   const { ids } = await importDemo();
@@ -137,7 +137,7 @@ test('what is published is of the geometry as it is driven', async () => {
   const after = await publishedMass();
   // The rail is a bar of one section with a hole along it: its mass goes with its length, 460 and 560 mm.
   expect(after / before).toBeCloseTo(560 / 460, 9);
-}, 120_000);
+}, 240_000);
 
 test('a held component stays, one that is renamed inside is followed in formulas', async () => {
   const { project, ids } = await importDemo();
@@ -160,7 +160,7 @@ test('a held component stays, one that is renamed inside is followed in formulas
   const after = await open(loom);
   expect(findRecord(after.document, 'p-reach', 'parameter')?.formula.text).toBe('2 * rail.length_over_all');
   expect(after.read('reach')).toBe('920 mm');
-}, 120_000);
+}, 240_000);
 
 test('what was deleted stays in the assembly as it was taken; the project is exported and read again', async () => {
   const { project, ids } = await importDemo();
@@ -178,7 +178,7 @@ test('what was deleted stays in the assembly as it was taken; the project is exp
   expect((await open(again.ids['Loom'] ?? '')).read('reach')).toBe('460 mm');
   const read = await readProject(again.project);
   expect(read.ok && read.value.deleted.map(({ name }) => name)).toEqual(['Cross rail']);
-}, 60_000);
+}, 180_000);
 
 test('a project that is written out and read again stands for the same, held and unsaved states too', async () => {
   const { project, ids } = await importDemo();
@@ -209,7 +209,7 @@ test('a project that is written out and read again stands for the same, held and
   expect(twice.ok && (JSON.parse(twice.value) as { earlier: unknown[] }).earlier.length).toBe(
     (JSON.parse(text.value) as { earlier: unknown[] }).earlier.length,
   );
-}, 120_000);
+}, 240_000);
 
 test('assemblies that stand in one another are told, and nothing hangs', async () => {
   const { project, ids } = await importDemo();
@@ -228,7 +228,7 @@ test('assemblies that stand in one another are told, and nothing hangs', async (
   // The unit as it was: it stands on the first revision of the loom, which it would contain again.
   expect(read('through')).not.toBe('460 mm');
   expect((await previewCatchUp(project)).documents.length).toBeLessThan(3);
-}, 120_000);
+}, 240_000);
 
 function findNamed(document: Document, name: string): string {
   const record = Object.values(document.records).find((one) => one.type === 'parameter' && one.name === name);

@@ -24,7 +24,7 @@ beforeAll(async () => {
   // What was not looked at is not there: the parts are built.
   shapes = (wanted) => whole.shapes(wanted) ?? 'lost';
   usual = look(loom);
-}, 120_000);
+}, 240_000);
 
 function look(document: Document, as: ShapeSource = shapes) {
   const values = openValues(document, source);

@@ -9,8 +9,6 @@ import { component, driven, sourceOf, withComponents, withParameters } from '../
 import { edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
 
-jest.setTimeout(120_000);
-
 const BLOCK: Document = { ...PartBuilder.block('40 mm', '30 mm', '20 mm').document, id: 'block', name: 'Block' };
 
 /** Two blocks side by side, the second 50 mm along x, as wide as the assembly says. */

@@ -9,8 +9,6 @@ import { copyDocument } from '@/server/services/copy-document';
 import { readDocument } from '@/server/services/documents';
 import { createProject, importProject, readProject } from '@/server/services/projects';
 
-jest.setTimeout(60_000);
-
 let project = '';
 let ids: Readonly<Record<string, string>> = {};
 beforeAll(async () => {

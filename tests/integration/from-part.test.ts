@@ -19,8 +19,6 @@ import { component, driven, placeless, sourceOf, withComponents, withParameters 
 import { edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
 
-jest.setTimeout(120_000);
-
 /** A block of 40 x 30 x 20 mm; `width`, `depth` and a weight that is measured. */
 function casting(): Document {
   const { document } = PartBuilder.block('40 mm', '30 mm', '20 mm').measure('weight', 'block', { of: 'body', what: 'mass', body: 'b' });

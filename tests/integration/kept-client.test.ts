@@ -6,7 +6,6 @@ import { startSourceThread } from '@/workers/start-thread';
 import { demoDocument, edited } from '../support/demo';
 
 // What is measured here is what comes out, not how long a busy machine takes.
-jest.setTimeout(60_000);
 
 /** A store as a browser has one: what comes out is a copy of what went in. */
 function memoryStore(): BuiltStore & { readonly entries: Map<string, unknown> } {

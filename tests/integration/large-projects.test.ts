@@ -13,8 +13,6 @@ import { exportProject, importProject, readProject } from '@/server/services/pro
 import { saveRevision } from '@/server/services/revisions';
 import { startCalculationThread } from '../support/calculations';
 
-jest.setTimeout(120_000);
-
 let started = 0;
 const startFromSource = (): Worker => {
   started++;

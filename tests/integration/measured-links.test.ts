@@ -113,7 +113,7 @@ test('what is measured on the new geometry is in the preview, and one change set
   expect(done.ok && done.value.documents).toHaveLength(2);
   expect(await shown(ids['taker'] ?? '', 'fill')).toBe('30 mm');
   expect((await previewCatchUp(id, { isMeasured: true })).documents).toEqual([]);
-}, 120_000);
+}, 240_000);
 
 test('links that follow take what is measured with the save of its source', async () => {
   const { ids } = await importDocuments(project('follow'));
@@ -121,7 +121,7 @@ test('links that follow take what is measured with the save of its source', asyn
   const saved = await save(ids['sizes'] ?? '');
   expect(saved.followed).toEqual(['block', 'taker']);
   expect(await shown(ids['taker'] ?? '', 'fill')).toBe('36 mm');
-}, 120_000);
+}, 240_000);
 
 test('a part whose step would fail does not follow, says why, and nor does what takes from it', async () => {
   const { ids } = await importDocuments(project('follow', '60 mm - width'));
@@ -131,4 +131,4 @@ test('a part whose step would fail does not follow, says why, and nor does what 
   expect(saved.asked[0]?.name).toBe('block');
   expect(saved.asked[0]?.reason).toMatch(/block/);
   expect(await shown(ids['taker'] ?? '', 'fill')).toBe('24 mm');
-}, 120_000);
+}, 240_000);

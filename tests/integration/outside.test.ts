@@ -24,8 +24,6 @@ import { component, driven, linked, placeless, sourceOf, withComponents, withPar
 import { startCalculationThread } from '../support/calculations';
 import { edited } from '../support/demo';
 
-jest.setTimeout(60_000);
-
 /** An outside calculation of the diameter of a shaft; what it hands back is `least_dia`. */
 function shaftCheck(torque: string, asked: Asked = { of: 'service', service: 'Workshop', function: 'shaft diameter' }): EditOf<'outside.put'> {
   const isBook = asked.of === 'spreadsheet';

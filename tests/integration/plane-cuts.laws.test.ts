@@ -9,7 +9,7 @@ import { circle, line, relative, take } from '../support/kernel-shapes';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 60_000);
+}, 180_000);
 
 const FRAME = DATUM_FRAMES.top;
 const HEIGHT = 10;
@@ -85,7 +85,7 @@ test('what is cut in the plane is what the kernel cuts: volume, faces and pieces
   );
   // The law says something only where the short way is taken often.
   expect(counts.short).toBeGreaterThan(100);
-}, 120_000);
+}, 240_000);
 
 test.each([
   ['a bore wider than the rod', [{ form: 'disc', x: 0, y: 0, r: 5 }], { form: 'disc', x: 0, y: 0, r: 6 }],

@@ -14,7 +14,6 @@ import { edited } from '../support/demo';
 import { prism, rectangle, relative } from '../support/kernel-shapes';
 
 // Contents of some megabytes, and a kernel in a thread of its own.
-jest.setTimeout(60_000);
 
 let endJobs: () => void;
 let content: string;
@@ -25,7 +24,7 @@ beforeAll(async () => {
   const kernel = await createKernel();
   const bytes = kernel.exportFile([{ body: prism(kernel, rectangle(30, 20), 10), name: 'Block' }], 'step');
   content = Buffer.from(gzipSync(bytes)).toString('base64');
-}, 60_000);
+}, 180_000);
 afterAll(async () => {
   endJobs();
   await closeDatabase();

@@ -18,8 +18,6 @@ import { component, driven, linked, placeless, sourceOf, withComponents, withPar
 import { edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
 
-jest.setTimeout(120_000);
-
 /** How thick a plate has to be that carries a mass on a width: here simply in proportion, so that hand arithmetic follows. */
 const CARRY = withParameters('calc', 'carry', { load: '1 kg', width: '10 mm', per: '1 kg/(10 mm*1 mm)', thickness: 'load / (width * per)' });
 

@@ -1,6 +1,6 @@
 'use client';
 /** Which part a step starts from, and which body of it. */
-import { useCallback, useState } from 'react';
+import { useCallback, useEffect, useRef, useState } from 'react';
 import { findRecord, listRecords, takenNames, type Body, type Component, type Document, type Step, type StepOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
@@ -65,6 +65,12 @@ function PartChoice({ chosen, onPart }: { chosen: Component | undefined; onPart:
   const load = useCallback(() => api.readProject(project), [project]);
   const { loaded, reload } = useLoaded(load);
   const [problem, setProblem] = useState<string>();
+  const field = useRef<HTMLDivElement>(null);
+  const isReady = loaded.state === 'ready';
+  useEffect(() => {
+    // The panel was opened to choose.
+    if (isReady) field.current?.querySelector('select')?.focus();
+  }, [isReady]);
   if (loaded.state === 'loading') return <Skeleton rows={2} />;
   if (loaded.state === 'failed') return <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />;
   const parts = loaded.value.documents.filter(({ id, kind }) => kind === 'part' && id !== session.id);
@@ -86,7 +92,7 @@ function PartChoice({ chosen, onPart }: { chosen: Component | undefined; onPart:
     onPart({ type: 'component', id: chosen?.id ?? newId(), name, source: id, sourceName: document.name, policy: 'ask', revision: part.revision, hash }, body);
   };
   return (
-    <>
+    <div ref={field}>
       <Select
         label="Part"
         value={chosen?.source ?? ''}
@@ -98,7 +104,7 @@ function PartChoice({ chosen, onPart }: { chosen: Component | undefined; onPart:
           {problem}
         </p>
       )}
-    </>
+    </div>
   );
 }
 

@@ -1,0 +1,2 @@
+/** A slow machine is no failure: what hangs is ended all the same. */
+jest.setTimeout(180_000);
