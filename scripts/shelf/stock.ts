@@ -6,7 +6,10 @@ const mm = (amount: number): string => `${amount} mm`;
 const inch = (amount: number): string => `${amount} in`;
 const quoted = (text: string): string => `"${text}"`;
 
-/** Unified threads of ASME B1.1: name, threads to the inch in UNC and UNF; then the drill for each in inches, of about three quarters of the thread (common practice). */
+/**
+ * Unified threads of ASME B1.1: name, diameter in inches, threads to the inch in UNC and UNF; then the drill for each in inches, for about three
+ * quarters of the thread (common practice).
+ */
 const UNIFIED: readonly (readonly [string, number, number, number, number, number])[] = [
   ['#2', 0.086, 56, 64, 0.07, 0.07],
   ['#4', 0.112, 40, 48, 0.089, 0.0935],
@@ -71,7 +74,7 @@ const GAUGES: readonly (readonly [number, number])[] = [
   [26, 0.75],
 ];
 
-/** The smallest of the sizes that is no smaller than what is wanted; of what is larger than all of them, none. */
+/** The smallest of the sizes that is no smaller than what is wanted, which its limit keeps to the largest of them. */
 const nextUp = (sizes: readonly number[]): string =>
   sizes.reduceRight((rest, size) => (rest === '' ? mm(size) : `if(wanted <= ${size} mm, ${size} mm, ${rest})`), '');
 

@@ -1,10 +1,10 @@
 /** The sizes of one document, each evaluated and built: what the command `sizes` prints. */
 import { findBrokenGuards, inSize, listSizes, sizeColumns, type Document } from '../core/document';
-import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '../core/instances';
+import { complete, openValues, type InstanceSource } from '../core/instances';
 import { massOfBodies, problemsOfSteps } from '../core/studies';
 import type { RegenerationClient } from '../workers/client';
 import { buildWhole } from '../workers/whole-assembly';
-import { problemsOfWhole } from '../workers/whole-problems';
+import { massOfWhole, problemsOfWhole } from '../workers/whole-problems';
 import { reportDocument, type ValueReport } from './report';
 
 export interface SizeReport {
@@ -17,8 +17,6 @@ export interface SizeReport {
   readonly failing: readonly string[];
   readonly guards: readonly string[];
 }
-
-const KILOGRAM = 1e8;
 
 export async function reportSizes(client: RegenerationClient, source: InstanceSource, document: Document): Promise<SizeReport[]> {
   const reports: SizeReport[] = [];
@@ -44,9 +42,8 @@ async function build(client: RegenerationClient, source: InstanceSource, documen
   if (document.kind === 'assembly') {
     const whole = await buildWhole(client, document, source.snapshot, { isJudged: true });
     if ('failure' in whole) return { measured: {}, mass: null, failing: [`${whole.part} could not be built`] };
-    const mass = builtInOf(whole.values, WHOLE, 'mass', whole.source);
     const own = whole.measured.find((one) => one.document === document);
-    return { measured: own?.measured ?? {}, mass: 'value' in mass ? mass.value / KILOGRAM : null, failing: problemsOfWhole(whole) };
+    return { measured: own?.measured ?? {}, mass: massOfWhole(whole) ?? null, failing: problemsOfWhole(whole) };
   }
   const reply = document.kind === 'part' ? await client.regenerate(complete(document, source)) : undefined;
   if (!reply) return { measured: {}, mass: null, failing: [] };

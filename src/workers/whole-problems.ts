@@ -1,9 +1,18 @@
-/** What is wrong with an assembly that was built whole, in words: failing steps of its parts, mates that do not hold, what stands in one another. */
+/** What is told of an assembly that was built whole: its mass, and in words what is wrong with it: failing steps of its parts, mates that do not hold, what stands in one another. */
 import { dismissalOf } from '@/core/assembly';
 import { listRecords } from '@/core/document';
-import { listPlaced } from '@/core/instances';
+import { builtInOf, listPlaced, WHOLE } from '@/core/instances';
 import { problemsOfSteps } from '@/core/studies';
 import type { WholeAssembly } from './whole-assembly';
+
+/** Internal units in a kilogram. */
+const KILOGRAM = 1e8;
+
+/** In kilograms; undefined where it has none. */
+export function massOfWhole({ values, source }: WholeAssembly): number | undefined {
+  const mass = builtInOf(values, WHOLE, 'mass', source);
+  return 'value' in mass ? mass.value / KILOGRAM : undefined;
+}
 
 export function problemsOfWhole({ values, results, mates, interference = [] }: WholeAssembly): string[] {
   const { document } = values;

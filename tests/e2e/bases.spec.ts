@@ -19,7 +19,7 @@ test('a part starts from another with its own length, reads its mass, and follow
   await test.step('the body is seen before it is built', async () => {
     await page.getByRole('button', { name: 'Start from a part' }).click();
     const panel = page.getByRole('form', { name: 'New body of another part' });
-    await expect(panel).toContainText('Choose the part that it is a body of.');
+    await expect(panel).toContainText('Choose a part.');
     await expect(panel.getByRole('combobox', { name: 'Part' })).toBeFocused();
     await panel.getByRole('combobox', { name: 'Part' }).selectOption({ label: 'Cross rail' });
     await expect(panel.getByRole('textbox', { name: 'Name of the step' })).toHaveValue('Body of Cross rail');

@@ -21,7 +21,7 @@ beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
   await migrate();
   stopJobs = startJobsWith(startSourceThread);
-}, 180_000);
+});
 afterAll(async () => {
   stopJobs();
   await closeDatabase();
@@ -93,7 +93,7 @@ test('a page that opens an assembly has everything that it stands on, and its va
   expect(Object.keys(snapshots)).toHaveLength(8);
   expect(read('reach')).toBe('884 mm');
   expect(behind).toEqual([]);
-}, 180_000);
+});
 
 test('a master, its parts and the assembly come to rest in one change set, and back with one undo', async () => {
   const { project, ids } = await importDemo();
@@ -178,7 +178,7 @@ test('what was deleted stays in the assembly as it was taken; the project is exp
   expect((await open(again.ids['Loom'] ?? '')).read('reach')).toBe('460 mm');
   const read = await readProject(again.project);
   expect(read.ok && read.value.deleted.map(({ name }) => name)).toEqual(['Cross rail']);
-}, 180_000);
+});
 
 test('a project that is written out and read again stands for the same, held and unsaved states too', async () => {
   const { project, ids } = await importDemo();

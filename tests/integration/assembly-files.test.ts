@@ -13,7 +13,7 @@ import { demoDocument } from '../support/demo';
 let host: RegenerationHost;
 beforeAll(async () => {
   host = new RegenerationHost(await createKernel());
-}, 180_000);
+});
 
 /** A unit of two rails, one turned upright and shorter than the other; the loom has it twice, and a pawl. */
 async function exported(format: AssemblyFormat): Promise<Uint8Array> {
@@ -64,7 +64,7 @@ test('STEP has the tree of the assembly, each product once, everything where it 
   expect(boxes).toContainEqual([1000, 0, 0, 1460, 36, 36]);
   // Upright: its length along z, its depth along y.
   expect(boxes).toContainEqual([-36, 100, 0, 0, 136, 300]);
-}, 180_000);
+});
 
 function nameOf({ name, userData }: Object3D): string {
   const given: unknown = userData['name'];
@@ -82,4 +82,4 @@ test('glTF has a node for each part, called by its path, where it stands', async
   // Metres, y upwards.
   expect(far?.min.x).toBeCloseTo(1, 6);
   expect(far?.max.x).toBeCloseTo(1.46, 6);
-}, 180_000);
+});

@@ -2,14 +2,18 @@
 import { unzipSync } from 'fflate';
 import { SIZE_TABLE, type Document } from '@/core/document';
 import { checkSizes, type CheckedSize } from '@/ui/sizes/check-sizes';
+import { InstanceLibrary } from '@/core/instances';
 import { exportSizes } from '@/ui/sizes/export-sizes';
 import { RegenerationClient } from '@/workers/client';
 import { startSourceThread } from '@/workers/start-thread';
-import { component, driven, sourceOf, withComponents, withParameters } from '../support/assemblies';
+import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
 
 const BLOCK: Document = { ...PartBuilder.block('40 mm', '30 mm', '20 mm').document, id: 'block', name: 'Block' };
+
+/** Snapshots as a page has them. */
+const library = (): InstanceLibrary => new InstanceLibrary({ 'block@1': BLOCK });
 
 /** Two blocks side by side, the second 50 mm along x, as wide as the assembly says. */
 function pair(): Document {
@@ -35,9 +39,9 @@ test('sizes of an assembly are built with their parts, and are told by mass, fai
   expect(document.records[SIZE_TABLE]).toBeDefined();
   const client = new RegenerationClient(startSourceThread);
   const found = new Map<string, CheckedSize>();
-  await checkSizes(client, document, sourceOf([BLOCK]), (size, checked) => void found.set(size, checked));
+  await checkSizes(client, document, library(), (size, checked) => void found.set(size, checked));
   // Flat has its second block alone.
-  const made = await exportSizes(client, document, sourceOf([BLOCK]), 'step', () => undefined);
+  const made = await exportSizes(client, document, library(), 'step', () => undefined);
   client.close();
   expect(Object.keys(unzipSync(made?.zip ?? new Uint8Array()))).toEqual(['pair, Narrow.step', 'pair, Wide.step', 'pair, Flat.step']);
   // Blocks of 30 by 20 mm in steel at 7.85 g/cm3.

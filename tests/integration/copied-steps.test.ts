@@ -19,7 +19,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 /** A board whose width reads a driving value, with a square hole. */
 function board(): PartBuilder {

@@ -12,7 +12,7 @@ let regenerator: Regenerator;
 beforeAll(async () => {
   const kernel: KernelPort = await createKernel();
   regenerator = new Regenerator(kernel);
-}, 180_000);
+});
 
 /** The demo with a driving value of its master set, caught up. */
 function demoWith(...settings: readonly string[]): readonly Document[] {

@@ -8,7 +8,7 @@ import { circle, prism, rectangle } from '../support/kernel-shapes';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 /** A state with bodies of those shapes, by id. */
 function stateOf(bodies: Readonly<Record<string, number>>): Regenerated {

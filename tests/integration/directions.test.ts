@@ -10,7 +10,7 @@ import { block, BLOCK_TOP, pickOf, place } from '../support/picked-parts';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 /** A circle at a distance from a taken line and at a height over the x axis. */
 function circleBeside(

@@ -8,7 +8,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 function built(part: PartBuilder) {
   const result = build(kernel, part);

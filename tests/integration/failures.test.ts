@@ -48,7 +48,7 @@ test('a database that goes away gives a clear word, and the edit sent again afte
   expect(reply.status).toBe(200);
   expect((await send()).status).toBe(200);
   expect(await EditRow.count({ where: { documentId: master } })).toBe(1);
-}, 180_000);
+});
 
 const KILLS = 24;
 

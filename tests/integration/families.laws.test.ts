@@ -20,7 +20,7 @@ const SEED = Number(process.env['SEED'] ?? 1);
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 type Maker = (kernel: KernelPort, seed: number, random: () => number, states: number) => Family | undefined;
 

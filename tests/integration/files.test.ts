@@ -14,7 +14,7 @@ import { PartBuilder } from '../support/part-builder';
 let host: RegenerationHost;
 beforeAll(async () => {
   host = new RegenerationHost(await createKernel());
-}, 180_000);
+});
 
 /** A block of steel with a bore, and a brass-coloured pin beside it. */
 function twoBodies(): PartBuilder {

@@ -5,9 +5,6 @@ import { complete, openComplete, openValues } from '@/core/instances';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
-import { closeDatabase } from '@/server/db/connect';
-import { migrate } from '@/server/db/migrate';
-import { startJobsWith } from '@/server/jobs';
 import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
@@ -17,6 +14,7 @@ import { startSourceThread } from '@/workers/start-thread';
 import { buildWhole } from '@/workers/whole-assembly';
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
+import { onServer } from '../support/on-server';
 import { PartBuilder } from '../support/part-builder';
 
 /** A block of 40 x 30 x 20 mm; `width`, `depth` and a weight that is measured. */
@@ -187,16 +185,7 @@ test('in an assembly, values are set in the part and, through it, in what it sta
 });
 
 describe('on the server', () => {
-  let endJobs: () => void;
-  beforeAll(async () => {
-    process.env['WARPBEAM_NO_JOBS'] = '1';
-    endJobs = startJobsWith(startSourceThread);
-    await migrate();
-  });
-  afterAll(async () => {
-    endJobs();
-    await closeDatabase();
-  });
+  onServer();
 
   /** The casting, what is machined of it, a pair of those, and a value that is handed on from the mass of the casting. */
   async function bring() {

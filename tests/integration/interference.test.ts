@@ -20,7 +20,7 @@ beforeAll(async () => {
   regenerator = new Regenerator(kernel);
   const document = demoDocument('Cross rail');
   rail = regenerator.regenerate(document, new DocumentValues(document)).bodies[0]?.key ?? '';
-}, 180_000);
+});
 
 const AREA = 36 * 36 - Math.PI * 3.3 ** 2;
 const shift = (x: number, y = 0, z = 0): Movement[] => [{ kind: 'shift', by: [x, y, z] }];

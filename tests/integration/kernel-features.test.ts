@@ -10,7 +10,7 @@ import { circle, line, polygon, prism, profilesOf, rectangle, relative, take } f
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const volume = (body: number): number => kernel.measure(body).volume;
 const block = (): number => prism(kernel, rectangle(40, 30), 20, 'e');

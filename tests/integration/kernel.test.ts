@@ -7,7 +7,7 @@ let kernel: KernelPort;
 
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const line = (id: string, a: readonly [number, number], b: readonly [number, number]): Curve => ({ kind: 'line', id, start: a, end: b });
 const circle = (id: string, x: number, y: number, radius: number): Curve => ({ kind: 'circle', id, centre: [x, y], radius });

@@ -86,7 +86,7 @@ describe('a project of 200 documents, four levels deep', () => {
   let imported: Imported;
   beforeAll(async () => {
     imported = await importText(generated.text);
-  }, 180_000);
+  });
 
   test('one edit in the master is previewed and caught up everywhere in one change set, with every value as from scratch', async () => {
     const master = imported.ids['g0-0'] ?? '';
@@ -165,7 +165,7 @@ describe('links that follow', () => {
     const undone = await undoChangeSet(set.id, 'ann');
     expect(undone.ok).toBe(true);
     expect(await readOuts(imported)).toEqual(generated.expected(100));
-  }, 180_000);
+  });
 
   test('wait to be asked where something would fail, a guard would break, or somebody is at work; and so does what takes from there', async () => {
     const generated = generateProject([1, 4, 6], 'follow');
@@ -195,7 +195,7 @@ describe('links that follow', () => {
     const behind = new Set(saved.nowBehind.map(({ name }) => name));
     expect([...saved.followed].filter((name) => behind.has(name))).toEqual([]);
     expect(free).not.toBe('');
-  }, 180_000);
+  });
 });
 
 test('two who catch up at once: one is done, the other is told; and nothing is done twice', async () => {
@@ -211,7 +211,7 @@ test('two who catch up at once: one is done, the other is told; and nothing is d
     expect(await readOuts(imported)).toEqual(generated.expected(base));
   }
   expect(await RevisionRow.count({ where: { documentId: imported.ids['g1-0'] ?? '' } })).toBe(6);
-}, 180_000);
+});
 
 test('a change set is not taken back where somebody works or has changed the same since; what it changed is told', async () => {
   const imported = await importText(DEMO_TEXT);
@@ -245,7 +245,7 @@ test('a change set is not taken back where somebody works or has changed the sam
   await save(imported.ids['Loom sizes'] ?? '');
   await catchUpAll(imported.project);
   expect(await undoChangeSet(second.value.changeSet, 'ann')).toMatchObject({ ok: false, failure: { code: 'moved-on' } });
-}, 180_000);
+});
 
 test('values are handed over from their source to several documents at once, or to none', async () => {
   const imported = await importText(DEMO_TEXT);
@@ -284,7 +284,7 @@ test('values are handed over from their source to several documents at once, or 
     parameter: { type: 'parameter', id: 'bolt', name: 'bolt', formula: { text: 'lookup(bolts, "M5", "clearance")' }, kind: 'length' },
   });
   expect(new DocumentValues(await present(rail)).show('bolt')?.shown).toBe('5.5 mm');
-}, 180_000);
+});
 
 function findNamed(document: Document, name: string) {
   return Object.values(document.records).find((record) => 'name' in record && record.name === name);
@@ -311,7 +311,7 @@ test('a lookup table that is taken comes with its changes, and is gone with a wo
   ]);
   await catchUpAll(imported.project);
   expect(new DocumentValues(await present(rail)).show('bolt')?.shown).toBe('5.8 mm');
-}, 180_000);
+});
 
 test('what one value reaches is told across documents, through what is computed and the steps that read it', async () => {
   const imported = await importText(DEMO_TEXT);
@@ -332,7 +332,7 @@ test('what one value reaches is told across documents, through what is computed 
         ?.values.map(({ name }) => name)
         .sort(),
   ).toEqual(['frame_stock', 'inner_width', 'side_gap', 'weaving_width']);
-}, 180_000);
+});
 
 test('where-used, history, change sets and standing are one query each, in a project of 1,000 documents too', async () => {
   const generated = generateProject([1, 40, 300, 659]);
@@ -354,7 +354,7 @@ test('where-used, history, change sets and standing are one query each, in a pro
   const done = await catchUpAll(imported.project);
   expect(done.ok && done.value.documents).toHaveLength(999);
   expect(await readOuts(imported)).toEqual(generated.expected(101));
-}, 180_000);
+});
 
 test('many who import and save at once do not get in each other’s way', async () => {
   const generated = generateProject([1, 4, 10]);

@@ -1,28 +1,16 @@
 /** Values that are measured on geometry and linked on: built on the server, on real worker threads, before anything is committed. */
 import { createDocument, DocumentValues, writeProjectFile, type Document, type Edit, type TakenValue } from '@/core/document';
-import { closeDatabase } from '@/server/db/connect';
-import { migrate } from '@/server/db/migrate';
 import { DocumentRow } from '@/server/db/models';
-import { startJobsWith } from '@/server/jobs';
 import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
 import { readState } from '@/server/services/document-store';
 import { postEdits, readStandingOf } from '@/server/services/documents';
 import { importProject, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
-import { startSourceThread } from '@/workers/start-thread';
 import { edited } from '../support/demo';
+import { onServer } from '../support/on-server';
 import { PartBuilder } from '../support/part-builder';
 
-let endJobs: () => void;
-beforeAll(async () => {
-  process.env['WARPBEAM_NO_JOBS'] = '1';
-  endJobs = startJobsWith(startSourceThread);
-  await migrate();
-});
-afterAll(async () => {
-  endJobs();
-  await closeDatabase();
-});
+onServer();
 
 const length = (value: number): TakenValue => ({ kind: 'quantity', dimension: 'length=1', value: value * 10_000, unit: 'mm' });
 

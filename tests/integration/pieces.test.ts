@@ -11,7 +11,7 @@ import { block, BLOCK_TOP as TOP, pickOf, place } from '../support/picked-parts'
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 /** A groove along y from the top, 10 wide and 5 deep, at `gx`. */
 function groove(part: PartBuilder, id = 'groove', gx = 'gx'): PartBuilder {

@@ -9,7 +9,7 @@ import { circle, line, relative, take } from '../support/kernel-shapes';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const FRAME = DATUM_FRAMES.top;
 const HEIGHT = 10;

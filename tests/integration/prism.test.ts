@@ -9,7 +9,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 /** The kernel with what it is asked counted. */
 function counting(): { readonly port: KernelPort; readonly counts: { combine: number; repeat: number } } {

@@ -11,7 +11,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 type What = 'length' | 'radius' | 'area';
 type Change = readonly [name: string, change: (part: PartBuilder) => unknown, expected: number | 'lost'];

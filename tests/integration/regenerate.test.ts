@@ -8,7 +8,7 @@ import { edited, plainSide } from '../support/demo';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const side = plainSide();
 const regenerate = (regenerator: Regenerator, document: Document) => regenerator.regenerate(document, new DocumentValues(document));

@@ -23,7 +23,7 @@ import { DEMO_TEXT, demoDocument, demoDocuments } from '../support/demo';
 beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
   await migrate();
-}, 180_000);
+});
 afterAll(closeDatabase);
 
 const good = <T>(result: { readonly ok: true; readonly value: T } | { readonly ok: false; readonly failure: { readonly message: string } }): T => {
@@ -175,7 +175,7 @@ describe('sizes', () => {
     const out = good(await exportProject(project));
     const again = good(await importProject(out, 'test'));
     expect(good(await readProject(again.id)).documents).toHaveLength(2);
-  }, 180_000);
+  });
 
   test('a document or a project that would be too large is refused with its size, and nothing is changed', async () => {
     const tooLarge = await importProject(writeProjectFile({ name: 'Too large', documents: [large('huge', LIMITS.documentSize + 500_000)] }), 'test');
@@ -191,7 +191,7 @@ describe('sizes', () => {
     const refused = await handle(() => postEdits(id, { base: 0, envelopes: [envelope] }));
     expect(refused.status).toBe(413);
     expect(good(await readDocument(id)).seq).toBe(0);
-  }, 180_000);
+  });
 
   test('a document opens with no more of its log than can be looked through, however large its edits were', async () => {
     const { ids } = await importText(DEMO_TEXT);
@@ -217,7 +217,7 @@ describe('sizes', () => {
     expect(history.at(-1)?.seq).toBe(6);
     expect(JSON.stringify(history).length).toBeLessThan(12e6);
     expect(history.map((edit) => edit.seq)).toEqual(history.map((_, i) => 7 - history.length + i));
-  }, 180_000);
+  });
 
   test('a request that is too large or no JSON is refused with a word', async () => {
     const post = (body: string) =>
@@ -282,7 +282,7 @@ describe('jobs', () => {
       end();
       process.env['WARPBEAM_NO_JOBS'] = '1';
     }
-  }, 180_000);
+  });
 });
 
 describe('deleting', () => {

@@ -8,7 +8,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const TOP = 'block/end(base-0)';
 const EAST_EDGE = 'edge[block/end(base-0) | block/side(base-1)]';

@@ -157,7 +157,7 @@ describe('hostile books', () => {
       await readXlsx(zipSync({ 'xl/worksheets/sheet1.xml': new Uint8Array(120_000_000) }, { level: 1 })),
     ];
     expect(answers.map(({ ok }) => ok)).toEqual([false, false, false]);
-  }, 180_000);
+  });
 
   test('whatever is cut off or changed in a book, there is an answer', async () => {
     const whole = await writeXlsx(
@@ -180,7 +180,7 @@ describe('hostile books', () => {
       ),
       { numRuns: 300 },
     );
-  }, 180_000);
+  });
 
   test('the widest row counts, wherever it stands', () => {
     const text = `${'a,b\n'.repeat(5000)}x${','.repeat(100)}\n`;

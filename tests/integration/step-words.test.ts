@@ -8,7 +8,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const EDGE = 'edge[block/side(base-1) | block/side(base-2)]';
 const said = (part: PartBuilder, step: string): string => build(kernel, part).step(step)?.problem?.message ?? 'done';

@@ -8,7 +8,7 @@ import { build, PartBuilder } from '../support/part-builder';
 let kernel: KernelPort;
 beforeAll(async () => {
   kernel = await createKernel();
-}, 180_000);
+});
 
 const BLOCK = 40 * 30 * 20;
 const TOP = 'block/end(base-0)';

@@ -24,7 +24,7 @@ beforeAll(async () => {
   const kernel = await createKernel();
   const bytes = kernel.exportFile([{ body: prism(kernel, rectangle(30, 20), 10), name: 'Block' }], 'step');
   content = Buffer.from(gzipSync(bytes)).toString('base64');
-}, 180_000);
+});
 afterAll(async () => {
   endJobs();
   await closeDatabase();

@@ -4,9 +4,6 @@ import { complete, openComplete } from '@/core/instances';
 import type { KernelPort } from '@/core/kernel-port';
 import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
-import { closeDatabase } from '@/server/db/connect';
-import { migrate } from '@/server/db/migrate';
-import { startJobsWith } from '@/server/jobs';
 import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
@@ -16,6 +13,7 @@ import { startSourceThread } from '@/workers/start-thread';
 import { buildWhole } from '@/workers/whole-assembly';
 import { component, driven, linked, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
+import { onServer } from '../support/on-server';
 import { PartBuilder } from '../support/part-builder';
 
 /** How thick a plate has to be that carries a mass on a width: here simply in proportion, so that hand arithmetic follows. */
@@ -82,16 +80,7 @@ describe('one regeneration', () => {
 });
 
 describe('on the server', () => {
-  let endJobs: () => void;
-  beforeAll(async () => {
-    process.env['WARPBEAM_NO_JOBS'] = '1';
-    endJobs = startJobsWith(startSourceThread);
-    await migrate();
-  });
-  afterAll(async () => {
-    endJobs();
-    await closeDatabase();
-  });
+  onServer();
 
   const MASTER = withParameters('master', 'sizes', { share: '10 mm' });
   const calc = (policy: 'ask' | 'follow'): Document => {

@@ -16,7 +16,7 @@ test('a thread gives what the same code gives here, to the bit, and meshes only 
   const again = await client.regenerate(side, [body?.key ?? '']);
   expect(again).toMatchObject({ ok: true, value: { result: { rebuilt: 0 }, meshes: {} } });
   client.close();
-}, 180_000);
+});
 
 /** A worker that answers when told to, or never. */
 function fakeWorker(answer: (request: WorkerRequest, reply: (reply: WorkerReply) => void, crash: (message: string) => void) => void) {

@@ -434,7 +434,7 @@ export class Instances implements ComponentValues {
   private builtIn(instance: Instance, component: string, name: BuiltInName): MeasuredValue {
     const { values, key } = instance;
     if (!values) return { problem: 'It is being loaded.' };
-    return this.host.document.kind === 'part' ? this.parts.readWhole(component, instance, name) : builtInOf(values, key, name, this.source);
+    return this.host.document.kind === 'part' ? this.parts.readWhole(component, values.document.name, name) : builtInOf(values, key, name, this.source);
   }
 
   private readBuiltIn(instance: Instance, component: string, name: BuiltInName, path: string): InputDefinition {

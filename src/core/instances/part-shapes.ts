@@ -1,5 +1,5 @@
 /** The parts that a part starts from: their shapes as nodes of its sheet, and what was measured on them. */
-import { findRecord, listRecords, shapeNode, wholeNode, type DocumentValues, type MeasuredValue } from '../document';
+import { listRecords, shapeNode, wholeNode, type DocumentValues, type MeasuredValue } from '../document';
 import { quantityType } from '../formula';
 import { sameData } from '../kit';
 import type { Definition, InputDefinition } from '../network';
@@ -29,9 +29,8 @@ export class PartShapes {
     this.measured.delete(component);
   }
 
-  /** Mass or volume of a part: it is built with the one that starts from it, or not at all. */
-  readWhole(component: string, { values }: Instance, what: BuiltInName): MeasuredValue {
-    const name = values?.document.name ?? findRecord(this.host.document, component, 'component')?.sourceName ?? '';
+  /** Mass or volume of a part, called by the name of its document: it is built with the one that starts from it, or not at all. */
+  readWhole(component: string, name: string, what: BuiltInName): MeasuredValue {
     const isBuilt = this.listSteps().some((step) => step.component === component && !this.host.isSuppressed(step.id));
     if (!isBuilt) return { problem: `${name} is not built here: no step starts from a body of it.` };
     return this.measured.get(component)?.[wholeNode(what)] ?? { problem: `${name} is being built.` };

@@ -64,7 +64,7 @@ export function BodySettings({ body: id }: { body: string }) {
             Find the values that drive it
           </Popover.Close>
           <Popover.Close className="mt-2 block underline" onClick={() => copyBody(session, workspace, body.id)}>
-            Copy it with other values…
+            Copy with other values…
           </Popover.Close>
           <p className="mt-2 text-walnut-soft">{mass === undefined ? (built?.massProblem ?? 'No mass: it is not built.') : `Mass ${mass.toFixed(4)} kg`}</p>
         </Popover.Content>

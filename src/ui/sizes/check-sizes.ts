@@ -1,10 +1,10 @@
 /** Every size of a document built beside the page, in a worker of its own: what it weighs, and what fails in it. */
 import { inSize, listSizes, listSteps, type Document } from '@/core/document';
-import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '@/core/instances';
+import { complete, openValues, type InstanceSource } from '@/core/instances';
 import { massOfBodies, problemsOfSteps, problemsOfValues } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
 import { buildWhole } from '@/workers/whole-assembly';
-import { problemsOfWhole } from '@/workers/whole-problems';
+import { massOfWhole, problemsOfWhole } from '@/workers/whole-problems';
 
 export interface CheckedSize {
   /** Kilograms; undefined where it has none. */
@@ -45,13 +45,9 @@ export async function checkSizes(
   }
 }
 
-/** Internal units in a kilogram. */
-const KILOGRAM = 1e8;
-
 /** With its parts, its mates, and what stands in one another; undefined where the client was closed meanwhile. */
 async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedSize | undefined> {
-  const whole = await buildWhole(client, document, source.snapshot, { isJudged: true });
+  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged: true });
   if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { mass: undefined, problems: [`${whole.part} could not be built.`] };
-  const mass = builtInOf(whole.values, WHOLE, 'mass', whole.source);
-  return { mass: 'value' in mass ? mass.value / KILOGRAM : undefined, problems: [...problemsOfWhole(whole), ...problemsOfValues(whole.values)] };
+  return { mass: massOfWhole(whole), problems: [...problemsOfWhole(whole), ...problemsOfValues(whole.values)] };
 }

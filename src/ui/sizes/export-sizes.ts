@@ -47,7 +47,7 @@ async function exportOne(
 ): Promise<Result<ExportedFile, RegenerationFailure>> {
   const wanted = ASSEMBLY_FORMATS.find((one) => one === format);
   if (document.kind !== 'assembly' || !wanted) return client.exportFile(complete(document, source), format);
-  const whole = await buildWhole(client, document, source.snapshot);
+  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision));
   if ('failure' in whole) return fail(whole.failure);
   const { root, parts } = assemblyTree(whole.values, whole.standing);
   return client.exportAssembly(document, wanted, root, parts);

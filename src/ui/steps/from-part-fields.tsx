@@ -34,7 +34,7 @@ export function FromPartFields({ draft, step, onChange, onPart }: Props) {
         <p className="mb-2">
           <span className="text-walnut-soft">Part</span>
           <br />
-          {component?.sourceName ?? 'It is not here any more'}
+          {component?.sourceName ?? 'The part is no longer used here'}
           {component && `, revision ${component.revision}`}
         </p>
       )}
@@ -53,7 +53,7 @@ export function FromPartFields({ draft, step, onChange, onPart }: Props) {
           Set its values…
         </Button>
       )}
-      {draft.part && <p className="mb-2 text-walnut-soft">Its values are set in the row of the part, once this is built.</p>}
+      {draft.part && <p className="mb-2 text-walnut-soft">You can set its values once it is built.</p>}
     </>
   );
 }

@@ -60,7 +60,7 @@ export function PastedValues({ clip, own, onChange }: Props) {
           );
         })}
       </ul>
-      <p className="mt-1 text-walnut-soft">What is left empty is calculated as in the original, from the values of the copy.</p>
+      <p className="mt-1 text-walnut-soft">Values left empty keep the formula of the original.</p>
     </fieldset>
   );
 }

@@ -180,7 +180,7 @@ export function whatIsMissing(document: Document, { step, file, part }: StepDraf
     case 'import':
       return file || findRecord(document, step.file, 'file') ? undefined : 'Choose a STEP file.';
     case 'from-part':
-      return part || findRecord(document, step.component, 'component') ? undefined : 'Choose the part that it is a body of.';
+      return part || findRecord(document, step.component, 'component') ? undefined : 'Choose a part.';
     case 'combine':
       return step.tools.length === 0 ? 'Choose the bodies that are combined with it.' : undefined;
     default:
