@@ -75,7 +75,8 @@ stop_app() {
 # build_app: next build, if the sources changed since the last one
 build_app() {
   local state
-  state="$( { git ls-files -s -- src package-lock.json scripts/setup.sh next.config.ts postcss.config.mjs 2>/dev/null; git diff -- src 2>/dev/null; git ls-files -o --exclude-standard -- src 2>/dev/null | xargs -r cksum; } | cksum)"
+  # Asked of the files themselves: a copy without git is built as well.
+  state="$(find src package-lock.json scripts/setup.sh next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum)"
   if [ "$(cat .next/built-from 2>/dev/null || true)" = "$state" ] && [ -f .next/BUILD_ID ]; then return 0; fi
   say "Building the application…"
   node node_modules/next/dist/bin/next build >"${BUILD_LOG:-/dev/stderr}" 2>&1 || { [ -n "${BUILD_LOG:-}" ] && cat "$BUILD_LOG" >&2; die "The build failed."; }

@@ -69,6 +69,8 @@ export function LowerPanel({ height: own, isIdle: isEmpty = false, className = '
       )}
       <aside
         {...rest}
+        // Folded to a line while it waits: what is cut off cannot be pressed yet.
+        inert={!hasOpened && !isEmpty}
         className={`max-h-[60%] shrink-0 bg-flax ${hasOpened ? (isOpen ? className : 'hidden') : 'h-8 overflow-hidden border-t border-rule px-3 py-1.5'}`}
         style={hasOpened ? { height } : undefined}
       >

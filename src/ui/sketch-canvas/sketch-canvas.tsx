@@ -1,5 +1,5 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
+import { useEffect, useMemo, useRef, useState } from 'react';
 import { findRecord, listRecords, referencesOf, type SketchDimension } from '@/core/document';
 import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
 import { DATUM_FRAMES, type Frame } from '@/core/geometry';
@@ -52,6 +52,8 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   const [moved, setMoved] = useState<{ id: string; at: Place }>();
   const [gesture, setGesture] = useState<Gesture>();
   const [snap, setSnap] = useState<Snap>();
+  /** Where the pointer is, or the cross of the keys: known at once, while what is shown may come a picture later. */
+  const pointed = useRef<Place>(undefined);
   const shape = useMemo(() => readShape(document, sketch, drag ?? solved), [document, sketch, solved, drag]);
   const bodies = useSessionState((state) => state.regenerated?.bodies);
   const frame = solved?.frame ?? (typeof step?.plane === 'string' ? DATUM_FRAMES[step.plane] : DATUM_FRAMES.front);
@@ -126,6 +128,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   };
 
   const hover = (at: Place): void => {
+    pointed.current = at;
     if (tools.draw) setSnap(findSnap(shape, at, reach, tools.snapFrom));
     else setSnap(tools.tool === 'dimension' ? { at } : undefined);
     const takes = tools.tool === 'take' || (tools.tool === 'dimension' && tools.picked.length < 2 && findUnder(shape, at, reach) === undefined);
@@ -195,7 +198,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       event.preventDefault();
       return;
     }
-    if (snap && SIZE_BEGINS.test(event.key) && tools.typeOver(event.key, snap)) {
+    if (pointed.current && SIZE_BEGINS.test(event.key) && tools.typeOver(event.key, findSnap(shape, pointed.current, reach, tools.snapFrom))) {
       event.preventDefault();
       return;
     }
