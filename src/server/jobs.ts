@@ -9,10 +9,11 @@ import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
 import { complete, pinText, type BuiltInstance, type CompleteDocument, type InstanceSource } from '@/core/instances';
-import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
+import { readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import type { RegenerationClient, RegenerationFailure, StartWorker } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
+import { drawnOfPart } from '@/workers/small-picture';
 import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
 import { buildAssembly } from './assembly-build';
 import { createBuiltStore } from './built-store';
@@ -279,9 +280,5 @@ async function buildRevision(client: RegenerationClient, document: CompleteDocum
     ...(mass === undefined ? {} : { mass }),
     ...(properties ? { properties } : {}),
   }));
-  const drawn = result.bodies.flatMap(({ id, key }) => {
-    const mesh = key === undefined ? undefined : meshes[key];
-    return mesh ? [{ mesh, colour: colourOfBody(document, id) }] : [];
-  });
-  return { bodies, measured: result.measured, thumbnail: drawThumbnail(drawn) };
+  return { bodies, measured: result.measured, thumbnail: drawThumbnail(drawnOfPart(document, result, meshes)) };
 }
