@@ -51,4 +51,5 @@ export {
   type UsesReply,
   type ValueHistoryReply,
 } from './replies';
+export { keepSizeChecksSchema, type CheckedSize, type KeptSizeCheck, type SizeChecksReply } from './size-checks';
 export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';

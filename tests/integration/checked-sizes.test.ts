@@ -1,10 +1,12 @@
 /** Every size of an assembly built and judged, on a real worker thread: masses and what stands in one another, by hand. */
 import { unzipSync } from 'fflate';
-import { SIZE_TABLE, type Document } from '@/core/document';
-import { checkSizes, type CheckedSize } from '@/ui/sizes/check-sizes';
+import { listSizes, SIZE_TABLE, type Document } from '@/core/document';
+import type { CheckedSize } from '@/contract';
+import { checkSizes } from '@/ui/sizes/check-sizes';
 import { InstanceLibrary } from '@/core/instances';
-import { exportSizes } from '@/ui/sizes/export-sizes';
+import { exportSizes, nameFiles, NAME_PATTERN } from '@/ui/sizes/export-sizes';
 import { RegenerationClient } from '@/workers/client';
+import type { SmallPicture } from '@/workers/small-picture';
 import { startSourceThread } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
@@ -39,18 +41,30 @@ test('sizes of an assembly are built with their parts, and are told by mass, fai
   expect(document.records[SIZE_TABLE]).toBeDefined();
   const client = new RegenerationClient(startSourceThread);
   const found = new Map<string, CheckedSize>();
-  await checkSizes(client, document, library(), (size, checked) => void found.set(size, checked));
+  const pictures: SmallPicture[] = [];
+  const sizes = listSizes(document).map(({ id }) => id);
+  const keepPicture = (picture: SmallPicture): undefined => void pictures.push(picture);
+  await checkSizes(client, document, library(), sizes, (size, checked) => void found.set(size, checked), keepPicture);
   // Flat has its second block alone.
-  const made = await exportSizes(client, document, library(), 'step', () => undefined);
+  const named = nameFiles(document, NAME_PATTERN, 'step', () => undefined);
+  const names = named.ok ? named.value : new Map<string, string>();
+  const made = await exportSizes(client, document, library(), { format: 'step', names, table: 'size' }, () => undefined);
   client.close();
-  expect(Object.keys(unzipSync(made?.zip ?? new Uint8Array()))).toEqual(['pair, Narrow.step', 'pair, Wide.step', 'pair, Flat.step']);
+  expect(Object.keys(unzipSync(made?.zip ?? new Uint8Array()))).toEqual(['pair, Narrow.step', 'pair, Wide.step', 'pair, Flat.step', 'sizes.csv']);
   // Blocks of 30 by 20 mm in steel at 7.85 g/cm3.
   const mass = (...widths: number[]): unknown =>
     expect.closeTo(
       widths.reduce((sum, width) => sum + (width * 600 * 7.85) / 1e6, 0),
       9,
     );
-  expect(found.get('Narrow')).toEqual({ mass: mass(20, 40), problems: [] });
-  expect(found.get('Wide')).toEqual({ mass: mass(60, 40), problems: ['left and right stand in one another by 6000.0 mm³.'] });
+  expect(found.get('Narrow')).toMatchObject({
+    mass: mass(20, 40),
+    volume: expect.closeTo(60 * 600, 6) as unknown,
+    problems: [],
+    held: [],
+    readings: { 'pair-width': { value: 200_000, shown: '20 mm' } },
+  });
+  expect(pictures).toHaveLength(3);
+  expect(found.get('Wide')).toMatchObject({ mass: mass(60, 40), problems: ['left and right stand in one another by 6000.0 mm³.'] });
   expect(found.get('Flat')?.problems.join(' ')).toMatch(/left: base: /);
 });

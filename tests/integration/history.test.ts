@@ -13,6 +13,7 @@ import { listRevisions, nameRevision, readRevision } from '@/server/services/his
 import { listOffers, offerValues } from '@/server/services/offers';
 import { importProject, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
+import { keepSizeChecks, readSizeChecks } from '@/server/services/size-checks';
 import { applyEdit, planRestore, type Document, type Edit } from '@/core/document';
 import { sameData } from '@/core/kit';
 import { DEMO_TEXT } from '../support/demo';
@@ -162,4 +163,29 @@ describe('a later migration', () => {
   test('that was done needs no dump', async () => {
     expect(await bringUpToDate(directory)).toBeUndefined();
   });
+});
+
+test('what was found as sizes were checked is kept with the revision that it was found at, for as long as the size is there', async () => {
+  const checked = (mass: number) => ({ key: 'key', mass, problems: [], held: [], readings: {}, time: 12 });
+  const found = async () => {
+    const reply = await readSizeChecks(sizes);
+    return reply.ok
+      ? Object.fromEntries(Object.entries(reply.value.checked).map(([size, { mass, revision }]) => [size, [mass, revision]]))
+      : reply.failure.code;
+  };
+  expect(await found()).toEqual({});
+  await keepSizeChecks(sizes, { 'size-narrow': checked(1), 'size-wide': checked(3), 'no-such-size': checked(9) });
+  expect(await found()).toEqual({ 'size-narrow': [1, 1], 'size-wide': [3, 1] });
+  await edit({ type: 'parameter.setFormula', id: 'beam-dia', formula: { text: '46 mm' } });
+  await save('second');
+  const { seq } = await open();
+  await keepSizeChecks(sizes, { 'size-wide': checked(4) });
+  expect(await found()).toEqual({ 'size-narrow': [1, 1], 'size-wide': [4, 2] });
+  // It is no edit.
+  expect((await open()).seq).toBe(seq);
+  await edit({ type: 'size.remove', id: 'size-narrow' });
+  await keepSizeChecks(sizes, {});
+  expect(await found()).toEqual({ 'size-wide': [4, 2] });
+  expect(await readSizeChecks('nothing')).toMatchObject({ ok: false, failure: { code: 'not-found' } });
+  expect(await keepSizeChecks('nothing', {})).toMatchObject({ ok: false, failure: { code: 'not-found' } });
 });

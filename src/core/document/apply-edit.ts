@@ -89,8 +89,11 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'page.order':
       return applyPageEdit(draft, edit);
     case 'size.put':
+    case 'sizes.put':
     case 'size.remove':
+    case 'size.move':
     case 'sizes.columns':
+    case 'sizes.results':
     case 'sizes.use':
       return applySizeEdit(draft, edit);
     case 'guard.put':
@@ -137,11 +140,7 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'outside.answer':
       return applyOutsideEdit(draft, edit);
     case 'batch':
-      for (const part of edit.edits) {
-        const failure = change(draft, part);
-        if (failure) return failure;
-      }
-      return undefined;
+      return changeAll(draft, edit.edits);
     case 'patch': {
       const replayed = draft.replay(edit.ops);
       return replayed.ok ? undefined : replayed.failure;
@@ -149,6 +148,14 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     default:
       return assertNever(edit);
   }
+}
+
+function changeAll(draft: Draft, edits: readonly Edit[]): EditFailure | undefined {
+  for (const edit of edits) {
+    const failure = change(draft, edit);
+    if (failure) return failure;
+  }
+  return undefined;
 }
 
 function removeListed(draft: Draft, list: string, type: 'guard' | 'dismissal', id: string): EditFailure | undefined {

@@ -7,12 +7,14 @@ import { resolveTyped } from './formulas-in';
 import type { Formula, Size, SizeTable } from './schema';
 import { listSizes, SIZE_TABLE, sizeTable } from './sizes';
 
-type SizeEdit = EditOf<'size.put' | 'size.remove' | 'sizes.columns' | 'sizes.use'>;
+type SizeEdit = EditOf<'size.put' | 'sizes.put' | 'size.remove' | 'size.move' | 'sizes.columns' | 'sizes.results' | 'sizes.use'>;
 
 export function applySizeEdit(draft: Draft, edit: SizeEdit): EditFailure | undefined {
   switch (edit.type) {
     case 'size.put':
-      return putSize(draft, edit);
+      return putSizes(draft, [edit.size], edit.after);
+    case 'sizes.put':
+      return putSizes(draft, edit.sizes);
     case 'size.remove': {
       if (!findRecord(draft.document, edit.id, 'size')) return notFound('This size');
       const table = sizeTable(draft.document);
@@ -21,8 +23,15 @@ export function applySizeEdit(draft: Draft, edit: SizeEdit): EditFailure | undef
       draft.put(edit.id, null);
       return undefined;
     }
+    case 'size.move':
+      if (!findRecord(draft.document, edit.id, 'size')) return notFound('This size');
+      draft.removeFromList('sizes', edit.id);
+      draft.insert('sizes', edit.id, edit.after);
+      return undefined;
     case 'sizes.columns':
       return setColumns(draft, edit.columns);
+    case 'sizes.results':
+      return setResults(draft, edit.results);
     case 'sizes.use': {
       if (edit.size !== null && !findRecord(draft.document, edit.size, 'size')) return notFound('This size');
       const rest = withoutUsed(sizeTable(draft.document) ?? EMPTY);
@@ -43,25 +52,53 @@ function putTable(draft: Draft, table: SizeTable): void {
   draft.put(SIZE_TABLE, table);
 }
 
-function putSize(draft: Draft, { size, after }: EditOf<'size.put'>): EditFailure | undefined {
+type TypedSize = EditOf<'size.put'>['size'];
+
+function putSizes(draft: Draft, sizes: readonly TypedSize[], after?: string | null): EditFailure | undefined {
+  const byName = new Map(listSizes(draft.document).map((size) => [size.name.toLowerCase(), size.id]));
+  const set = new Set<string>();
+  for (const size of sizes) {
+    const failure = putSize(draft, size, { byName, set, after });
+    if (failure) return failure;
+  }
+  const table = sizeTable(draft.document) ?? EMPTY;
+  putTable(draft, { ...table, columns: [...table.columns, ...[...set].filter((id) => !table.columns.includes(id))] });
+  return undefined;
+}
+
+interface PutTogether {
+  /** Ids of the sizes by their names in small letters. */
+  readonly byName: Map<string, string>;
+  /** The values that some size sets. */
+  readonly set: Set<string>;
+  readonly after: string | null | undefined;
+}
+
+function putSize(draft: Draft, size: TypedSize, { byName, set, after }: PutTogether): EditFailure | undefined {
   const there = findAny(draft.document, size.id);
   if (there && there.type !== 'size') return otherKind(size.id);
   const name = size.name.trim();
-  const twin = listSizes(draft.document).find((other) => other.id !== size.id && other.name.toLowerCase() === name.toLowerCase());
-  if (twin) return { code: 'already-there', message: `There is a size ${twin.name} already. Give this one another name.`, ids: [twin.id] };
+  const twin = byName.get(name.toLowerCase());
+  if (twin !== undefined && twin !== size.id) {
+    return {
+      code: 'already-there',
+      message: `There is a size ${findRecord(draft.document, twin, 'size')?.name ?? name} already. Give this one another name.`,
+      ids: [twin],
+    };
+  }
   const cells: Record<string, Formula> = {};
   for (const [id, typed] of Object.entries(size.cells)) {
     const parameter = findRecord(draft.document, id, 'parameter');
     if (!parameter) return notFound('A value of this size');
     if (parameter.measure) return { code: 'wrong-owner', message: `${parameter.name} is measured; no size can set it.` };
-    if (typed.text.trim() !== '') cells[id] = resolveTyped(draft.document, typed);
+    if (typed.text.trim() === '') continue;
+    cells[id] = resolveTyped(draft.document, typed);
+    set.add(id);
   }
-  const put: Size = { type: 'size', id: size.id, name, cells };
-  if (!there) draft.insert('sizes', size.id, after);
-  draft.put(size.id, put);
-  const table = sizeTable(draft.document) ?? EMPTY;
-  const columns = [...table.columns, ...Object.keys(cells).filter((id) => !table.columns.includes(id))];
-  putTable(draft, { ...table, columns });
+  if (there) byName.delete(there.name.toLowerCase());
+  else draft.insert('sizes', size.id, after);
+  byName.set(name.toLowerCase(), size.id);
+  draft.put(size.id, { type: 'size', id: size.id, name, cells } satisfies Size);
   return undefined;
 }
 
@@ -78,8 +115,22 @@ function setColumns(draft: Draft, columns: readonly string[]): EditFailure | und
   return undefined;
 }
 
+function setResults(draft: Draft, wanted: readonly string[]): EditFailure | undefined {
+  const results = [...new Set(wanted)];
+  if (results.some((id) => !findRecord(draft.document, id, 'parameter') && !findRecord(draft.document, id, 'take'))) return notFound('A value of this table');
+  const { results: _, ...rest } = sizeTable(draft.document) ?? EMPTY;
+  putTable(draft, results.length > 0 ? { ...rest, results } : rest);
+  return undefined;
+}
+
 /** A value is gone: no size says anything of it any more. */
 export function dropFromSizes(draft: Draft, value: string): void {
+  const shown = sizeTable(draft.document)?.results ?? [];
+  if (shown.includes(value))
+    setResults(
+      draft,
+      shown.filter((id) => id !== value),
+    );
   const table = sizeTable(draft.document);
   if (!table?.columns.includes(value)) return;
   putTable(draft, { ...table, columns: table.columns.filter((id) => id !== value) });

@@ -125,7 +125,7 @@ function nameOfOther(before: Document, after: Document, id: string): string | un
     case 'outside':
       return `outside calculation ${record.name}`;
     case 'size-table':
-      return 'the size in use';
+      return 'the table of sizes';
     default:
       return undefined;
   }

@@ -55,6 +55,8 @@ export const readersSchema = z.discriminatedUnion('mode', [
   z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().max(200)) }),
 ]);
 
+const typedSizeSchema = z.strictObject({ id, name: title, cells: z.record(id, typedFormulaSchema) });
+
 const listPlace = z.strictObject({
   list: listKey,
   id,
@@ -199,13 +201,14 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('chart.remove'), id }),
   z.strictObject({ type: z.literal('page.order'), order: z.array(id).max(LIMITS.listLength) }),
   /** A size, in the place of one of that id; a cell with an empty text is none. */
-  z.strictObject({
-    type: z.literal('size.put'),
-    size: z.strictObject({ id, name: title, cells: z.record(id, typedFormulaSchema) }),
-    after: id.nullable().optional(),
-  }),
+  z.strictObject({ type: z.literal('size.put'), size: typedSizeSchema, after: id.nullable().optional() }),
+  /** The same for many, as a table brings them; new ones are last. */
+  z.strictObject({ type: z.literal('sizes.put'), sizes: z.array(typedSizeSchema).min(1).max(5000) }),
   z.strictObject({ type: z.literal('size.remove'), id }),
+  z.strictObject({ type: z.literal('size.move'), id, after: id.nullable() }),
   z.strictObject({ type: z.literal('sizes.columns'), columns: z.array(id).max(200) }),
+  /** The values that are shown of each size beside those that it sets. */
+  z.strictObject({ type: z.literal('sizes.results'), results: z.array(id).max(50) }),
   /** The size that the document has from now on; null for as it is written. */
   z.strictObject({ type: z.literal('sizes.use'), size: id.nullable() }),
   z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: id.nullable().optional() }),

@@ -50,7 +50,11 @@ function tiesOf(record: DocumentRecord): string {
       ? [record.kind, record.isLimited === true, ...Object.values(record.values), ...matePlaces(record).map(({ path }) => path.join(' '))].join(' ')
       : '';
   const sizes =
-    record.type === 'size-table' ? `${record.columns.join(' ')} ${record.used ?? ''}` : record.type === 'size' ? Object.keys(record.cells).join(' ') : '';
+    record.type === 'size-table'
+      ? `${record.columns.join(' ')} ${record.results?.join(' ') ?? ''} ${record.used ?? ''}`
+      : record.type === 'size'
+        ? Object.keys(record.cells).join(' ')
+        : '';
   const outside =
     record.type === 'outside' && record.asked.of === 'spreadsheet'
       ? record.asked.file
@@ -170,7 +174,8 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
       return findRecord(document, record.component, 'component') ? undefined : `the component ${record.component}`;
     case 'size-table': {
       const gone = record.columns.find((value) => !findRecord(document, value, 'parameter'));
-      if (gone !== undefined) return `the value ${gone}`;
+      const missing = gone ?? record.results?.find((value) => !findRecord(document, value, 'parameter') && !findRecord(document, value, 'take'));
+      if (missing !== undefined) return `the value ${missing}`;
       return record.used === undefined || findRecord(document, record.used, 'size') ? undefined : `the size ${record.used}`;
     }
     case 'size': {

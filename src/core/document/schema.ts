@@ -283,8 +283,14 @@ export const pageSchema = z.strictObject({ type: z.literal('page'), id, order: z
 /** One size of the document: formulas that count instead of those of its values, by their ids. */
 export const sizeSchema = z.strictObject({ type: z.literal('size'), id, name: title, cells: z.record(id, formulaSchema) });
 
-/** The values that sizes may set, and the size that the document has; it is as written without one. */
-export const sizeTableSchema = z.strictObject({ type: z.literal('size-table'), id, columns: z.array(id).max(200), used: id.optional() });
+/** The values that sizes may set, those that are shown of each size beside them, and the size that the document has; it is as written without one. */
+export const sizeTableSchema = z.strictObject({
+  type: z.literal('size-table'),
+  id,
+  columns: z.array(id).max(200),
+  results: z.array(id).max(50).optional(),
+  used: id.optional(),
+});
 
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });

@@ -28,6 +28,7 @@ function strip(record: DocumentRecord): Record<string, unknown> {
   for (const key of SHOWN_ONLY) Reflect.deleteProperty(rest, key);
   // Where the text of a dimension stands, and which revision a link has seen.
   if (record.type === 'dimension') Reflect.deleteProperty(rest, 'at');
+  if (record.type === 'size-table') Reflect.deleteProperty(rest, 'results');
   if (record.type === 'link') return { ...rest, revision: 0, hash: '' };
   return rest;
 }

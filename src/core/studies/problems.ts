@@ -3,12 +3,16 @@ import { findBrokenGuards, isNamed, listSteps, type Document, type DocumentValue
 
 /** Errors of values and guards that do not hold; values that wait are told by what they wait on. */
 export function problemsOfValues(values: DocumentValues): string[] {
+  return [...errorsOfValues(values), ...findBrokenGuards(values).map(({ message }) => message)];
+}
+
+/** Errors of values; what waits on one is no error of its own. */
+export function errorsOfValues(values: DocumentValues): string[] {
   const { document, sheet } = values;
-  const wrong = Object.values(document.records).flatMap((record) => {
+  return Object.values(document.records).flatMap((record) => {
     const [problem] = isNamed(record) && record.type !== 'table' ? (sheet.read(record.id)?.diagnostics ?? []) : [];
     return problem && problem.code !== 'waiting' && isNamed(record) ? [`${record.name}: ${problem.message}`] : [];
   });
-  return [...wrong, ...findBrokenGuards(values).map(({ message }) => message)];
 }
 
 /** What rests on a held result: those of the values, and the shape, by their names. */
@@ -37,4 +41,10 @@ export function massOfBodies(bodies: readonly { readonly mass?: number; readonly
   const masses = bodies.flatMap(({ mass, usedBy }) => (usedBy === undefined ? [mass] : []));
   if (masses.length === 0) return undefined;
   return masses.reduce<number | undefined>((sum, mass) => (sum === undefined || mass === undefined ? undefined : sum + mass), 0);
+}
+
+/** Of all bodies that are not used up, in cubic millimetres; undefined where none was built. */
+export function volumeOfBodies(bodies: readonly { readonly properties?: { readonly volume: number }; readonly usedBy?: string }[]): number | undefined {
+  const volumes = bodies.flatMap(({ properties, usedBy }) => (properties && usedBy === undefined ? properties.volume : []));
+  return volumes.length === 0 ? undefined : volumes.reduce((sum, volume) => sum + volume, 0);
 }

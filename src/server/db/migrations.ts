@@ -183,6 +183,11 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.dropTable('file');
     },
   },
+  {
+    name: '0007-size-checks',
+    up: ({ context: q }) => q.createTable('size_check', { document_id: { ...owned('document'), primaryKey: true }, body: packed() }, OPTIONS),
+    down: ({ context: q }) => q.dropTable('size_check'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

@@ -95,6 +95,13 @@ export class FileUseRow extends Model<InferAttributes<FileUseRow>, InferCreation
   declare hash: string;
 }
 
+/** What was found as the sizes of a document were checked. */
+export class SizeCheckRow extends Model<InferAttributes<SizeCheckRow>, InferCreationAttributes<SizeCheckRow>> {
+  declare documentId: string;
+  /** By the ids of the sizes, packed JSON. */
+  declare body: Buffer;
+}
+
 export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
   declare id: string;
   declare projectId: string;
@@ -188,6 +195,7 @@ export function bindModels(sequelize: Sequelize): void {
     { documentId: { ...id(), primaryKey: true }, hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true } },
     { sequelize, modelName: 'FileUse', tableName: 'file_use' },
   );
+  SizeCheckRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'SizeCheck', tableName: 'size_check' });
   ChangeSetRow.init(
     {
       id: { ...id(), primaryKey: true },
@@ -200,6 +208,10 @@ export function bindModels(sequelize: Sequelize): void {
     },
     { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
   );
+  relate();
+}
+
+function relate(): void {
   DocumentRow.hasMany(RevisionRow, { foreignKey: 'documentId', as: 'revisions' });
   RevisionRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });
   LinkRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });

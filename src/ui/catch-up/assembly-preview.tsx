@@ -1,38 +1,40 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
-import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
-import { builtInOf, listPlaced, toMatrix, WHOLE } from '@/core/instances';
+import { builtInOf, listPlaced, toMatrix, WHOLE, type InstanceSource } from '@/core/instances';
 import { colourOfBody } from '@/core/steps';
 import type { WholeAssembly } from '@/workers/whole-assembly';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import { byColumns, type ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
-import type { ComparedAssembly, PreviewWorkshop } from './preview-workshop';
+import type { ComparedAssembly, PreviewWorkshop, TwoStates } from './preview-workshop';
 import { ViewSelect } from './view-select';
 
 interface AssemblyPreviewProps {
-  readonly entry: PlannedDocumentReply;
-  readonly preview: CatchUpPreviewReply;
+  readonly entry: TwoStates;
+  /** What its components stand for; the same one for as long as the entry is. */
+  readonly source: Pick<InstanceSource, 'snapshot'>;
   readonly workshop: PreviewWorkshop;
+  /** What the two states are called. */
+  readonly sides?: readonly [string, string];
 }
 
-const VIEWS = { over: 'over one another', before: 'now', after: 'then' } as const;
-type View = keyof typeof VIEWS;
+const NOW_AND_THEN = ['now', 'then'] as const;
+type View = 'over' | 'before' | 'after';
 
 /** An assembly as it stands now and as it would stand then, its mass, and what stands in one another. */
-export function AssemblyPreview({ entry, preview, workshop }: AssemblyPreviewProps) {
+export function AssemblyPreview({ entry, source, workshop, sides = NOW_AND_THEN }: AssemblyPreviewProps) {
   const [built, setBuilt] = useState<ComparedAssembly | 'failed'>();
   const [view, setView] = useState<View>('over');
   useEffect(() => {
     // It is built in a worker.
     let isGone = false;
-    void workshop.compareAssembly(entry, preview).then((found) => {
+    void workshop.compareAssembly(entry, source).then((found) => {
       if (!isGone) setBuilt(found ?? 'failed');
     });
     return () => {
       isGone = true;
     };
-  }, [entry, preview, workshop]);
+  }, [entry, source, workshop]);
   const bodies = useMemo(() => {
     if (!built || built === 'failed') return [];
     if (view === 'before') return bodiesOf(built.before, 'solid');
@@ -49,8 +51,8 @@ export function AssemblyPreview({ entry, preview, workshop }: AssemblyPreviewPro
             <span className="text-madder">{massOf(built.before)}</span> <span className="text-indigo">{massOf(built.after)}</span>
           </span>
           <span className="flex-1" />
-          <ViewSelect views={VIEWS} value={view} onChange={setView} />
-          <Interferences built={built} />
+          <ViewSelect views={{ over: 'over one another', before: sides[0], after: sides[1] }} value={view} onChange={setView} />
+          <Interferences built={built} sides={sides} />
         </div>
       )}
     </div>
@@ -74,18 +76,19 @@ function massOf({ values, source }: WholeAssembly): string {
 
 const KILOGRAM = 1e8;
 
-function Interferences({ built: { before, after } }: { readonly built: ComparedAssembly }) {
-  const [now, then] = [before.open, after.open];
-  if (now.length + then.length === 0) return <span className="w-full text-[13px] text-moss">No interference, before or after.</span>;
+function Interferences({ built, sides }: { readonly built: ComparedAssembly; readonly sides: readonly [string, string] }) {
+  const counts = [built.before.open.length, built.after.open.length];
+  const isClear = built.after.open.length === 0;
   return (
     <span className="w-full text-[13px]">
-      {then.length === 0 && <span className="text-moss">No interference then; {now.length} now.</span>}
-      {then.map(({ first, second, volume }) => (
+      <span className={`mr-3 ${isClear ? 'text-moss' : 'text-walnut-soft'}`}>
+        Interference: {sides.map((side, i) => `${side} ${counts[i] || 'none'}`).join(', ')}.
+      </span>
+      {built.after.open.map(({ first, second, volume }) => (
         <span key={`${first.part.name} ${second.part.name}`} className="mr-3 text-madder">
           interference of {first.part.name} and {second.part.name}: {volume === undefined ? 'not judged' : `${(volume / 1000).toFixed(1)} cm³`}
         </span>
       ))}
-      {then.length > 0 && <span className="text-walnut-soft">{now.length === 0 ? 'None now.' : `${now.length} now.`}</span>}
     </span>
   );
 }

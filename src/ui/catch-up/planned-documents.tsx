@@ -1,10 +1,11 @@
 'use client';
+import { useMemo } from 'react';
 import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
 import { findRecord, hasShape, listSteps } from '@/core/document';
 import { AssemblyPreview } from './assembly-preview';
 import type { Decision, Left } from './catch-up-choice';
 import type { InterferenceChange } from './use-interference';
-import type { PreviewWorkshop } from './preview-workshop';
+import { standsOf, type PreviewWorkshop } from './preview-workshop';
 import { SolidPreview } from './solid-preview';
 
 interface PlannedListProps {
@@ -85,6 +86,7 @@ interface PlannedDocumentProps {
 export function PlannedDocument({ entry, left, stepProblem, workshop, preview }: PlannedDocumentProps) {
   const { name, kind, changes, failures, guards, unsavedEdits, before, after } = entry;
   const changed = new Set(changes.map(({ id }) => findRecord(after, id, 'parameter')?.owner));
+  const source = useMemo(() => standsOf(preview), [preview]);
   const steps = listSteps(after).flatMap((step) => (changed.has(step.id) ? step.name : []));
   return (
     <section aria-label={name} className="rounded-box border border-rule bg-sheet">
@@ -134,7 +136,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop, preview }:
         )}
         {kind === 'assembly' && workshop && (
           <div className="w-1/2 border-l border-rule">
-            <AssemblyPreview entry={entry} preview={preview} workshop={workshop} />
+            <AssemblyPreview entry={entry} source={source} workshop={workshop} />
           </div>
         )}
       </div>

@@ -1,8 +1,8 @@
 /** Geometry for previews, in a worker of its own that ends with the preview. One at a time; what is looked at goes first. */
 import PQueue from 'p-queue';
-import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
+import type { CatchUpPreviewReply } from '@/contract';
 import { dismissalOf, type Interference, type PlacedSolid } from '@/core/assembly';
-import { listRecords } from '@/core/document';
+import { listRecords, type Document } from '@/core/document';
 import { complete, pinText, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import type { ComparedReply } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
@@ -18,6 +18,13 @@ export interface JudgedAssembly extends WholeAssembly {
   readonly open: readonly Interference<PlacedSolid>[];
 }
 
+/** Two states of one document. */
+export interface TwoStates {
+  readonly name: string;
+  readonly before: Document;
+  readonly after: Document;
+}
+
 /** An assembly as it stands now and as it would stand then. */
 export interface ComparedAssembly {
   readonly before: JudgedAssembly;
@@ -27,7 +34,7 @@ export interface ComparedAssembly {
 export class PreviewWorkshop {
   private readonly client = new KeptRegenerationClient(startBrowserWorker, { readFile: readFileContent }, openBuiltStore());
   private readonly queue = new PQueue({ concurrency: 1 });
-  private readonly assemblies = new Map<PlannedDocumentReply, Promise<ComparedAssembly | undefined>>();
+  private readonly assemblies = new Map<TwoStates, Promise<ComparedAssembly | undefined>>();
 
   /** Undefined when it cannot be built, or the preview has ended. */
   async compare(before: CompleteDocument, after: CompleteDocument, wants: Wish): Promise<ComparedReply | undefined> {
@@ -35,15 +42,15 @@ export class PreviewWorkshop {
     return reply.ok ? reply.value : undefined;
   }
 
-  /** Both states of an assembly of a preview, built once; undefined when one cannot be, or the preview has ended. */
-  compareAssembly(entry: PlannedDocumentReply, preview: Pick<CatchUpPreviewReply, 'documents' | 'stands'>): Promise<ComparedAssembly | undefined> {
-    const known = this.assemblies.get(entry) ?? this.queue.add(() => this.buildBoth(entry, preview), { priority: -1 });
+  /** Both states of an assembly, built once; undefined when one cannot be, or the preview has ended. */
+  compareAssembly(entry: TwoStates, source: Pick<InstanceSource, 'snapshot'>): Promise<ComparedAssembly | undefined> {
+    const known = this.assemblies.get(entry) ?? this.queue.add(() => this.buildBoth(entry, source), { priority: -1 });
     this.assemblies.set(entry, known);
     return known;
   }
 
-  private async buildBoth({ before, after }: PlannedDocumentReply, { documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>) {
-    const { snapshot } = standsOf({ documents, stands });
+  private async buildBoth({ before, after }: TwoStates, source: Pick<InstanceSource, 'snapshot'>) {
+    const snapshot: InstanceSource['snapshot'] = (id, revision) => source.snapshot(id, revision);
     const [now, then] = [
       await buildWhole(this.client, before, snapshot, { withMeshes: true, isJudged: true }),
       await buildWhole(this.client, after, snapshot, { withMeshes: true, isJudged: true }),
@@ -58,7 +65,7 @@ export class PreviewWorkshop {
 }
 
 /** A revision that is not there yet is the one that its document would get. */
-function standsOf({ documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>): Pick<InstanceSource, 'snapshot'> {
+export function standsOf({ documents, stands }: Pick<CatchUpPreviewReply, 'documents' | 'stands'>): Pick<InstanceSource, 'snapshot'> {
   return { snapshot: (source, revision) => stands[pinText({ source, revision })] ?? documents.find(({ id }) => id === source)?.after };
 }
 

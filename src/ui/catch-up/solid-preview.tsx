@@ -15,14 +15,16 @@ interface SolidPreviewProps {
   readonly after: CompleteDocument;
   /** Where it is built; in a worker of its own without. */
   readonly workshop?: PreviewWorkshop | undefined;
+  /** What the two states are called. */
+  readonly sides?: readonly [string, string];
 }
 
 type View = 'over' | 'beside' | 'before' | 'after';
 
-const VIEWS: Readonly<Record<View, string>> = { over: 'over one another', beside: 'split by a slider', before: 'now', after: 'then' };
+const NOW_AND_THEN = ['now', 'then'] as const;
 
 /** Both solids, with what was added and removed shaded, and volume and mass before and after. */
-export function SolidPreview({ name, before, after, workshop: given }: SolidPreviewProps) {
+export function SolidPreview({ name, before, after, workshop: given, sides = NOW_AND_THEN }: SolidPreviewProps) {
   const [built, setBuilt] = useState<ComparedReply | 'failed'>();
   const [compared, setCompared] = useState<ComparedReply>();
   const [view, setView] = useState<View>('over');
@@ -61,15 +63,15 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
         {view === 'beside' && built && (
           <>
             <span aria-hidden="true" className="pointer-events-none absolute inset-y-0 w-px bg-walnut" style={{ left: `${split * 100}%` }} />
-            <span className="pointer-events-none absolute top-1 left-2 text-madder">now</span>
-            <span className="pointer-events-none absolute top-1 right-2 text-indigo">then</span>
+            <span className="pointer-events-none absolute top-1 left-2 text-madder">{sides[0]}</span>
+            <span className="pointer-events-none absolute top-1 right-2 text-indigo">{sides[1]}</span>
           </>
         )}
       </div>
       {view === 'beside' && (
         <input
           type="range"
-          aria-label="Where now ends and then begins"
+          aria-label={`Where ${sides[0]} ends and ${sides[1]} begins`}
           className="w-full"
           min={0}
           max={100}
@@ -80,9 +82,9 @@ export function SolidPreview({ name, before, after, workshop: given }: SolidPrev
       <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
         {built && <Masses built={built} />}
         <span className="flex-1" />
-        <ViewSelect views={VIEWS} value={view} onChange={setView} />
+        <ViewSelect views={{ over: 'over one another', beside: 'split by a slider', before: sides[0], after: sides[1] }} value={view} onChange={setView} />
         {built && <Shading differences={compared?.differences} />}
-        {compared && <Overlaps overlaps={compared.overlaps} />}
+        {compared && <Overlaps overlaps={compared.overlaps} sides={sides} />}
       </div>
     </div>
   );
@@ -133,12 +135,15 @@ function Shading({ differences }: { differences: readonly BodyDifference[] | und
   );
 }
 
-/** Bodies that stand in one another then; those that did already are told as such. */
-function Overlaps({ overlaps: { before, after } }: { overlaps: ComparedReply['overlaps'] }) {
+/** Bodies that stand in one another in each of the two states, and which in the second. */
+function Overlaps({ overlaps: { before, after }, sides }: { overlaps: ComparedReply['overlaps']; sides: readonly [string, string] }) {
   if (before.length + after.length === 0) return null;
+  const counts = [before.length, after.length];
   return (
     <span className="w-full text-[13px]">
-      {after.length === 0 && <span className="text-moss">No interference then; {before.length} now.</span>}
+      <span className={`mr-3 ${after.length === 0 ? 'text-moss' : 'text-walnut-soft'}`}>
+        Interference: {sides.map((side, i) => `${side} ${counts[i] || 'none'}`).join(', ')}.
+      </span>
       {after.map(({ bodies: [first, second], volume }) => (
         <span key={`${first} ${second}`} className="mr-3 text-madder">
           interference of {first} and {second}: {cubicCentimetres(volume)}

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { CatchUpPreviewReply } from '@/contract';
-import type { PreviewWorkshop } from './preview-workshop';
+import { standsOf, type PreviewWorkshop } from './preview-workshop';
 
 /** How many pairs of parts stand in one another. */
 export interface InterferenceChange {
@@ -18,7 +18,7 @@ export function useInterference(preview: CatchUpPreviewReply | undefined, worksh
     let isGone = false;
     for (const entry of preview.documents) {
       if (entry.kind !== 'assembly') continue;
-      void workshop.compareAssembly(entry, preview).then((built) => {
+      void workshop.compareAssembly(entry, standsOf(preview)).then((built) => {
         if (isGone || !built) return;
         const change = { now: built.before.open.length, then: built.after.open.length };
         setFound((known) => ({ of: preview, changes: new Map(known?.of === preview ? known.changes : []).set(entry.id, change) }));

@@ -27,7 +27,7 @@ export function Cell({
       aria-label={label}
       defaultValue={text}
       {...(hint === undefined ? {} : { placeholder: hint })}
-      className="h-6 w-28 rounded-box bg-transparent px-1 font-mono hover:bg-flax"
+      className="h-6 max-w-72 min-w-28 rounded-box [field-sizing:content] bg-transparent px-1 font-mono hover:bg-flax"
       onBlur={(event) => accept(event.target)}
       onKeyDown={(event) => {
         if (event.key === 'Enter') accept(event.currentTarget);

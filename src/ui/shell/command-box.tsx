@@ -120,6 +120,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Save revision', run: () => void session.save('') },
     { name: 'Catch up: preview', run: () => workspace.setState({ task: { kind: 'catch-up' } }) },
     { name: 'History of revisions', run: () => workspace.setState({ task: { kind: 'history' } }) },
+    { name: 'Table of sizes', run: () => workspace.setState({ task: { kind: 'sizes' } }) },
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },
     { name: 'Formula reference', run: () => workspace.setState({ showsReference: true }) },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },

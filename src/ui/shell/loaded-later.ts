@@ -14,4 +14,5 @@ export const AddComponentDialog = dynamic(() => import('../assembly/add-componen
 export const StackDialog = dynamic(() => import('../studies/stack-dialog').then((module) => module.StackDialog), { ssr: false });
 export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
 export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
+export const SizesPage = dynamic(() => import('../sizes/sizes-page').then((module) => module.SizesPage), { ssr: false });
 export const KeysPage = dynamic(() => import('../help/keys-page').then((module) => module.KeysPage), { ssr: false });

@@ -26,6 +26,7 @@ import {
   PasteDialog,
   RangeDialog,
   RepointDialog,
+  SizesPage,
   StackDialog,
 } from './loaded-later';
 import { StatusLine } from './status-line';
@@ -121,6 +122,8 @@ function OpenTask() {
       return <RangeDialog value={task.value} onClose={close} />;
     case 'keys':
       return <KeysPage onClose={close} />;
+    case 'sizes':
+      return <SizesPage onClose={close} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

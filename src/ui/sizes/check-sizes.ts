@@ -1,53 +1,107 @@
-/** Every size of a document built beside the page, in a worker of its own: what it weighs, and what fails in it. */
-import { inSize, listSizes, listSteps, type Document } from '@/core/document';
-import { complete, openValues, type InstanceSource } from '@/core/instances';
-import { massOfBodies, problemsOfSteps, problemsOfValues } from '@/core/studies';
+/** Sizes of a document built beside the page, in a worker of its own: what each weighs, how it looks, and what fails in it. */
+import type { CheckedSize } from '@/contract';
+import { inSize, listSteps, type Document, type DocumentValues } from '@/core/document';
+import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '@/core/instances';
+import { errorsOfValues, heldAmong, keyOfSize, massOfBodies, problemsOfSteps, problemsOfValues, valuesOfTable, volumeOfBodies } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
+import { drawnOfPart, drawnOfWhole, drawPicture, type SmallPicture } from '@/workers/small-picture';
 import { buildWhole } from '@/workers/whole-assembly';
 import { massOfWhole, problemsOfWhole } from '@/workers/whole-problems';
 
-export interface CheckedSize {
-  /** Kilograms; undefined where it has none. */
-  readonly mass: number | undefined;
-  /** What is wrong, in words; none where all is well. */
+/** What is kept of each, at most. */
+const MOST_PROBLEMS = 100;
+const MOST_LETTERS = 1000;
+
+interface Found extends Pick<CheckedSize, 'mass' | 'volume'> {
   readonly problems: readonly string[];
+  /** The document as it is in the size, with what was measured; undefined where it could not be built. */
+  readonly values?: DocumentValues;
+  readonly picture?: SmallPicture | undefined;
 }
 
-/** Tells each size as it is done, by its id; ends early once the client is closed. */
+/**
+ * Tells each size as it is done, by its id; ends early once the client is closed. `writePicture` gives a picture as a data address,
+ * where pictures are wanted.
+ */
 export async function checkSizes(
   client: RegenerationClient,
   document: Document,
   source: InstanceSource,
+  sizes: readonly string[],
   onDone: (size: string, checked: CheckedSize) => void,
+  writePicture?: (picture: SmallPicture) => string | undefined,
 ): Promise<void> {
-  for (const { id } of listSizes(document)) {
-    const sized = inSize(document, id);
-    if (sized.kind === 'assembly') {
-      const checked = await checkAssembly(client, sized, source);
-      if (!checked) return;
-      onDone(id, checked);
-      continue;
-    }
-    const values = openValues(sized, source);
-    const reply =
-      sized.kind === 'part' && listSteps(sized).length > 0 ? await client.regenerate(complete(sized, source), undefined, `part size ${id}`) : undefined;
-    if (reply && !reply.ok) {
-      if (reply.failure.kind === 'closed') return;
-      onDone(id, { mass: undefined, problems: ['It could not be built.'] });
-      continue;
-    }
-    const built = reply?.value.result;
-    if (built) values.setMeasured(built.measured);
-    onDone(id, {
-      mass: massOfBodies(built?.bodies ?? []),
-      problems: [...problemsOfSteps(sized, built?.steps ?? []), ...problemsOfValues(values)],
+  for (const size of sizes) {
+    const start = performance.now();
+    const found = await checkSize(client, inSize(document, size), source);
+    if (!found) return;
+    const { mass, volume, values } = found;
+    const time = performance.now() - start;
+    const picture = found.picture && writePicture?.(found.picture);
+    onDone(size, {
+      key: keyOfSize(document, size),
+      ...(mass === undefined ? {} : { mass }),
+      ...(volume === undefined ? {} : { volume }),
+      problems: cut(found.problems),
+      held: values ? cut(heldAmong(values, valuesOfTable(document))) : [],
+      readings: values ? readingsOf(values) : {},
+      time,
+      ...(picture === undefined ? {} : { picture }),
     });
   }
 }
 
+function cut(words: readonly string[]): string[] {
+  return words.slice(0, MOST_PROBLEMS).map((word) => word.slice(0, MOST_LETTERS));
+}
+
+function readingsOf(values: DocumentValues): CheckedSize['readings'] {
+  return Object.fromEntries(
+    valuesOfTable(values.document).flatMap((id) => {
+      const reading = values.show(id);
+      if (!reading || reading.diagnostics.length > 0) return [];
+      return [[id, { value: Number.isFinite(reading.value) ? reading.value : null, shown: reading.shown.slice(0, MOST_LETTERS) }]];
+    }),
+  );
+}
+
+/** Undefined where the client was closed meanwhile. */
+async function checkSize(client: RegenerationClient, document: Document, source: InstanceSource): Promise<Found | undefined> {
+  if (document.kind === 'assembly') return checkAssembly(client, document, source);
+  const values = openValues(document, source);
+  if (document.kind !== 'part' || listSteps(document).length === 0) return { problems: problemsOfValues(values), values };
+  const reply = await client.regenerate(complete(document, source), [], 'part size');
+  if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { problems: ['It could not be built.'] };
+  const { result, meshes } = reply.value;
+  values.setMeasured(result.measured);
+  const failed = problemsOfSteps(document, result.steps);
+  return {
+    ...(failed.length === 0 ? weightOf(values, massOfBodies(result.bodies), volumeOfBodies(result.bodies)) : {}),
+    problems: [...problemsOfValues(values), ...failed],
+    values,
+    picture: drawPicture(drawnOfPart(document, result, meshes)),
+  };
+}
+
 /** With its parts, its mates, and what stands in one another; undefined where the client was closed meanwhile. */
-async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedSize | undefined> {
-  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged: true });
-  if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { mass: undefined, problems: [`${whole.part} could not be built.`] };
-  return { mass: massOfWhole(whole), problems: [...problemsOfWhole(whole), ...problemsOfValues(whole.values)] };
+async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<Found | undefined> {
+  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged: true, withMeshes: true });
+  if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { problems: [`${whole.part} could not be built.`] };
+  const volume = builtInOf(whole.values, WHOLE, 'volume', whole.source);
+  const hasFailed = [...whole.results.values()].some(({ steps }) => steps.some(({ status }) => status === 'failed'));
+  return {
+    ...(hasFailed ? {} : weightOf(whole.values, massOfWhole(whole), 'value' in volume ? volume.value / CUBIC_MILLIMETRE : undefined)),
+    problems: [...problemsOfValues(whole.values), ...problemsOfWhole(whole)],
+    values: whole.values,
+    picture: drawPicture(drawnOfWhole(whole)),
+  };
+}
+
+/** Internal units in a cubic millimetre. */
+const CUBIC_MILLIMETRE = 1e12;
+
+/** Where a value has an error, what was built is not this size: it has no mass then. */
+function weightOf(values: DocumentValues, mass: number | undefined, volume: number | undefined): Pick<CheckedSize, 'mass' | 'volume'> {
+  if (errorsOfValues(values).length > 0) return {};
+  return { ...(mass === undefined ? {} : { mass }), ...(volume === undefined ? {} : { volume }) };
 }

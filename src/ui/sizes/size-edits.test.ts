@@ -1,11 +1,13 @@
 /** Sizes as tables of texts: there and back, and what is no such table. */
 import { fail } from '@/core/kit';
 import { readCsv, readXlsx, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
-import { applyEdit, inSize, listSizes, DocumentValues, type Document } from '@/core/document';
+import { applyEdit, inSize, listSizes, DocumentValues, sizeColumns, sizeTable, type Document, type Size } from '@/core/document';
+import { InstanceLibrary, meaningText } from '@/core/instances';
+import { SizeReader } from '@/core/studies';
 import { withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { sizeFileName } from './export-sizes';
-import { addSize, cellEdit, readSizeCells, renameSize, sizeCells } from './size-edits';
+import { nameFiles, NAME_PATTERN } from './export-sizes';
+import { addSize, cellEdit, copySize, moveColumn, moveSize, readSizeCells, renameSize, sizeCells } from './size-edits';
 
 const PLATE = edited(
   withParameters('part', 'plate', { width: '40 mm', word: '"a"', count: '3' }),
@@ -100,6 +102,66 @@ test('a new size begins as the document is; cells and names are changed one by o
   expect(shown(document).at(-1)).toEqual(['Middle', '33 mm', 'a']);
 });
 
-test('names of files hold nothing that a file system refuses', () => {
-  expect(sizeFileName('Side / frame', '12" <wide>:\n*', 'step')).toBe('Side frame, 12 wide.step');
+test('what a table changes is told before it is taken', () => {
+  const plan = readSizeCells(PLATE, [
+    ['size', 'word', 'width'],
+    ['Small', '"b, c"', '25 mm'],
+    ['Large', '', ''],
+    ['Huge', '"x"', ''],
+  ]);
+  expect('changes' in plan && plan.changes).toEqual([
+    { size: 'Small', value: 'width', before: '20 mm', after: '25 mm' },
+    { size: 'Large', value: 'width', before: '2 * 40 mm', after: '' },
+    { size: 'Huge', before: '', after: 'new' },
+    { size: 'Huge', value: 'word', before: '', after: '"x"' },
+  ]);
+});
+
+test('5,000 sizes come in at once, more are refused with what to do', () => {
+  const rows = (count: number) => [['size', 'width'], ...Array.from({ length: count }, (_, i) => [`s${i}`, `${i + 1} mm`])];
+  const all = read(PLATE, rows(5000));
+  expect(typeof all !== 'string' && listSizes(all)).toHaveLength(5002);
+  expect(read(PLATE, rows(5001))).toMatch(/5001 sizes; 5000 are taken at once/);
+});
+
+test('sizes and columns are moved, and come back by undo', () => {
+  const names = (document: Document): string[] => listSizes(document).map(({ name }) => name);
+  const columns = (document: Document): string[] => sizeColumns(document).map(({ name }) => name);
+  const third = edited(PLATE, copySize(PLATE, listSizes(PLATE)[0] as Size));
+  expect(names(third)).toEqual(['Small', 'Size 3', 'Large']);
+  expect(names(edited(third, moveSize(third, 'l', -1)))).toEqual(['Small', 'Large', 'Size 3']);
+  expect(names(edited(third, moveSize(third, 's', -1)))).toEqual(names(third));
+  expect(names(edited(third, moveSize(third, 'l', 1)))).toEqual(names(third));
+  expect(columns(PLATE)).toEqual(['width', 'word']);
+  expect(columns(edited(PLATE, moveColumn(PLATE, 'plate-word', -1)))).toEqual(['word', 'width']);
+  const moved = applyEdit(PLATE, moveSize(PLATE, 'l', -1));
+  expect(moved.ok && applyEdit(moved.value.document, moved.value.inverse)).toMatchObject({ value: { document: PLATE } });
+});
+
+test('values are shown beside those that sizes set, until they are gone', () => {
+  const shows = edited(PLATE, { type: 'sizes.results', results: ['plate-count', 'plate-count'] });
+  expect(sizeTable(shows)?.results).toEqual(['plate-count']);
+  // It is no other document for that.
+  expect(meaningText(shows)).toBe(meaningText(PLATE));
+  expect(sizeTable(edited(shows, { type: 'parameter.remove', id: 'plate-count', readers: { mode: 'refuse' } }))?.results).toBeUndefined();
+  expect(applyEdit(PLATE, { type: 'sizes.results', results: ['nothing'] })).toMatchObject({ ok: false, failure: { code: 'not-found' } });
+});
+
+test('files are called by a pattern, and hold nothing that a file system refuses', () => {
+  const named = (pattern: string, document = PLATE) => {
+    const reader = new SizeReader(document, new InstanceLibrary());
+    const names = nameFiles(document, pattern, 'step', (size, value) => reader.read(size).get(value)?.shown);
+    return names.ok ? [...names.value.values()] : names.failure;
+  };
+  expect(named(NAME_PATTERN)).toEqual(['plate, Small.step', 'plate, Large.step']);
+  expect(named('{width} {word}')).toEqual(['20 mm b, c.step', '80 mm a.step']);
+  expect(named('{depth}')).toMatch(/No column is called \{depth\}/);
+  expect(named('{document}')).toMatch(/Small and Large would both be plate\.step/);
+  expect(named('...', edited(PLATE, { type: 'size.remove', id: 'l' }))).toMatch(/would have no name/);
+  const hostile = edited(
+    { ...PLATE, name: 'Side / frame' },
+    { type: 'size.remove', id: 'l' },
+    renameSize(PLATE, listSizes(PLATE)[0] as Size, '../12" <wide>:*'),
+  );
+  expect(named(NAME_PATTERN, hostile)).toEqual(['Side frame, .. 12 wide.step']);
 });

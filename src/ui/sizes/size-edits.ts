@@ -3,6 +3,7 @@ import {
   findRecord,
   findSize,
   formulaNow,
+  listIds,
   listSizes,
   meantNames,
   sizeColumns,
@@ -60,8 +61,25 @@ export function sizeCells(document: Document): string[][] {
   ];
 }
 
+/** The most sizes that one table brings. */
+const MOST_SIZES = 5000;
+
+export interface SizeChange {
+  readonly size: string;
+  /** The value, or undefined for a size that is added. */
+  readonly value?: string;
+  readonly before: string;
+  readonly after: string;
+}
+
+/** What a table from a spreadsheet would change. */
+export interface SizePlan {
+  readonly edit: Edit;
+  readonly changes: readonly SizeChange[];
+}
+
 /** Sizes as a table from a spreadsheet says them: those of a name are changed, others added. The problem where it is no such table. */
-export function readSizeCells(document: Document, cells: readonly (readonly string[])[]): { readonly edit: Edit } | { readonly problem: string } {
+export function readSizeCells(document: Document, cells: readonly (readonly string[])[]): SizePlan | { readonly problem: string } {
   const [head = [], ...rows] = cells;
   const [, ...names] = head.map((name) => name.trim());
   const parameters = names.map((name) => Object.values(document.records).find((record) => record.type === 'parameter' && record.name === name));
@@ -70,21 +88,46 @@ export function readSizeCells(document: Document, cells: readonly (readonly stri
   if (unknown.length > 0) return { problem: `${document.name} has no value ${unknown.join(', ')}. The first row must name values of it.` };
   const named = rows.filter(([name = '']) => name.trim() !== '');
   if (named.length === 0) return { problem: 'The first column must name the sizes.' };
+  if (named.length > MOST_SIZES) return { problem: `The table has ${named.length} sizes; ${MOST_SIZES} are taken at once, at most. Bring them in parts.` };
+  const known = new Map(listSizes(document).map((size) => [size.name.toLowerCase(), size]));
   const taken = new Set<string>();
-  const edits: PutSize[] = [];
+  const sizes: PutSize['size'][] = [];
+  const changes: SizeChange[] = [];
   for (const [name = '', ...texts] of named) {
     const title = name.trim();
     if (taken.has(title.toLowerCase())) return { problem: `Two rows are called ${title}.` };
     taken.add(title.toLowerCase());
-    const known = findSize(document, title);
-    const cellsOf = texts.flatMap((text, i) => {
+    const there = known.get(title.toLowerCase());
+    if (!there) changes.push({ size: title, before: '', after: 'new' });
+    const cellsOf = names.flatMap((column, i) => {
       const parameter = parameters[i];
-      return parameter ? [[parameter.id, { text: text.trim(), names: meantNames(document, text) }] as const] : [];
+      const text = (texts[i] ?? '').trim();
+      if (!parameter) return [];
+      const before = there?.cells[parameter.id]?.text ?? '';
+      if (text !== before) changes.push({ size: there?.name ?? title, value: column, before, after: text });
+      return [[parameter.id, { text, names: meantNames(document, text) }] as const];
     });
-    edits.push({
-      type: 'size.put',
-      size: { id: known?.id ?? newId(), name: known?.name ?? title, cells: { ...known?.cells, ...Object.fromEntries(cellsOf) } },
-    });
+    sizes.push({ id: there?.id ?? newId(), name: there?.name ?? title, cells: { ...there?.cells, ...Object.fromEntries(cellsOf) } });
   }
-  return { edit: { type: 'batch', edits } };
+  return { edit: { type: 'sizes.put', sizes }, changes };
+}
+
+/** A size moved by so many rows. */
+export function moveSize(document: Document, id: string, by: -1 | 1): EditOf<'size.move'> {
+  const rest = listIds(document, 'sizes').filter((other) => other !== id);
+  const at = Math.max(0, Math.min(rest.length, listIds(document, 'sizes').indexOf(id) + by));
+  return { type: 'size.move', id, after: rest[at - 1] ?? null };
+}
+
+/** A size beside another, with its cells. */
+export function copySize(document: Document, size: Size): PutSize {
+  return { type: 'size.put', size: { id: newId(), name: freeName(document), cells: typedCells(document, size) }, after: size.id };
+}
+
+/** A column of the table moved by one place. */
+export function moveColumn(document: Document, id: string, by: -1 | 1): EditOf<'sizes.columns'> {
+  const columns = sizeColumns(document).map((column) => column.id);
+  const at = columns.indexOf(id);
+  const rest = columns.filter((column) => column !== id);
+  return { type: 'sizes.columns', columns: [...rest.slice(0, Math.max(0, at + by)), id, ...rest.slice(Math.max(0, at + by))] };
 }

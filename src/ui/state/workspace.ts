@@ -32,6 +32,8 @@ export interface Question {
 export type Task =
   | { readonly kind: 'catch-up' }
   | { readonly kind: 'history' }
+  /** The table of sizes. */
+  | { readonly kind: 'sizes' }
   /** All keys. */
   | { readonly kind: 'keys' }
   /** What a value may be off by. */

@@ -1,0 +1,47 @@
+/** What sizes come to, read one after another; and what makes the results of a check old. */
+import { inSize, listSizes, type Document } from '../document';
+import { InstanceLibrary, openValues } from '../instances';
+import { withParameters } from '../../../tests/support/assemblies';
+import { edited } from '../../../tests/support/demo';
+import { keyOfSize, SizeReader, valuesOfTable } from './size-readings';
+
+const source = new InstanceLibrary();
+const PLATE = edited(
+  withParameters('part', 'plate', { width: '40 mm', depth: '2 * width', holes: 'floor(width / 10 mm)' }),
+  { type: 'size.put', size: { id: 's', name: 'Small', cells: { 'plate-width': { text: '20 mm' } } } },
+  { type: 'size.put', size: { id: 'd', name: 'Deep', cells: { 'plate-depth': { text: '3 * width + 1 mm' } } } },
+  { type: 'size.put', size: { id: 'w', name: 'Wrong', cells: { 'plate-width': { text: '1 kg' } } } },
+  { type: 'sizes.results', results: ['plate-holes'] },
+);
+
+test('each size is read as if it were opened anew, whatever was read before it', () => {
+  const orders = [
+    ['s', 'd', 'w'],
+    ['w', 's', undefined, 'd'],
+    [undefined, 'd', 's', 'd'],
+  ];
+  for (const order of orders) {
+    const reader = new SizeReader(PLATE, source);
+    for (const size of order) {
+      const values = openValues(inSize(PLATE, size), source);
+      for (const id of valuesOfTable(PLATE)) expect(reader.read(size).get(id)).toEqual(values.show(id));
+    }
+  }
+});
+
+test('a result is old where something that decides its size is another, and nowhere else', () => {
+  const changed = (...edits: Parameters<typeof edited>[1][]): string[] => {
+    const after = edited(PLATE, ...edits);
+    return listSizes(PLATE).flatMap(({ id, name }) => (keyOfSize(PLATE, id) === keyOfSize(after, id) ? [] : name));
+  };
+  const cell = (id: string, name: string, cells: Document['records'] extends never ? never : Record<string, { text: string }>) =>
+    ({ type: 'size.put', size: { id, name, cells } }) as const;
+  expect(changed(cell('s', 'Small', { 'plate-width': { text: '21 mm' } }))).toEqual(['Small']);
+  expect(changed(cell('s', 'Tiny', { 'plate-width': { text: '20 mm' } }))).toEqual([]);
+  expect(changed({ type: 'parameter.setFormula', id: 'plate-width', formula: { text: '41 mm' } })).toEqual(['Deep']);
+  expect(changed({ type: 'parameter.setFormula', id: 'plate-holes', formula: { text: '7' } })).toEqual(['Small', 'Deep', 'Wrong']);
+  expect(changed({ type: 'sizes.use', size: 's' })).toEqual([]);
+  expect(changed({ type: 'sizes.results', results: [] })).toEqual([]);
+  expect(changed({ type: 'parameter.update', id: 'plate-width', changes: { note: 'Of oak.' } })).toEqual([]);
+  expect(changed({ type: 'size.remove', id: 'd' })).toEqual(['Deep']);
+});

@@ -1,0 +1,102 @@
+'use client';
+import { useCallback, useEffect, useRef, useState } from 'react';
+import type { CheckedSize, KeptSizeCheck } from '@/contract';
+import type { Document } from '@/core/document';
+import { keyOfSize } from '@/core/studies';
+import { RegenerationClient } from '@/workers/client';
+import type { SmallPicture } from '@/workers/small-picture';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { api, readFileContent } from '../state/api';
+import { useSession } from '../state/context';
+import { checkSizes } from './check-sizes';
+
+/** So many are handed to the server at once, so that little is lost with a page that is closed. */
+const KEPT_AT_ONCE = 20;
+const TIME_LIMIT_MS = 600_000;
+
+/** What was found last of a size, in this page or before. */
+export type FoundSize = CheckedSize & Partial<Pick<KeptSizeCheck, 'revision' | 'at'>>;
+
+export interface SizeChecks {
+  /** Undefined while it is not known what was kept. */
+  readonly found: ReadonlyMap<string, FoundSize> | undefined;
+  /** Whether a size is another now than when it was checked. */
+  readonly isOld: (size: string) => boolean;
+  /** How far a run is; undefined while none is under way. */
+  readonly progress: { readonly done: number; readonly of: number } | undefined;
+  /** Why results are not read or kept at the server. */
+  readonly failure: string | undefined;
+  readonly run: (sizes: readonly string[]) => void;
+  readonly stop: () => void;
+}
+
+/** Checks sizes of the document beside the page, and keeps what was found at the server. */
+export function useSizeChecks(document: Document): SizeChecks {
+  const session = useSession();
+  const [found, setFound] = useState<ReadonlyMap<string, FoundSize>>();
+  const [progress, setProgress] = useState<SizeChecks['progress']>();
+  const [failure, setFailure] = useState<string>();
+  const client = useRef<RegenerationClient>(undefined);
+  useEffect(() => {
+    // What was found earlier is the server's.
+    let isGone = false;
+    void api.readSizeChecks(session.id).then((reply) => {
+      if (isGone) return;
+      if (reply.ok) setFound((fresh) => new Map([...Object.entries(reply.value.checked), ...(fresh ?? [])]));
+      else {
+        setFailure(`What was found before is not known: ${reply.failure.message}`);
+        setFound((fresh) => fresh ?? new Map());
+      }
+    });
+    return () => {
+      isGone = true;
+      client.current?.close();
+    };
+  }, [session]);
+
+  const stop = useCallback(() => client.current?.close(), []);
+  const run = (sizes: readonly string[]): void => {
+    client.current?.close();
+    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: TIME_LIMIT_MS, readFile: readFileContent });
+    client.current = worker;
+    setFailure(undefined);
+    setProgress({ done: 0, of: sizes.length });
+    let waiting: Record<string, CheckedSize> = {};
+    const keep = async (): Promise<void> => {
+      const sent = waiting;
+      waiting = {};
+      if (Object.keys(sent).length === 0) return;
+      const reply = await api.keepSizeChecks(session.id, sent);
+      if (!reply.ok) setFailure(`What was found is known in this page only: ${reply.failure.message}`);
+      else setFound((known) => new Map([...(known ?? []), ...Object.entries(reply.value.checked).filter(([size]) => Object.hasOwn(sent, size))]));
+    };
+    const tell = (size: string, checked: CheckedSize): void => {
+      waiting[size] = checked;
+      setFound((known) => new Map([...(known ?? []), [size, checked]]));
+      setProgress((before) => before && { ...before, done: before.done + 1 });
+      if (Object.keys(waiting).length >= KEPT_AT_ONCE) void keep();
+    };
+    void checkSizes(worker, document, session.snapshots, sizes, tell, writePicture).finally(() => {
+      worker.close();
+      void keep();
+      if (client.current === worker) setProgress(undefined);
+    });
+  };
+  const isOld = useCallback(
+    (size: string) => {
+      const checked = found?.get(size);
+      return checked !== undefined && checked.key !== keyOfSize(document, size);
+    },
+    [document, found],
+  );
+  return { found, isOld, progress, failure, run, stop };
+}
+
+/** As a data address of a PNG. */
+function writePicture({ width, height, data }: SmallPicture): string | undefined {
+  const canvas = window.document.createElement('canvas');
+  Object.assign(canvas, { width, height });
+  canvas.getContext('2d')?.putImageData(new ImageData(data, width, height), 0, 0);
+  const address = canvas.toDataURL('image/png');
+  return address.startsWith('data:image/png;base64,') ? address : undefined;
+}
