@@ -1,6 +1,7 @@
 export { postEditsSchema, type Envelope, type LoggedEdit, type PostEdits } from './envelope';
 export {
   catchUpSchema,
+  changeProjectSchema,
   copyDocumentSchema,
   handOverSchema,
   nameRevisionSchema,

@@ -61,6 +61,8 @@ export interface SavedBody {
 export interface ProjectReply {
   readonly id: string;
   readonly name: string;
+  /** Of new bodies; empty for none. */
+  readonly material: string;
   readonly documents: readonly DocumentCard[];
   /** Documents that cannot be read, and why: the others are as they are. */
   readonly broken: readonly { readonly id: string; readonly name: string; readonly reason: string }[];
@@ -68,7 +70,7 @@ export interface ProjectReply {
 }
 
 export interface DocumentReply {
-  readonly project: { readonly id: string; readonly name: string };
+  readonly project: { readonly id: string; readonly name: string; readonly material: string };
   readonly document: Document;
   /** What its components stand for, by `id@revision`, down through sub-assemblies. */
   readonly snapshots: Readonly<Record<string, Document>>;
@@ -182,6 +184,9 @@ export const saveRevisionSchema = z.strictObject({
 });
 
 export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(120) });
+
+/** What is changed about a project. */
+export const changeProjectSchema = newProjectSchema.extend({ material: z.string().max(60) }).partial();
 
 export const newDocumentSchema = z.strictObject({
   name: z.string().trim().min(1).max(120),

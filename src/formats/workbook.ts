@@ -8,7 +8,7 @@ export interface WorkbookCell {
   readonly column: number;
   /** Without the equals sign. */
   readonly formula?: string;
-  /** What stands there, or what came out when it was saved. */
+  /** What stands there, or what came out when it was saved; an empty text where that is an error, or nothing. */
   readonly value: string | number | boolean;
 }
 
@@ -43,11 +43,17 @@ export async function readWorkbook(bytes: Uint8Array): Promise<Result<Workbook, 
   }
 }
 
+/** Errors by the numbers that workbooks have for them: ECMA-376, part 1, 18.17.2.7, and the numbers of the binary format. */
+const ERRORS: Readonly<Record<number, string>> = { 0: '#NULL!', 7: '#DIV/0!', 15: '#VALUE!', 23: '#REF!', 29: '#NAME?', 36: '#NUM!', 42: '#N/A' };
+
 function readCell(address: string, cell: unknown): WorkbookCell[] {
   const [, letters, digits] = ADDRESS.exec(address) ?? [];
   if (letters === undefined || typeof cell !== 'object' || cell === null || !('t' in cell)) return [];
-  const value = 'v' in cell && ['string', 'number', 'boolean'].includes(typeof cell.v) ? (cell.v as WorkbookCell['value']) : '';
-  const formula = 'f' in cell && typeof cell.f === 'string' && cell.f !== '' ? cell.f : undefined;
+  const isError = cell.t === 'e';
+  const value = !isError && 'v' in cell && ['string', 'number', 'boolean'].includes(typeof cell.v) ? (cell.v as WorkbookCell['value']) : '';
+  // An error that was typed is computed as one.
+  const error = isError && 'v' in cell && typeof cell.v === 'number' ? ERRORS[cell.v] : undefined;
+  const formula = 'f' in cell && typeof cell.f === 'string' && cell.f !== '' ? cell.f : error;
   if (value === '' && formula === undefined) return [];
   return [{ row: Number(digits), column: columnOf(letters), value, ...(formula === undefined ? {} : { formula }) }];
 }

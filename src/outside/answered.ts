@@ -1,10 +1,10 @@
 /** What comes back for a question, and what can be wrong with it. */
-import { unitWords, type Amount, type Question } from '@/core/document';
+import { unitWords, type AnsweredAmount, type Question } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { parseUnit, QUANTITY_KINDS, kindDimension } from '@/core/units';
 
 export interface Answered {
-  readonly outputs: Readonly<Record<string, Amount>>;
+  readonly outputs: Readonly<Record<string, AnsweredAmount>>;
   readonly version: string;
 }
 
@@ -18,10 +18,10 @@ export interface AskFailure {
 export function checkOutputs(
   name: string,
   wanted: Question['outputs'],
-  given: Readonly<Record<string, Amount>>,
+  given: Readonly<Record<string, AnsweredAmount>>,
   version: string,
 ): Result<Answered, AskFailure> {
-  const outputs: Record<string, Amount> = {};
+  const outputs: Record<string, AnsweredAmount> = {};
   for (const { key, kind } of wanted) {
     const amount = Object.hasOwn(given, key) ? given[key] : undefined;
     const refuse = (problem: string): Result<never, AskFailure> => fail({ kind: 'nonsense', problem: `${name}: ${problem}` });
@@ -33,7 +33,7 @@ export function checkOutputs(
     const dimension = unit?.dimension ?? kindDimension('number');
     if (unit?.offset !== undefined || dimension !== kindDimension(known))
       return refuse(`${key} came in ${amount.unit || 'no unit'}: it should be ${unitWords(kind)}.`);
-    outputs[key] = { value: amount.value, unit: unit?.symbol ?? '' };
+    outputs[key] = { ...amount, unit: unit?.symbol ?? '' };
   }
   return succeed({ outputs, version });
 }

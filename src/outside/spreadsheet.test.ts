@@ -5,18 +5,21 @@ import { strToU8, unzipSync, zipSync } from 'fflate';
 import type { Question } from '@/core/document';
 import { computeSpreadsheet } from './spreadsheet';
 
-type Cells = readonly (readonly (string | number | boolean | { readonly f: string })[])[];
+type Cells = readonly (readonly (string | number | boolean | { readonly f: string; readonly v?: number | string })[])[];
 
 function book(sheets: Readonly<Record<string, Cells>>, names: Readonly<Record<string, string>> = {}): string {
   const made = utils.book_new();
   for (const [name, cells] of Object.entries(sheets)) {
-    const sheet: WorkSheet = utils.aoa_to_sheet(
-      cells.map((row) => row.map((cell) => (typeof cell === 'object' ? { t: 'n' as const, v: 0, f: cell.f } : cell))),
-    );
+    const sheet: WorkSheet = utils.aoa_to_sheet(cells.map((row) => row.map((cell) => (typeof cell === 'object' ? { ...saved(cell.v), f: cell.f } : cell))));
     utils.book_append_sheet(made, sheet, name);
   }
   made.Workbook = { Names: Object.entries(names).map(([Name, Ref]) => ({ Name, Ref })) };
   return gzipSync(write(made, { type: 'buffer', bookType: 'xlsx' }) as Buffer).toString('base64');
+}
+
+/** A cell as it was saved: without a value, with an error as its result. */
+function saved(v: number | string | undefined) {
+  return typeof v === 'string' ? { t: 's' as const, v } : v === undefined ? { t: 'e' as const, v: 29 } : { t: 'n' as const, v };
 }
 
 function question(inputs: Readonly<Record<string, number>>, outputs: readonly string[], kind = 'number', unit = ''): Question {
@@ -85,6 +88,32 @@ test.each([
   expect(await problemOf(cells)).toMatch(words);
   // The next one is computed as if nothing had been.
   expect(await problemOf([[{ f: '1+1' }]])).toContain('2');
+});
+
+test('a cell that cannot be computed here counts as it was saved, and what rests on it is held, also where an error would be hidden', async () => {
+  const cells: Cells = [
+    [4, { f: 'SHAFTLIFE(A1)', v: 7 }, { f: '[1]Other!A1', v: 100 }],
+    [{ f: 'A1*2' }, { f: 'B1+A1' }, { f: 'IFERROR(SHAFTLIFE(A1),0)', v: 9 }, { f: 'IFERROR(B1,0)+1' }, { f: 'C1/A1' }],
+    [{ f: 'LOSTTOO(1)' }, { f: 'A3+1' }],
+  ];
+  const ask = async (...outputs: string[]) => {
+    const answer = await computeSpreadsheet({ name: 'b', content: book({ S: cells }), question: question({ 'S!A1': 5 }, outputs) });
+    return answer.ok ? outputs.map((key) => [answer.value.outputs[key]?.value, answer.value.outputs[key]?.stored]) : answer.failure.problem;
+  };
+  const why = 'S!B1 uses SHAFTLIFE, a function that is not known here. S!C1 reads another workbook, which is not here. And 2 more cells.';
+  expect(await ask('S!A2', 'S!B1', 'S!B2', 'S!C2', 'S!D2', 'S!E2')).toEqual([
+    [10, undefined],
+    [7, why],
+    [12, why],
+    [9, why],
+    [8, why],
+    [20, why],
+  ]);
+  // Nothing was saved for it: told, not guessed.
+  expect(await ask('S!B3')).toMatch(/^b: S!A3 uses LOSTTOO, a function that is not known here\.$/);
+  // An input that is put in its place is no longer what was saved.
+  const put = await computeSpreadsheet({ name: 'b', content: book({ S: cells }), question: question({ 'S!A1': 5, 'S!B1': 1, 'S!C1': 1 }, ['S!B2']) });
+  expect(put.ok && put.value.outputs['S!B2']).toEqual({ value: 6, unit: '' });
 });
 
 test('a book of a million rows is refused with its size, before it is read', async () => {

@@ -3,7 +3,7 @@ import { readFileSync } from 'node:fs';
 import path from 'node:path';
 import { gunzipSync } from 'node:zlib';
 import type { Model as Engine } from '@ironcalc/wasm';
-import type { Amount, Question } from '@/core/document';
+import type { AnsweredAmount, Question } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { columnLetters, locateCell, readWorkbook, type Workbook, type WorkbookCell } from '@/formats/workbook';
 import { checkOutputs, type Answered, type AskFailure } from './answered';
@@ -42,13 +42,17 @@ export async function computeSpreadsheet({ name, content, question }: Spreadshee
   let engine: Engine | undefined;
   try {
     engine = await open(book.value, changed);
-    const outputs: Record<string, Amount> = {};
+    const lost = findLost(engine, book.value, changed);
+    const first = readOutputs(engine, book.value, question);
+    const stored = lost.length > 0 ? readOutputs(putStored(engine, book.value, lost), book.value, question) : first;
+    const outputs: Record<string, AnsweredAmount> = {};
     for (const { key, unit } of question.outputs) {
-      const place = locateCell(book.value, key);
-      if (!place) return refuse(`there is no cell ${key}.`);
-      const read = readCell(engine, book.value, place);
-      if (!read.ok) return refuse(read.failure);
-      outputs[key] = { value: read.value, unit };
+      const [read, other] = [first.get(key), stored.get(key)];
+      if (!read || !other) return refuse(`there is no cell ${key}.`);
+      // What comes out otherwise with what was stored rests on it, also where a formula hides the error.
+      if (read.ok && other.ok && read.value === other.value) outputs[key] = { value: read.value, unit };
+      else if (other.ok) outputs[key] = { value: other.value, unit, stored: whyStored(lost) };
+      else return refuse(other.failure);
     }
     return checkOutputs(name, question.outputs, outputs, name);
   } catch (problem) {
@@ -153,17 +157,53 @@ const REASONS: Readonly<Record<string, string>> = {
   '#N/A': 'looks up something that is not there',
 };
 
-/** The cell where the error comes from, where that can be told: a function that is not known here, or another workbook. */
-function explain(engine: Engine, book: Workbook, address: string, error: string): string {
-  for (const [sheet, { cells }] of book.sheets.entries()) {
-    for (const { row, column, formula } of cells) {
-      if (formula === undefined || engine.getCellType(sheet, row, column) !== ERROR) continue;
-      const at = addressOf(book, { sheet, row, column });
-      if (/\[\d+\]/.test(formula)) return `${at} reads another workbook, which is not here.`;
+/** A cell that cannot be computed here, and why. */
+interface LostCell extends Place {
+  readonly why: string;
+}
+
+/** Cells that read another workbook, or use a function that the engine does not know. */
+function findLost(engine: Engine, { sheets }: Workbook, changed: ReadonlyMap<string, number>): LostCell[] {
+  return sheets.flatMap(({ name, cells }, sheet) =>
+    cells.flatMap(({ row, column, formula }) => {
+      const place = { sheet, row, column };
+      if (formula === undefined || changed.has(textOf(place))) return [];
+      const at = `${name}!${columnLetters(column)}${row}`;
+      if (/\[\d+\]/.test(formula)) return [{ ...place, why: `${at} reads another workbook, which is not here.` }];
       // The engine writes functions that it does not know in small letters.
-      const [, unknown] = /(?<![A-Za-z0-9_.])([a-z][a-z0-9.]*)\(/.exec(engine.getCellContent(sheet, row, column)) ?? [];
-      if (unknown !== undefined) return `${at} uses ${unknown.toUpperCase()}, a function that is not known here.`;
-    }
+      const [, unknown] = /(?<![A-Za-z0-9_."])([a-z][a-z0-9.]*)\(/.exec(engine.getCellContent(sheet, row, column)) ?? [];
+      return unknown === undefined ? [] : [{ ...place, why: `${at} uses ${unknown.toUpperCase()}, a function that is not known here.` }];
+    }),
+  );
+}
+
+/** The reasons, the first ones in full. */
+function whyStored(lost: readonly LostCell[]): string {
+  const [first, second, ...more] = lost.map(({ why }) => why.slice(0, 150));
+  return [first, second, ...(more.length > 0 ? [`And ${more.length} more cells.`] : [])].filter(Boolean).join(' ');
+}
+
+/** Puts what the file was saved with in the place of such cells, where it says anything. */
+function putStored(engine: Engine, { sheets }: Workbook, lost: readonly LostCell[]): Engine {
+  for (const { sheet, row, column } of lost) {
+    const value = sheets[sheet]?.cells.find((cell) => cell.row === row && cell.column === column)?.value;
+    if (value !== undefined && value !== '') engine.setUserInput(sheet, row, column, typed({ row, column, value }, undefined));
   }
-  return `${address} ${REASONS[error] ?? 'has an error'} (${error}).`;
+  engine.evaluate();
+  return engine;
+}
+
+function readOutputs(engine: Engine, book: Workbook, { outputs }: Question): Map<string, Result<number, string>> {
+  return new Map(
+    outputs.flatMap(({ key }) => {
+      const place = locateCell(book, key);
+      return place ? [[key, readCell(engine, book, place)] as const] : [];
+    }),
+  );
+}
+
+/** The cell where the error comes from, where that can be told. */
+function explain(engine: Engine, book: Workbook, address: string, error: string): string {
+  const [lost] = findLost(engine, book, new Map()).filter(({ sheet, row, column }) => engine.getCellType(sheet, row, column) === ERROR);
+  return lost?.why ?? `${address} ${REASONS[error] ?? 'has an error'} (${error}).`;
 }

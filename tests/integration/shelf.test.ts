@@ -5,7 +5,7 @@ import path from 'node:path';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { readDocument } from '@/server/services/documents';
-import { createProject, readProject, renameProject } from '@/server/services/projects';
+import { changeProject, createProject, exportProject, importProject, readProject } from '@/server/services/projects';
 import { listShelf, takeFromShelf } from '@/server/services/shelf';
 
 const folder = mkdtempSync(path.join(tmpdir(), 'shelf-'));
@@ -58,10 +58,18 @@ test('what is not there is refused with its name, and then nothing is taken', as
   expect((await takeFromShelf('no-project', { items: ['gears'], author })).ok).toBe(false);
 });
 
-test('a project is renamed; one that is not there is not', async () => {
+test('a project is renamed, and its bodies are of a material; one that is not there is not', async () => {
   const project = await createProject('Before');
-  expect((await renameProject(project.id, 'After')).ok).toBe(true);
+  expect((await changeProject(project.id, { name: 'After' })).ok).toBe(true);
   const read = await readProject(project.id);
   expect(read.ok && read.value.name).toBe('After');
-  expect((await renameProject('no-project', 'After')).ok).toBe(false);
+  // Its documents are handed the material, and a file of it has it too.
+  expect((await changeProject(project.id, { material: 'Oak' })).ok).toBe(true);
+  const again = await readProject(project.id);
+  expect(again.ok && [again.value.name, again.value.material]).toEqual(['After', 'Oak']);
+  const file = await exportProject(project.id);
+  const copy = file.ok ? await importProject(file.value, author) : file;
+  const opened = copy.ok ? await readProject(copy.value.id) : copy;
+  expect(opened).toMatchObject({ value: { name: 'After', material: 'Oak' } });
+  expect((await changeProject('no-project', { name: 'After' })).ok).toBe(false);
 });

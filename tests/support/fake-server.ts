@@ -13,7 +13,7 @@ export class FakeServer {
 
   reply(): DocumentReply {
     return {
-      project: { id: 'p', name: 'P' },
+      project: { id: 'p', name: 'P', material: '' },
       document: this.document,
       snapshots: {},
       seq: this.log.length,

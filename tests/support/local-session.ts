@@ -9,7 +9,7 @@ const emptyStore = { load: () => Promise.resolve({ pending: [], refused: [] }), 
 
 export function openLocally(document: Document): DocumentSession {
   const reply: DocumentReply = {
-    project: { id: 'p', name: 'P' },
+    project: { id: 'p', name: 'P', material: '' },
     document,
     snapshots: {},
     seq: 0,

@@ -47,7 +47,7 @@ export {
   type ProjectFile,
 } from './project-file';
 export { answersWithin, listOutputs, listOutside, unitWords, type OutsideState, type Question } from './outside';
-export { type Amount, type Answer, type Asked, type OutsideCalculation } from './outside-schema';
+export { type Amount, type Answer, type AnsweredAmount, type Asked, type OutsideCalculation } from './outside-schema';
 export { listQuestions } from './questions';
 export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';

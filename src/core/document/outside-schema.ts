@@ -36,6 +36,9 @@ export const outsideSchema = z.strictObject({
 /** An amount in a unit: a number of `unit`. */
 const amountSchema = z.strictObject({ value: finite, unit: unitText });
 
+/** Of an output that could not be computed anew: `stored` says why, and the amount is what its spreadsheet was saved with. It is held. */
+const outputSchema = amountSchema.extend({ stored: z.string().max(400).optional() });
+
 export const answerSchema = z.strictObject({
   type: z.literal('answer'),
   id,
@@ -45,7 +48,7 @@ export const answerSchema = z.strictObject({
   /** Equal for equal questions. */
   question: z.string().min(1).max(100),
   inputs: z.record(key, amountSchema),
-  outputs: z.record(key, amountSchema),
+  outputs: z.record(key, outputSchema),
   /** When it was answered, in UTC; no content of the document. */
   at: z.iso.datetime(),
   /** What answered: the service's version, or the spreadsheet's name. */
@@ -56,3 +59,4 @@ export type OutsideCalculation = Readonly<z.infer<typeof outsideSchema>>;
 export type Asked = Readonly<z.infer<typeof askedSchema>>;
 export type Answer = Readonly<z.infer<typeof answerSchema>>;
 export type Amount = Readonly<z.infer<typeof amountSchema>>;
+export type AnsweredAmount = Readonly<z.infer<typeof outputSchema>>;

@@ -176,7 +176,7 @@ export class OutsideValues {
       type: quantityType(dimension),
       value: amount.value * (unit?.size ?? 1),
       ...(unit && amount.unit !== '' ? { unit } : {}),
-      ...(state.is === 'held' ? { isHeld: true } : {}),
+      ...(state.is === 'held' || amount.stored !== undefined ? { isHeld: true } : {}),
       reads,
     };
   }

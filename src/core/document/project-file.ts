@@ -25,6 +25,8 @@ export const projectFileSchema = z.strictObject({
   format: z.literal(PROJECT_FORMAT),
   version: z.literal(PROJECT_VERSION),
   name: title,
+  /** The material of new bodies; of none where it is left out. */
+  material: z.string().min(1).max(60).optional(),
   documents: z.array(documentSchema).max(MAX_DOCUMENTS),
   /** What components stand for where that is not the document as it is: by its id and the revision that they name. */
   earlier: z
@@ -41,6 +43,7 @@ export interface EarlierState {
 
 export interface ProjectFile {
   readonly name: string;
+  readonly material?: string;
   readonly documents: readonly Document[];
   readonly earlier?: readonly EarlierState[];
 }
@@ -82,6 +85,7 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
   const states = (parsed.data.earlier ?? []) as readonly EarlierState[];
   const project: ProjectFile = {
     name: parsed.data.name,
+    ...(parsed.data.material === undefined ? {} : { material: parsed.data.material }),
     documents: parsed.data.documents,
     ...(states.length > 0 ? { earlier: states } : {}),
   };

@@ -12,7 +12,7 @@ import {
 } from '@/core/document';
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { runRange, Sampler } from '../studies';
+import { heldSources, runRange, Sampler } from '../studies';
 import { complete, openComplete } from '.';
 import { openValues } from './instances';
 
@@ -103,9 +103,23 @@ describe.each(['part', 'master', 'calc', 'assembly'] as const)('in a %s', (kind)
     expect(values.show('bore')?.shown).toBe('12.486 mm');
     expect(['least', 'bore', 'host-wall', 'host-arm'].map((id) => values.isHeld(id))).toEqual([true, true, false, false]);
     expect(values.handOver('bore')).toMatchObject({ isHeld: true });
+    expect(['bore', 'least', 'host-wall'].map((id) => heldSources(values, id))).toEqual([['least_dia'], ['least_dia'], []]);
     expect(shown(settled(moved), 'bore')?.shown).toBe('14.692 mm');
     // Back to the inputs before: the answer that is kept serves, and nothing is asked.
     expect(listQuestions(openValues(set(settled(moved), 'host-arm', '24 mm'), sourceOf([]))).map(({ state }) => state)).toEqual(['answered']);
+  });
+
+  test('an output that could not be computed anew is held though it was answered, and is not asked for again', () => {
+    const [{ question } = { question: undefined }] = listQuestions(openValues(host, sourceOf([])));
+    if (!question) throw new Error('No question.');
+    const fresh = answered(host, question);
+    const kept = Object.values(fresh.records).find((record) => record.type === 'answer');
+    if (kept?.type !== 'answer') throw new Error('No answer.');
+    const stored = { diameter: { value: 8, unit: 'mm', stored: 'Shaft!B2 uses SHAFTLIFE, a function that is not known here.' } };
+    const saved = edited(host, { type: 'outside.answer', answer: { ...kept, outputs: stored } });
+    expect(shown(saved, 'bore')?.shown).toBe('12 mm');
+    expect(openValues(saved, sourceOf([])).isHeld('bore')).toBe(true);
+    expect(listQuestions(openValues(saved, sourceOf([]))).map(({ state }) => state)).toEqual(['answered']);
   });
 
   test('a run through its inputs asks nobody, and says at which amounts what it reads is held', async () => {

@@ -1,6 +1,6 @@
 export { amountIn, amountOf } from './amounts';
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
-export { errorsOfValues, heldAmong, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
+export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
 export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
 export { keyOfSize, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
 export { Sampler } from './sampler';

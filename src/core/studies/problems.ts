@@ -15,6 +15,23 @@ export function errorsOfValues(values: DocumentValues): string[] {
   });
 }
 
+/** The values of the document through which a held result reaches one of its values, by name; none where it does not rest on any. */
+export function heldSources(values: DocumentValues, id: string): string[] {
+  const { document, sheet } = values;
+  const seen = new Set<string>();
+  const sources = new Set<string>();
+  const look = (node: string): void => {
+    if (seen.has(node) || !values.isHeld(node)) return;
+    seen.add(node);
+    const held = sheet.listReads(node).filter((read) => values.isHeld(read));
+    held.forEach(look);
+    const record = document.records[node];
+    if (held.length === 0 && record && isNamed(record)) sources.add(record.name);
+  };
+  look(id);
+  return [...sources];
+}
+
 /** What rests on a held result: those of the values, and the shape, by their names. */
 export function heldAmong(values: DocumentValues, ids: readonly string[]): string[] {
   const { document } = values;

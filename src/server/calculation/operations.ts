@@ -49,6 +49,7 @@ export const ALONE: Together = { stands: {}, built: new Map() };
 /** What a project file holds, as far as it is asked before anything is made of it. */
 export interface ProjectContents {
   readonly name: string;
+  readonly material: string;
   readonly ids: readonly string[];
 }
 
@@ -117,8 +118,8 @@ export const OPERATIONS = {
   checkProject: (text: string): Result<ProjectContents, readonly FileProblem[]> => {
     const file = readProjectFile(text);
     if (!file.ok) return file;
-    const { name, documents, earlier = [] } = file.value;
-    return succeed({ name, ids: [...new Set([...documents, ...earlier.map(({ document }) => document)].map(({ id }) => id))] });
+    const { name, material = '', documents, earlier = [] } = file.value;
+    return succeed({ name, material, ids: [...new Set([...documents, ...earlier.map(({ document }) => document)].map(({ id }) => id))] });
   },
 
   /** The documents of a project file, with the ids that are given in the place of their own. */

@@ -188,6 +188,11 @@ export const MIGRATIONS: readonly Migration[] = [
     up: ({ context: q }) => q.createTable('size_check', { document_id: { ...owned('document'), primaryKey: true }, body: packed() }, OPTIONS),
     down: ({ context: q }) => q.dropTable('size_check'),
   },
+  {
+    name: '0008-project-material',
+    up: ({ context: q }) => q.addColumn('project', 'material', { ...text(60), defaultValue: '' }),
+    down: ({ context: q }) => q.removeColumn('project', 'material'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

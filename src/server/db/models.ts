@@ -4,6 +4,8 @@ import { DataTypes, Model, type CreationOptional, type InferAttributes, type Inf
 export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
   declare id: string;
   declare name: string;
+  /** Of new bodies; empty for none. */
+  declare material: CreationOptional<string>;
   declare createdAt: CreationOptional<Date>;
   declare deletedAt: CreationOptional<Date | null>;
 }
@@ -125,7 +127,13 @@ const count = () => ({ type: DataTypes.INTEGER.UNSIGNED, allowNull: false });
 
 export function bindModels(sequelize: Sequelize): void {
   ProjectRow.init(
-    { id: { ...id(), primaryKey: true }, name: { type: DataTypes.STRING(120), allowNull: false }, createdAt: createdAt(), deletedAt: deletedAt() },
+    {
+      id: { ...id(), primaryKey: true },
+      name: { type: DataTypes.STRING(120), allowNull: false },
+      material: { type: DataTypes.STRING(60), allowNull: false, defaultValue: '' },
+      createdAt: createdAt(),
+      deletedAt: deletedAt(),
+    },
     { sequelize, modelName: 'Project', tableName: 'project', defaultScope: { where: { deletedAt: null } } },
   );
   DocumentRow.init(
@@ -183,19 +191,7 @@ export function bindModels(sequelize: Sequelize): void {
     },
     { sequelize, modelName: 'Link', tableName: 'link' },
   );
-  MeshRow.init(
-    { key: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true, field: 'content_key' }, body: packed(), createdAt: createdAt() },
-    { sequelize, modelName: 'Mesh', tableName: 'mesh' },
-  );
-  FileRow.init(
-    { hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true }, content: { type: DataTypes.TEXT('long'), allowNull: false }, size: count() },
-    { sequelize, modelName: 'File', tableName: 'file' },
-  );
-  FileUseRow.init(
-    { documentId: { ...id(), primaryKey: true }, hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true } },
-    { sequelize, modelName: 'FileUse', tableName: 'file_use' },
-  );
-  SizeCheckRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'SizeCheck', tableName: 'size_check' });
+  bindKept(sequelize);
   ChangeSetRow.init(
     {
       id: { ...id(), primaryKey: true },
@@ -209,6 +205,23 @@ export function bindModels(sequelize: Sequelize): void {
     { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
   );
   relate();
+}
+
+/** What is kept beside documents. */
+function bindKept(sequelize: Sequelize): void {
+  MeshRow.init(
+    { key: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true, field: 'content_key' }, body: packed(), createdAt: createdAt() },
+    { sequelize, modelName: 'Mesh', tableName: 'mesh' },
+  );
+  FileRow.init(
+    { hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true }, content: { type: DataTypes.TEXT('long'), allowNull: false }, size: count() },
+    { sequelize, modelName: 'File', tableName: 'file' },
+  );
+  FileUseRow.init(
+    { documentId: { ...id(), primaryKey: true }, hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true } },
+    { sequelize, modelName: 'FileUse', tableName: 'file_use' },
+  );
+  SizeCheckRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'SizeCheck', tableName: 'size_check' });
 }
 
 function relate(): void {

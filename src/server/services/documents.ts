@@ -23,7 +23,7 @@ export async function readDocument(id: string): Promise<Result<DocumentReply, Re
     readSnapshots([document]),
   ]);
   return succeed({
-    project: { id: project.id, name: project.name },
+    project: { id: project.id, name: project.name, material: project.material },
     document,
     snapshots,
     seq: row.seq,

@@ -2,7 +2,7 @@
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
 import type { z } from 'zod';
-import type { DocumentCard, newDocumentSchema, ProjectReply } from '@/contract';
+import type { changeProjectSchema, DocumentCard, newDocumentSchema, ProjectReply } from '@/contract';
 import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
 import { listEarlierStates, pinText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -28,6 +28,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
   return succeed({
     id,
     name: project.name,
+    material: project.material,
     broken: standing.broken,
     deleted: await listDeletedDocuments(id),
     documents: standing.loaded.map(({ head, planned: { document, published }, bodies, brokenGuards }) => ({
@@ -64,14 +65,14 @@ export async function importProject(text: string, author: string): Promise<Resul
   // Read twice, as nothing is kept in a thread: what takes long is the evaluation after it.
   const file = await calculate('checkProject', text, text.length);
   if (!file.ok) return fail(badFile(file.failure));
-  const { name, ids } = file.value;
+  const { name, material, ids } = file.value;
   database();
   const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: [...ids] } });
   const documents = await calculate('readyProject', { text, fresh: new Map(known.map((row) => [row.id, newId()])) }, text.length);
   if (!documents.ok) return fail(badFile(documents.failure));
   const id = newId();
   const done = await inOneTransaction(async (transaction) => {
-    await ProjectRow.create({ id, name, createdAt: new Date() }, { transaction });
+    await ProjectRow.create({ id, name, material, createdAt: new Date() }, { transaction });
     await insertDocuments(id, documents.value, { author, message: 'Imported' }, transaction);
   });
   return done.ok ? succeed({ id, name }) : done;
@@ -88,12 +89,13 @@ export async function createProject(name: string): Promise<{ readonly id: string
   return { id, name };
 }
 
-export async function renameProject(id: string, name: string): Promise<Result<{ readonly name: string }, Refusal>> {
+/** What is not named stays as it is. */
+export async function changeProject(id: string, { name, material }: z.infer<typeof changeProjectSchema>): Promise<Result<{ readonly name: string }, Refusal>> {
   const project = await ProjectRow.findByPk(id);
   if (!project) return fail(refuse('not-found', 'There is no such project.'));
-  await project.update({ name });
+  await project.update({ ...(name === undefined ? {} : { name }), ...(material === undefined ? {} : { material }) });
   publish({ type: 'project', project: id });
-  return succeed({ name });
+  return succeed({ name: project.name });
 }
 
 /** A new, empty document with its first revision. */
@@ -179,6 +181,7 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
   return succeed(
     writeProjectFile({
       name: project.name,
+      ...(project.material === '' ? {} : { material: project.material }),
       documents: putContentsIn(documents, contents),
       ...(earlier.length > 0 ? { earlier: putContentsIn(earlier, contents) } : {}),
     }),

@@ -1,14 +1,16 @@
 'use client';
 /** The values of a component, or of a calc sheet that is used: what they are here, which of them are set from here, and what comes out. */
-import { useState } from 'react';
+import { useMemo, useState } from 'react';
 import {
   findAny,
+  hasShape,
   KIND_WORDS,
   listDriving,
   listOutputs,
   listRecords,
   listSteps,
   takenNames,
+  tryFormula,
   type Component,
   type Document,
   type DocumentValues,
@@ -32,7 +34,7 @@ const MOST_LISTED = 200;
 export function SetValues({ component }: { component: Component }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
-  useSessionState((state) => state.version);
+  const version = useSessionState((state) => state.version);
   const [text, setText] = useState('');
   const inside = session.values.components?.valuesOf(component.id);
   if (!inside) return null;
@@ -42,6 +44,8 @@ export function SetValues({ component }: { component: Component }) {
   const isResult = (record: Parameter | Take): boolean =>
     isAnswer(record) || (inside.document.kind === 'calc' && !findDrive(document, component.id, [record.id]) && readsOthers(inside, record.id));
   const results = shown.filter(isResult);
+  const measured = listMeasured(inside.document).filter((name) => name.toLowerCase().includes(wanted));
+  const hasResults = results.length + measured.length > 0;
   const settable = shown.filter((record) => !isResult(record));
   return (
     <section aria-label="Values of the component" className="min-w-0 flex-1 overflow-y-auto pb-2">
@@ -54,16 +58,16 @@ export function SetValues({ component }: { component: Component }) {
           onChange={(event) => setText(event.target.value)}
         />
       )}
-      <div className={results.length > 0 ? 'grid grid-cols-2 gap-4' : ''}>
+      <div className={hasResults ? 'grid grid-cols-2 gap-4' : ''}>
         <div className="min-w-0">
-          {results.length > 0 && <h3 className="text-walnut-soft">Inputs</h3>}
+          {hasResults && <h3 className="text-walnut-soft">{inside.document.kind === 'calc' ? 'Inputs' : 'Values'}</h3>}
           <ul>
             {settable.map((record) => (
               <SettableValue key={record.id} component={component} record={record} inside={inside} />
             ))}
           </ul>
         </div>
-        {results.length > 0 && (
+        {hasResults && (
           <div className="min-w-0">
             <h3 className="text-walnut-soft">
               Results, read as <span className="font-mono">{component.name}.</span>
@@ -72,11 +76,14 @@ export function SetValues({ component }: { component: Component }) {
               {results.map((record) => (
                 <Result key={record.id} component={component} record={record} inside={inside} />
               ))}
+              {measured.map((name) => (
+                <Measured key={name} component={component} name={name} version={version} />
+              ))}
             </ul>
           </div>
         )}
       </div>
-      {shown.length === 0 && <p className="text-walnut-soft">{all.length === 0 ? 'No value of it can be set.' : 'No value matches.'}</p>}
+      {shown.length + measured.length === 0 && <p className="text-walnut-soft">{all.length === 0 ? 'No value of it can be set.' : 'No value matches.'}</p>}
     </section>
   );
 }
@@ -99,22 +106,41 @@ interface ValueProps {
 
 /** A value that comes out: read under its name here. */
 function Result({ component, record, inside }: ValueProps) {
+  const shown = inside.show(record.id);
+  return <ReadLine component={component} name={record.name} shown={shown?.shown ?? ''} problem={shown?.diagnostics[0]?.message} />;
+}
+
+/** What is measured on its shape: as a formula here would read it. */
+function Measured({ component, name, version }: { component: Component; name: string; version: number }) {
+  const { values } = useSession();
+  // The values are one object that is kept up to date in place.
+  // eslint-disable-next-line react-hooks/exhaustive-deps
+  const tried = useMemo(() => tryFormula(values, `${component.name}.${name}`), [values, component.name, name, version]);
+  return <ReadLine component={component} name={name} shown={tried.shown} problem={tried.diagnostics[0]?.message} />;
+}
+
+interface ReadLineProps {
+  readonly component: Component;
+  readonly name: string;
+  readonly shown: string;
+  readonly problem: string | undefined;
+}
+
+function ReadLine({ component, name, shown, problem }: ReadLineProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const path = `${component.name}.${record.name}`;
+  const path = `${component.name}.${name}`;
   const read = (): void => {
-    const name = freeName(record.name, takenNames(session.document));
-    openBox(session, workspace, { id: NEW_VALUE, what: 'formula', typed: `${name} = ${path}` });
+    const own = freeName(name, takenNames(session.document));
+    openBox(session, workspace, { id: NEW_VALUE, what: 'formula', typed: `${own} = ${path}` });
   };
-  const shown = inside.show(record.id);
-  const problem = shown?.diagnostics[0]?.message;
   return (
     <li className="flex items-center gap-2 border-b border-rule/50 py-0.5">
       <span className="min-w-0 flex-1 truncate font-mono" title={problem ?? path}>
-        {record.name}
+        {name}
       </span>
       <span className={`font-mono tabular-nums ${problem === undefined ? '' : 'text-madder'}`} title={problem}>
-        {prettyUnit(shown?.shown || 'error')}
+        {prettyUnit(shown || 'error')}
       </span>
       <Button tone="quiet" className="h-6" aria-label={`Read ${path} here`} title={`A new value that reads ${path}`} onClick={read}>
         Read
@@ -177,4 +203,13 @@ function listSettable(document: Document): (Parameter | Take)[] {
     listSteps(document).flatMap(({ id }) => listRecords(document, `${id}/constraints`, 'dimension').flatMap((one) => (one.isReference ? one.parameter : []))),
   );
   return [...listDriving(document), ...steps].filter((record) => record.type === 'take' || (record.measure === undefined && !referenced.has(record.id)));
+}
+
+/** What is read off its shape: its measured values by name, and what every shape has. */
+function listMeasured(document: Document): string[] {
+  if (!hasShape(document)) return [];
+  const named = Object.values(document.records).flatMap((record) =>
+    record.type === 'parameter' && record.measure !== undefined && record.measure.of !== 'outside' ? record.name : [],
+  );
+  return [...new Set([...named, 'mass', 'volume'])];
 }

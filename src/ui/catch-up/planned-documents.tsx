@@ -93,7 +93,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop, preview }:
       <header className="border-b border-rule px-3 py-1.5">
         <h2 className="inline font-semibold">{name}</h2>
         {left && <span className="ml-3 text-weld">skipped: {left.reason}</span>}
-        {!left && unsavedEdits > 0 && <span className="ml-3 text-weld">its {unsavedEdits} unsaved edits become part of the new revision</span>}
+        {!left && unsavedEdits > 0 && <span className="ml-3 text-weld">its unsaved edits ({unsavedEdits}) become part of the new revision</span>}
       </header>
       {stepProblem !== undefined && <p className="border-b border-rule px-3 py-1 text-madder">{stepProblem}</p>}
       {steps.length > 0 && <p className="border-b border-rule px-3 py-1 text-walnut-soft">Steps that change: {steps.join(', ')}</p>}

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useState } from 'react';
 import type { ReachReply } from '@/contract';
+import { heldSources } from '@/core/studies';
 import { DrivenInside, SourcesInside } from '../assembly/reached-inside';
 import { api } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
@@ -27,8 +28,10 @@ export function TraceLists({ id }: { id: string }) {
   }, [project, session, id, pending]);
   if (problem !== undefined) return <p className="text-madder">{problem}</p>;
   if (!reach) return <p className="text-walnut-soft">Looking…</p>;
+  const held = heldSources(session.values, id);
   return (
     <>
+      {held.length > 0 && <p className="mb-2 text-weld">It is held: {held.join(', ')} was not computed for the present inputs.</p>}
       <h3 className="font-semibold text-walnut-soft">Comes from</h3>
       {reach.reads.length === 0 ? <p className="mb-2">nothing else</p> : <ReachedList label="Comes from" documents={reach.reads} />}
       <SourcesInside id={id} />

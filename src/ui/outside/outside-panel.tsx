@@ -11,7 +11,7 @@ import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { setInput } from './outside-edits';
-import { amountWords, askedWords, momentOf, stateWords, TONES } from './outside-words';
+import { amountWords, askedWords, heldWords, momentOf, stateWords, TONES } from './outside-words';
 
 export function OutsidePanel({ id }: { id: string }) {
   const session = useSession();
@@ -98,6 +98,7 @@ function Inputs({ outside }: { outside: OutsideCalculation }) {
 /** What came back; of an answer to other inputs, those are told. */
 function Outputs({ outside, state }: { outside: OutsideCalculation; state: OutsideState | undefined }) {
   const answer = state && state.is !== 'waiting' ? state.answer : undefined;
+  const held = heldWords(state);
   return (
     <section aria-label="Answer" className="min-w-0">
       <h3 className="text-walnut-soft">Answer{answer && `, ${momentOf(answer.at)}, ${answer.version}`}</h3>
@@ -105,19 +106,12 @@ function Outputs({ outside, state }: { outside: OutsideCalculation; state: Outsi
         {outside.outputs.map(({ key }) => (
           <li key={key} className="flex items-center gap-2 border-b border-rule/50 py-0.5">
             <span className="min-w-0 flex-1 truncate">{key}</span>
+            {answer?.outputs[key]?.stored !== undefined && <span className="text-weld">as saved</span>}
             <span className="font-mono tabular-nums">{answer ? amountWords(answer.outputs[key]) : ''}</span>
           </li>
         ))}
       </ul>
-      {answer && state?.is === 'held' && (
-        <p className="pt-1 text-weld">
-          It was computed for{' '}
-          {Object.entries(answer.inputs)
-            .map(([key, amount]) => `${key} ${amountWords(amount)}`)
-            .join(', ')}
-          .
-        </p>
-      )}
+      {held !== undefined && <p className="pt-1 text-weld">{held}</p>}
     </section>
   );
 }

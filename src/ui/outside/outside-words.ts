@@ -1,5 +1,5 @@
 /** How an outside calculation stands, in words. */
-import { findRecord, type Asked, type Document, type OutsideState } from '@/core/document';
+import { findRecord, type Answer, type Asked, type Document, type OutsideState } from '@/core/document';
 import { formatRounded, joinUnit, parseUnit, prettyUnit } from '@/core/units';
 import type { SessionState } from '../state/session-state';
 
@@ -21,7 +21,9 @@ export function stateWords(id: string, state: OutsideState | undefined, { isAski
     case 'waiting':
       return { words: state.problem, tone: 'error' };
     case 'answered':
-      return { words: 'up to date', tone: 'quiet' };
+      return whyStored(state.answer) === undefined
+        ? { words: 'up to date', tone: 'quiet' }
+        : { words: 'held, as the spreadsheet was saved', tone: 'attention' };
     case 'held':
       if (isAsking) return { words: 'asking…', tone: 'quiet' };
       return { words: `held, from ${momentOf(state.answer?.at ?? '')}${problem === undefined ? '' : `. ${problem}`}`, tone: 'attention' };
@@ -29,6 +31,22 @@ export function stateWords(id: string, state: OutsideState | undefined, { isAski
       if (problem !== undefined) return { words: problem, tone: 'error' };
       return { words: isAsking ? 'asking…' : 'not asked yet', tone: 'quiet' };
   }
+}
+
+/** Why what it handed back is held, in words; undefined where it is not. */
+export function heldWords(state: OutsideState | undefined): string | undefined {
+  if (!state || state.is === 'waiting' || !state.answer) return undefined;
+  const why = whyStored(state.answer);
+  const inputs = Object.entries(state.answer.inputs).map(([key, amount]) => `${key} ${amountWords(amount)}`);
+  const told = [
+    ...(state.is === 'held' ? [`It was computed for ${inputs.join(', ')}.`] : []),
+    ...(why === undefined ? [] : [`${why} What the spreadsheet was saved with counts.`]),
+  ];
+  return told.length > 0 ? told.join(' ') : undefined;
+}
+
+function whyStored(answer: Answer | undefined): string | undefined {
+  return Object.values(answer?.outputs ?? {}).find(({ stored }) => stored !== undefined)?.stored;
 }
 
 /** A moment as people write it: `28 Nov 2026, 13:47`. */

@@ -142,7 +142,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
       </Link>
       <span className="text-walnut-soft">
         {KIND_WORDS[chosen.kind]}, revision {chosen.revision}
-        {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edits`}
+        {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edit${chosen.unsavedEdits === 1 ? '' : 's'}`}
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
       {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}

@@ -15,6 +15,7 @@ import { thisAuthor } from '../state/identity';
 import { ChangeSets } from './change-sets';
 import { DeleteDialog } from './delete-dialog';
 import { DeletedList } from './deleted-list';
+import { MaterialChoice } from './material-choice';
 import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from './shelf-dialog';
@@ -63,7 +64,7 @@ export function ProjectPage({ id }: { id: string }) {
             name={project.name}
             className="min-w-0 text-2xl"
             onRename={async (name) => {
-              const reply = await api.renameProject(id, name);
+              const reply = await api.changeProject(id, { name });
               if (reply.ok) reload();
               return reply.ok ? undefined : reply.failure.message;
             }}
@@ -127,12 +128,15 @@ export function ProjectPage({ id }: { id: string }) {
       )}
       {project && project.documents.length > 0 && (
         <>
-          <div role="group" aria-label="How the documents are shown" className="mb-2 flex gap-1">
-            {(Object.keys(VIEWS) as View[]).map((kind) => (
-              <Button key={kind} tone={view === kind ? 'plain' : 'quiet'} aria-pressed={view === kind} onClick={() => setView(kind)}>
-                {VIEWS[kind]}
-              </Button>
-            ))}
+          <div className="mb-2 flex items-center">
+            <div role="group" aria-label="How the documents are shown" className="flex flex-1 gap-1">
+              {(Object.keys(VIEWS) as View[]).map((kind) => (
+                <Button key={kind} tone={view === kind ? 'plain' : 'quiet'} aria-pressed={view === kind} onClick={() => setView(kind)}>
+                  {VIEWS[kind]}
+                </Button>
+              ))}
+            </div>
+            <MaterialChoice project={id} material={project.material} onChanged={reload} />
           </div>
           {view === 'list' && <DocumentTable documents={project.documents} onCopy={setCopying} onDelete={setDeleting} />}
           {view === 'map' && <ProjectMap project={id} documents={project.documents} onCatchUp={(document, isBranch) => setCatchUp({ document, isBranch })} />}
@@ -248,7 +252,11 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
             </td>
             <td className="px-3 py-2">
               <span className="whitespace-nowrap">revision {document.revision}</span>
-              {document.unsavedEdits > 0 && <span className="ml-2 text-walnut-soft">{document.unsavedEdits} unsaved edits</span>}
+              {document.unsavedEdits > 0 && (
+                <span className="ml-2 text-walnut-soft">
+                  {document.unsavedEdits} unsaved edit{document.unsavedEdits === 1 ? '' : 's'}
+                </span>
+              )}
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
               {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
               {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}

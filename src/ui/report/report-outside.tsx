@@ -2,7 +2,7 @@
 /** Outside calculations on paper: what was asked, what went in, what came back and when; and what rests on results that are held. */
 import { findRecord, listOutputs, listOutside, type DocumentValues, type OutsideCalculation } from '@/core/document';
 import { prettyUnit } from '@/core/units';
-import { amountWords, askedWords, momentOf } from '../outside/outside-words';
+import { askedWords, heldWords, momentOf } from '../outside/outside-words';
 
 export function OutsideCalculations({ values }: { values: DocumentValues }) {
   return (
@@ -17,6 +17,7 @@ export function OutsideCalculations({ values }: { values: DocumentValues }) {
 function Outside({ outside, values }: { outside: OutsideCalculation; values: DocumentValues }) {
   const state = values.outside.stateOf(outside.id);
   const answer = state && state.is !== 'waiting' ? state.answer : undefined;
+  const held = heldWords(state);
   return (
     <section className="break-inside-avoid">
       <h2 className="mt-4 mb-1 font-semibold">
@@ -41,15 +42,7 @@ function Outside({ outside, values }: { outside: OutsideCalculation; values: Doc
           ),
         )}
       </ul>
-      {state?.is === 'held' && answer && (
-        <p className="text-weld">
-          It was computed for{' '}
-          {Object.entries(answer.inputs)
-            .map(([key, amount]) => `${key} ${amountWords(amount)}`)
-            .join(', ')}
-          .
-        </p>
-      )}
+      {held !== undefined && <p className="text-weld">{held}</p>}
     </section>
   );
 }
@@ -63,7 +56,8 @@ export function HeldNote({ values }: { values: DocumentValues }) {
   if (held.length === 0) return null;
   return (
     <p role="note" className="mb-3 text-weld">
-      Held: {held.join(', ')}. {held.length === 1 ? 'It rests' : 'They rest'} on results of outside calculations that are older than their inputs.
+      Held: {held.join(', ')}. {held.length === 1 ? 'It rests' : 'They rest'} on results of outside calculations that were not computed for their present
+      inputs.
     </p>
   );
 }

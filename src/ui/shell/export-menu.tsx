@@ -45,7 +45,8 @@ export function ExportMenu() {
     workspace.setState({
       question: {
         title: 'Export with held results?',
-        words: 'These values rest on results of outside calculations that are older than their inputs. The shape may be another once they are asked again.',
+        words:
+          'These values rest on results of outside calculations that were not computed for their present inputs. The shape may be another once they are asked again.',
         lines: held,
         answers: [{ label: 'Export', run: () => void run(format) }],
       },

@@ -99,7 +99,7 @@ export function StatusLine() {
         loose ends {looseEnds}
       </button>
       {held > 0 && (
-        <span className="text-weld" title="Rest on results of outside calculations that are older than their inputs">
+        <span className="text-weld" title="Rest on results of outside calculations that were not computed for their present inputs">
           {held} held
         </span>
       )}
@@ -112,7 +112,7 @@ export function StatusLine() {
   );
 }
 
-/** Values that rest on results which are older than their inputs. */
+/** Values that rest on results which were not computed for their present inputs. */
 function countHeld(document: Document, { sheet }: DocumentValues): number {
   return [...sheet.listHeld()].filter((id) => {
     const record = findAny(document, id);

@@ -37,7 +37,8 @@ export async function checkSizes(
     if (!found) return;
     const { mass, volume, values } = found;
     const time = performance.now() - start;
-    const picture = found.picture && writePicture?.(found.picture);
+    // Where a value has an error, what was built is not this size.
+    const picture = found.picture && values && errorsOfValues(values).length === 0 ? writePicture?.(found.picture) : undefined;
     onDone(size, {
       key: keyOfSize(document, size),
       ...(mass === undefined ? {} : { mass }),

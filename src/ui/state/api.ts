@@ -92,7 +92,8 @@ export const api = {
   importProject: (text: string) => request<{ id: string; name: string }>('/api/projects', { method: 'POST', body: text }),
   openExample: () => post<{ id: string }>('/api/projects/example', {}),
   createProject: (name: string) => post<{ id: string }>('/api/projects/new', { name }),
-  renameProject: (id: string, name: string) => send<{ name: string }>('PATCH', `/api/projects/${id}`, { name }),
+  changeProject: (id: string, changes: { readonly name?: string; readonly material?: string }) =>
+    send<{ name: string }>('PATCH', `/api/projects/${id}`, changes),
   copyDocument: (id: string, body: z.infer<typeof copyDocumentSchema>) => post<CopyReply>(`/api/documents/${id}/copy`, body),
   askOutside: (id: string) => post<AskedReply>(`/api/documents/${id}/ask`, {}),
   readServices: () => request<ServicesReply>('/api/services'),

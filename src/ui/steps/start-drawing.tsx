@@ -41,7 +41,7 @@ export function StartDrawing() {
 export function drawIn(session: DocumentSession, workspace: WorkspaceStore, plane: string): void {
   const draft = newDraft(session.document, 'sketch', { builtTo: session.store.getState().builtTo });
   const step = withPlane(draft.step, planeOfId(plane));
-  const failure = session.edit(stepEdit(session.document, { ...draft, step }, newId));
+  const failure = session.edit(stepEdit(session.document, { ...draft, step }, newId, session.store.getState().project.material));
   if (failure) {
     session.notify(failure.message);
     return;

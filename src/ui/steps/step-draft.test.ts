@@ -1,4 +1,4 @@
-import { applyEdit, findStep, listIds, type Document, type StepType } from '@/core/document';
+import { applyEdit, findStep, listIds, listRecords, type Document, type StepType } from '@/core/document';
 import { demoDocument } from '../../../tests/support/demo';
 import { draftOf, newDraft, repeatable, stepEdit, type StepDraft } from './step-draft';
 
@@ -41,4 +41,17 @@ test('a step that is changed keeps its place and the names of its values', () =>
   const draft = draftOf(side, hole);
   expect(Object.keys(draft.formulas).length).toBeGreaterThan(0);
   expect(built(side, draft)).toEqual(steps);
+});
+
+test('a new body is of the material of the project; a copy is of that of its original', () => {
+  const materialOf = (draft: StepDraft): string | undefined => {
+    const edit = stepEdit(side, draft, (slot) => `new-${slot}`, 'Oak');
+    return (edit.type === 'batch' ? edit.edits : [edit]).flatMap((one) => (one.type === 'step.add' && one.body ? one.body.material : []))[0];
+  };
+  const box = newDraft(side, 'extrude');
+  const fresh = box.step.type === 'extrude' ? { ...box, step: { ...box.step, operation: 'start' as const } } : box;
+  expect(materialOf(fresh)).toBe('Oak');
+  const [body] = listRecords(side, 'bodies', 'body');
+  const copy = newDraft(side, 'place');
+  expect(materialOf(copy.step.type === 'place' && body ? { ...copy, step: { ...copy.step, from: body.id } } : copy)).toBe(body?.material);
 });

@@ -200,7 +200,7 @@ export function formulaOf(draft: StepDraft, slot: StepSlot): string {
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
 
 /** The edit that makes the step, or changes it, with all its values. Made twice, it has the same ids. */
-export function stepEdit(document: Document, draft: StepDraft, ids: (slot: string) => string): Edit {
+export function stepEdit(document: Document, draft: StepDraft, ids: (slot: string) => string, material = ''): Edit {
   const given = slotValues(draft.step);
   const isTaken = takenNames(document);
   const names = new Set<string>();
@@ -225,7 +225,8 @@ export function stepEdit(document: Document, draft: StepDraft, ids: (slot: strin
   const { step: wanted, file } = draft;
   const isDivided = wanted.type === 'split' && wanted.keep === 'both' && wanted.other === undefined;
   const isStarted = (draft.isNew && startsBody(wanted)) || isDivided;
-  const body = isStarted ? newBody(document, ids('body'), draft.part?.body ?? originalOf(document, wanted), draft.part?.component.sourceName) : undefined;
+  const original = draft.part?.body ?? originalOf(document, wanted) ?? ({ type: 'body', material } as const);
+  const body = isStarted ? newBody(document, ids('body'), original, draft.part?.component.sourceName) : undefined;
   const step = isDivided && body ? { ...wanted, values, other: body.id } : withParts(wanted, values, body?.id);
   const main: SingleEdit = draft.isNew
     ? {
@@ -252,12 +253,12 @@ function originalOf(document: Document, step: Step): Body | undefined {
   return id === undefined ? undefined : findRecord(document, id, 'body');
 }
 
-/** A body is of no material until one is chosen; a copy or a piece is of that of its original. */
-function newBody(document: Document, id: string, original: Body | undefined, wanted?: string): Body {
+/** A copy or a piece is of the material of its original. */
+function newBody(document: Document, id: string, original: Omit<Body, 'id' | 'name'>, wanted?: string): Body {
   const names = new Set(listRecords(document, 'bodies', 'body').map((body) => body.name));
   let name = wanted ?? 'Body 1';
   for (let n = 2; names.has(name); n++) name = `${wanted ?? 'Body'} ${n}`;
-  return { ...(original ?? { type: 'body', material: '' }), id, name };
+  return { ...original, id, name };
 }
 
 function withName(document: Document, step: Step, part?: string): Step {

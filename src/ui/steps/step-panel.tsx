@@ -38,6 +38,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     ids.current.set(slot, known);
     return known;
   };
+  const material = useSessionState((state) => state.project.material);
   const submit = useRef<HTMLButtonElement>(null);
   const [opened] = useState(draft);
   const [isDiscarding, setDiscarding] = useState(false);
@@ -65,11 +66,11 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   useEffect(() => {
     // The solid follows what is typed and picked, before anything is changed.
     const timer = setTimeout(() => {
-      if (missing === undefined) setRefusal(session.geometry.preview(stepEdit(session.document, draft, idFor), lastBuilt(session, draft))?.message);
+      if (missing === undefined) setRefusal(session.geometry.preview(stepEdit(session.document, draft, idFor, material), lastBuilt(session, draft))?.message);
       else session.geometry.preview(undefined);
     }, PREVIEW_REST_MS);
     return () => clearTimeout(timer);
-  }, [session, document, draft, missing]);
+  }, [session, document, draft, missing, material]);
 
   const close = (): void => {
     session.geometry.preview(undefined);
@@ -90,7 +91,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   /** Waits for the preview, which reads the directions that the step is to keep. */
   const buildOncePreviewed = async (): Promise<void> => {
     setBuilding(true);
-    const failure = session.geometry.preview(stepEdit(session.document, draft, idFor), lastBuilt(session, draft));
+    const failure = session.geometry.preview(stepEdit(session.document, draft, idFor, material), lastBuilt(session, draft));
     if (!failure) await session.geometry.settled();
     setBuilding(false);
     // Closed or changed meanwhile: it is not what was to be built.
@@ -98,7 +99,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   };
   const buildNow = (): string | undefined => {
     const step = keepDirections(draft.step, session.store.getState().preview);
-    const failure = session.edit(stepEdit(session.document, { ...draft, step }, idFor));
+    const failure = session.edit(stepEdit(session.document, { ...draft, step }, idFor, material));
     if (failure) {
       setRefusal(failure.message);
       return failure.message;

@@ -1,7 +1,7 @@
-import { newProjectSchema } from '@/contract';
+import { changeProjectSchema } from '@/contract';
 import { handle, handleBody } from '@/server/http/handle';
 import { deleteProject } from '@/server/services/deletion';
-import { readProject, renameProject } from '@/server/services/projects';
+import { changeProject, readProject } from '@/server/services/projects';
 
 export const dynamic = 'force-dynamic';
 
@@ -12,7 +12,7 @@ export async function GET(_: Request, { params }: { params: Promise<{ id: string
 
 export async function PATCH(request: Request, { params }: { params: Promise<{ id: string }> }): Promise<Response> {
   const { id } = await params;
-  return handleBody(request, newProjectSchema, ({ name }) => renameProject(id, name));
+  return handleBody(request, changeProjectSchema, (changes) => changeProject(id, changes));
 }
 
 /** Out of every list; kept for thirty days. */
