@@ -1,9 +1,11 @@
-/** Every size of an assembly built and judged, on a real worker thread: masses and what stands in one another, by hand. */
+/** Every size of a part, or of an assembly, built and judged, on a real worker thread: masses and what stands in one another, by hand. */
 import { unzipSync } from 'fflate';
-import { listSizes, SIZE_TABLE, type Document } from '@/core/document';
+import { inSize, listSizes, SIZE_TABLE, type Document } from '@/core/document';
 import type { CheckedSize } from '@/contract';
 import { checkSizes } from '@/ui/sizes/check-sizes';
-import { InstanceLibrary } from '@/core/instances';
+import { InstanceLibrary, openValues } from '@/core/instances';
+import { Regenerator } from '@/core/steps';
+import { createKernel } from '@/kernel/create-kernel';
 import { exportSizes, nameFiles, NAME_PATTERN } from '@/ui/sizes/export-sizes';
 import { RegenerationClient } from '@/workers/client';
 import type { SmallPicture } from '@/workers/small-picture';
@@ -67,4 +69,47 @@ test('sizes of an assembly are built with their parts, and are told by mass, fai
   expect(pictures).toHaveLength(3);
   expect(found.get('Wide')).toMatchObject({ mass: mass(60, 40), problems: ['left and right stand in one another by 6000.0 mm³.'] });
   expect(found.get('Flat')?.problems.join(' ')).toMatch(/left: base: /);
+});
+
+describe('a table of fifty sizes', () => {
+  const AMOUNTS = Array.from({ length: 50 }, (_, i) => i + 1);
+  /** A block that no size changes, and a boss on it as high as the size says. */
+  const stepped = (): Document => {
+    const part = PartBuilder.block('40 mm', '30 mm', '20 mm')
+      .value('height', '5 mm', 'length')
+      .sketch('boss', 'top')
+      .rectangle('boss', '10 mm', '10 mm', [100, 0], [10, 10])
+      .step({ type: 'extrude', id: 'rise', sketch: 'boss', operation: 'start', extent: 'forward', body: 'p' }, { depth: 'height' });
+    return edited(part.document, {
+      type: 'sizes.put',
+      sizes: AMOUNTS.map((height) => ({ id: `s${height}`, name: `H${height}`, cells: { height: { text: `${height} mm` } } })),
+    });
+  };
+
+  test('is built size after size, and back again, and only what differs is built', async () => {
+    const document = stepped();
+    const regenerator = new Regenerator(await createKernel());
+    const rebuild = (size: string | undefined) => {
+      const sized = inSize(document, size);
+      return regenerator.regenerate(sized, openValues(sized, library()));
+    };
+    expect(rebuild(undefined).rebuilt).toBe(4);
+    // 5 mm is as it is written.
+    expect(AMOUNTS.map((height) => rebuild(`s${height}`).rebuilt)).toEqual(AMOUNTS.map((height) => (height === 5 ? 0 : 1)));
+    expect([...AMOUNTS].reverse().map((height) => rebuild(`s${height}`).rebuilt)).toEqual(AMOUNTS.map(() => 0));
+  });
+
+  test('is checked and written into one ZIP, each size as it should be', async () => {
+    const document = stepped();
+    const client = new RegenerationClient(startSourceThread);
+    const found = new Map<string, CheckedSize>();
+    const sizes = listSizes(document).map(({ id }) => id);
+    await checkSizes(client, document, library(), sizes, (size, checked) => void found.set(size, checked));
+    const named = nameFiles(document, '{size} {height}', 'stl', (size) => `${size.slice(1)} mm`);
+    const made = await exportSizes(client, document, library(), { format: 'stl', names: named.ok ? named.value : new Map() }, () => undefined);
+    client.close();
+    expect(AMOUNTS.map((height) => found.get(`s${height}`)?.volume)).toEqual(AMOUNTS.map((height) => expect.closeTo(24_000 + 100 * height, 6) as unknown));
+    expect([...found.values()].every(({ problems }) => problems.length === 0)).toBe(true);
+    expect(Object.keys(unzipSync(made?.zip ?? new Uint8Array()))).toEqual(AMOUNTS.map((height) => `H${height} ${height} mm.stl`));
+  });
 });

@@ -137,7 +137,22 @@ export function meantNames(document: Document, text: string): Record<string, str
   const parsed = readFormula(text, () => false);
   const meant: Record<string, string> = {};
   if (!parsed.ok) return meant;
-  const read = new Set(parsed.names.map(({ name }) => name));
-  for (const record of Object.values(document.records)) if (hasName(record) && read.has(record.name)) meant[record.name] = record.id;
+  if (parsed.names.length === 0) return meant;
+  const ids = idsByName(document);
+  for (const { name } of parsed.names) {
+    const id = ids.get(name);
+    if (id !== undefined) meant[name] = id;
+  }
   return meant;
+}
+
+/** Documents never change, so neither do the names in them. */
+const named = new WeakMap<Document, ReadonlyMap<string, string>>();
+
+function idsByName(document: Document): ReadonlyMap<string, string> {
+  const known = named.get(document);
+  if (known) return known;
+  const ids = new Map(Object.values(document.records).flatMap((record) => (hasName(record) ? [[record.name, record.id] as const] : [])));
+  named.set(document, ids);
+  return ids;
 }

@@ -2,6 +2,6 @@ export { amountIn, amountOf } from './amounts';
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
 export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
 export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
-export { keyOfSize, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
+export { keyOfSize, readSizes, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
 export { Sampler } from './sampler';
 export { stackOf, type Contributor, type Spread, type Stack } from './stack';

@@ -3,7 +3,7 @@ import { inSize, listSizes, type Document } from '../document';
 import { InstanceLibrary, openValues } from '../instances';
 import { withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { keyOfSize, SizeReader, valuesOfTable } from './size-readings';
+import { keyOfSize, readSizes, SizeReader, valuesOfTable } from './size-readings';
 
 const source = new InstanceLibrary();
 const PLATE = edited(
@@ -25,6 +25,31 @@ test('each size is read as if it were opened anew, whatever was read before it',
     for (const size of order) {
       const values = openValues(inSize(PLATE, size), source);
       for (const id of valuesOfTable(PLATE)) expect(reader.read(size).get(id)).toEqual(values.show(id));
+    }
+  }
+});
+
+test('after edits, sizes are read as if nothing had been known of them', () => {
+  const edits: Parameters<typeof edited>[1][] = [
+    { type: 'size.put', size: { id: 's', name: 'Small', cells: { 'plate-width': { text: '25 mm' } } } },
+    { type: 'parameter.setFormula', id: 'plate-holes', formula: { text: 'floor(depth / 10 mm)' } },
+    { type: 'sizes.use', size: 'd' },
+    { type: 'sizes.results', results: ['plate-holes', 'plate-depth'] },
+    { type: 'value.rename', id: 'plate-width', name: 'breadth' },
+    { type: 'size.remove', id: 'w' },
+    { type: 'sizes.columns', columns: ['plate-depth'] },
+  ];
+  let document = PLATE;
+  for (const edit of edits) {
+    document = edited(document, edit);
+    const reader = readSizes(document, source);
+    for (const size of [undefined, ...listSizes(document).map(({ id }) => id)]) {
+      const values = openValues(inSize(document, size), source);
+      for (const id of valuesOfTable(document)) {
+        const { diagnostics, ...reading } = reader.read(size).get(id) ?? { diagnostics: [] };
+        const { diagnostics: wanted, ...anew } = values.show(id) ?? { diagnostics: [] };
+        expect([reading, diagnostics.map(({ message }) => message)]).toEqual([anew, wanted.map(({ message }) => message)]);
+      }
     }
   }
 });

@@ -1,50 +1,107 @@
 /** What a document comes to in each of its sizes, read one after another with only what differs evaluated; and which results of a check are old. */
 import {
+  findRecord,
   formulaNow,
+  hasComponents,
   hashOfContent,
   inSize,
+  SIZE_TABLE,
   sizeColumns,
   sizeTable,
-  SIZE_TABLE,
   stableJson,
   type Document,
   type DocumentValues,
   type ShownValue,
+  type Size,
 } from '../document';
 import { diffDocuments, meaningText, openValues, type InstanceSource } from '../instances';
 
 /** The values of a size, by their ids: those that the table sets, and those that it shows. */
 export type SizeReading = ReadonlyMap<string, ShownValue>;
 
+/** Reads sizes one after another: from one to the next only the values that differ are evaluated. */
 export class SizeReader {
+  /** The document without any sizes: they are put into it one at a time. */
+  private readonly base: Document;
   private readonly values: DocumentValues;
   private current: Document;
-  private readonly known = new Map<string | undefined, SizeReading>();
+  /** The values that the size read last has set. */
+  private set: ReadonlySet<string>;
+  private readonly known = new Map<Size | undefined, SizeReading>();
 
+  /** What an earlier reader knows is taken over as far as it still holds. */
   constructor(
     private readonly document: Document,
-    source: InstanceSource,
+    private readonly source: InstanceSource,
+    before?: SizeReader,
   ) {
-    this.values = openValues(document, source);
-    this.current = document;
+    const base = withoutSizes(document);
+    // What components stand for may have come in since.
+    const isSame = before !== undefined && before.source === source && !hasComponents(document) && isOneDocument(before.base, base);
+    this.base = isSame ? before.base : base;
+    this.values = isSame ? before.values : openValues(base, source);
+    this.current = isSame ? before.current : base;
+    this.set = isSame ? before.set : new Set();
+    const shown = valuesOfTable(document).join(' ');
+    if (!isSame || valuesOfTable(before.document).join(' ') !== shown) return;
+    for (const [size, reading] of before.known) if (size === undefined || document.records[size.id] === size) this.known.set(size, reading);
   }
 
-  /** Of the document as it is written without a size. What is measured on its shape is not known here: it is told as an error. */
-  read(size: string | undefined): SizeReading {
+  /** Undefined for the document as it is written. What is measured on its shape is not known here: it is told as an error. */
+  read(id: string | undefined): SizeReading {
+    const size = id === undefined ? undefined : findRecord(this.document, id, 'size');
     const known = this.known.get(size);
     if (known) return known;
-    const next = inSize(this.document, size);
-    if (next !== this.current) this.values.apply(next, diffDocuments(this.current, next));
-    this.current = next;
+    this.bring(size);
     const reading = new Map(
-      valuesOfTable(next).flatMap((id) => {
-        const shown = this.values.show(id);
-        return shown ? [[id, shown] as const] : [];
+      valuesOfTable(this.document).flatMap((value) => {
+        const shown = this.values.show(value);
+        return shown ? [[value, shown] as const] : [];
       }),
     );
     this.known.set(size, reading);
     return reading;
   }
+
+  private bring(size: Size | undefined): void {
+    const cells = size?.cells ?? {};
+    const wanted = sizeColumns(this.document).flatMap(({ id }) => (Object.hasOwn(cells, id) ? [id] : []));
+    // Columns of before may be gone: what they set goes back as well.
+    const records = [...new Set([...this.set, ...wanted])].flatMap((id) => {
+      const own = findRecord(this.base, id, 'parameter');
+      const cell = wanted.includes(id) ? cells[id] : undefined;
+      const [before, after] = [findRecord(this.current, id, 'parameter'), own && cell ? { ...own, formula: cell } : own];
+      return before && after && before.formula !== after.formula ? [{ id, before, after }] : [];
+    });
+    this.set = new Set(wanted);
+    if (records.length === 0) return;
+    const next = { ...this.current, records: { ...this.current.records, ...Object.fromEntries(records.map(({ id, after }) => [id, after])) } };
+    this.values.apply(next, { records, lists: [], fields: [] });
+    this.current = next;
+  }
+}
+
+/** The newest readers, by what stands behind them: with the next edit little is read again. */
+const readers = new WeakMap<InstanceSource, Map<string, SizeReader>>();
+
+/** Reads the sizes of a document, with what was read of it before. */
+export function readSizes(document: Document, source: InstanceSource): SizeReader {
+  const known = readers.get(source) ?? new Map<string, SizeReader>();
+  readers.set(source, known);
+  const reader = new SizeReader(document, source, known.get(document.id));
+  known.set(document.id, reader);
+  return reader;
+}
+
+function withoutSizes(document: Document): Document {
+  const { sizes: _, sizing: __, ...lists } = document.lists;
+  const records = Object.entries(document.records).filter(([id, { type }]) => type !== 'size' && id !== SIZE_TABLE);
+  return { ...document, records: Object.fromEntries(records), lists };
+}
+
+function isOneDocument(one: Document, other: Document): boolean {
+  const { records, lists, fields } = diffDocuments(one, other);
+  return records.length + lists.length + fields.length === 0;
 }
 
 /** The values that stand in the table of sizes: those that sizes set, then those that are shown beside them. */
@@ -67,10 +124,9 @@ const rests = new WeakMap<Document, string>();
 function keyOfRest(document: Document): string {
   const known = rests.get(document);
   if (known !== undefined) return known;
-  const records = Object.entries(document.records).filter(([id, { type }]) => type !== 'size' && id !== SIZE_TABLE);
+  const base = withoutSizes(document);
   const columns = sizeColumns(document).map((parameter) => [parameter.id, { ...parameter, formula: { text: '' } }] as const);
-  const { sizes: _, sizing: __, ...lists } = document.lists;
-  const key = hashOfContent(meaningText({ ...document, records: { ...Object.fromEntries(records), ...Object.fromEntries(columns) }, lists }));
+  const key = hashOfContent(meaningText({ ...base, records: { ...base.records, ...Object.fromEntries(columns) } }));
   rests.set(document, key);
   return key;
 }

@@ -1,4 +1,5 @@
 /** Sizes as tables of texts: there and back, and what is no such table. */
+import { read as readBook, utils } from '@e965/xlsx';
 import { fail } from '@/core/kit';
 import { readCsv, readXlsx, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { applyEdit, inSize, listSizes, DocumentValues, sizeColumns, sizeTable, type Document, type Size } from '@/core/document';
@@ -41,6 +42,17 @@ test('a table goes through CSV, the clipboard and XLSX, and comes back as it was
     const back = Array.isArray(table) ? read(bare, table as string[][]) : 'not read';
     expect(typeof back === 'string' ? back : shown(back)).toEqual(shown(PLATE));
   }
+});
+
+test('what is written is read by others as it stands', async () => {
+  const cells = sizeCells(PLATE);
+  const sheetOf = (data: Uint8Array | string, type: 'array' | 'string') => {
+    const { Sheets, SheetNames } = readBook(data, { type, raw: true });
+    return utils.sheet_to_json<string[]>(Sheets[SheetNames[0] ?? ''] ?? {}, { header: 1, raw: true, defval: '' });
+  };
+  // The reader of SheetJS, which the product does not write with.
+  expect(sheetOf(await writeXlsx(cells, 'Sizes'), 'array')).toEqual(cells);
+  expect(sheetOf(writeCsv(cells), 'string')).toEqual(cells);
 });
 
 test('rows of a name that is there change it, whatever its capitals; others are added', () => {

@@ -2,7 +2,7 @@
 /** Sizes as files: a table that comes in, shown before anything is changed, and a ZIP with a file of each size. */
 import { useEffect, useMemo, useRef, useState } from 'react';
 import { listSizes, sizeColumns, type Document } from '@/core/document';
-import { SizeReader } from '@/core/studies';
+import { readSizes } from '@/core/studies';
 import { writeCsv } from '@/formats/spreadsheet';
 import { readTable } from '@/workers/file-reader';
 import { RegenerationClient } from '@/workers/client';
@@ -105,7 +105,7 @@ export function SizesAsFiles({ document, onClose }: { document: Document; onClos
   const [problem, setProblem] = useState<string>();
   const client = useRef<RegenerationClient>(undefined);
   useEffect(() => () => client.current?.close(), []);
-  const reader = useMemo(() => new SizeReader(document, snapshots), [document, snapshots]);
+  const reader = useMemo(() => readSizes(document, snapshots), [document, snapshots]);
   const named = useMemo(() => nameFiles(document, pattern, format, (size, value) => reader.read(size).get(value)?.shown), [document, pattern, format, reader]);
   const run = async (): Promise<void> => {
     if (!named.ok) return;

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useRef, useState } from 'react';
 import { hasShape, isNamed, isTable, listSizes, sizeColumns, sizeTable, type Document } from '@/core/document';
-import { SizeReader } from '@/core/studies';
+import { readSizes } from '@/core/studies';
 import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
@@ -20,7 +20,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const checks = useSizeChecks(document);
-  const reader = useMemo(() => new SizeReader(document, session.snapshots), [document, session]);
+  const reader = useMemo(() => readSizes(document, session.snapshots), [document, session]);
   const [find, setFind] = useState('');
   const [filter, setFilter] = useState<SizeFilter>('all');
   const [order, setOrder] = useState<SizeOrder>();

@@ -2,7 +2,7 @@
 /** The sizes of the document in its ledger: a row for each, a column for each value that it sets. */
 import { useMemo, useState } from 'react';
 import { listSizes, sizeColumns, usedSize, type Parameter, type Size } from '@/core/document';
-import { SizeReader, type SizeReading } from '@/core/studies';
+import { readSizes, type SizeReading } from '@/core/studies';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { SizeCells, SizeName, WrittenCells } from './size-cells';
@@ -23,7 +23,7 @@ export function SizesSection() {
   const [isOpen, setOpen] = useState(false);
   const sizes = listSizes(document);
   const columns = sizeColumns(document);
-  const reader = useMemo(() => new SizeReader(document, session.snapshots), [document, session]);
+  const reader = useMemo(() => readSizes(document, session.snapshots), [document, session]);
   // An edit ends a look at another size.
   const used = usedSize(document)?.id;
   const usedName = usedSize(document)?.name;
