@@ -4,12 +4,12 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { listSizes, sizeColumns, type Document } from '@/core/document';
 import { readSizes } from '@/core/studies';
 import { writeCsv } from '@/formats/spreadsheet';
-import { readTable } from '@/workers/file-reader';
 import { RegenerationClient } from '@/workers/client';
 import type { ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
+import { TableFile, type Cells } from '../design/table-file';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { readFileContent } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
@@ -20,22 +20,16 @@ import { readSizeCells, sizeCells } from './size-edits';
 /** Longer lists are counted. */
 const MOST_SHOWN = 200;
 
-type Cells = readonly (readonly string[])[];
-
 /** Sizes from a spreadsheet: what they would change, cell by cell. */
 export function SizesFromTable({ pasted, onClose }: { pasted: Cells; onClose: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const [cells, setCells] = useState(pasted);
   const [refusal, setRefusal] = useState<string>();
-  const picker = useRef<HTMLInputElement>(null);
   const plan = useMemo(() => (cells.length === 0 ? undefined : readSizeCells(document, cells)), [document, cells]);
-  const read = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
-    const isBook = /\.xlsx$/i.test(file.name);
-    const result = await readTable(isBook ? { kind: 'xlsx', bytes: new Uint8Array(await file.arrayBuffer()) } : { kind: 'csv', text: await file.text() });
-    setRefusal(result.ok ? undefined : `${file.name}: ${result.failure}`);
-    setCells(result.ok ? result.value : []);
+  const take = (read: Cells, problem: string | undefined): void => {
+    setRefusal(problem);
+    setCells(read);
   };
   const changes = plan && 'changes' in plan ? plan.changes : [];
   const accept = (): void => {
@@ -52,15 +46,7 @@ export function SizesFromTable({ pasted, onClose }: { pasted: Cells; onClose: ()
       isWide
     >
       <div className="my-2 flex items-center gap-2">
-        <input
-          ref={picker}
-          type="file"
-          accept=".csv,.tsv,.txt,.xlsx"
-          aria-label="CSV or XLSX file"
-          className="hidden"
-          onChange={(event) => void read(event.target.files?.[0])}
-        />
-        <Button onClick={() => picker.current?.click()}>Choose a CSV or XLSX file</Button>
+        <TableFile onRead={take} />
         <span role="status" className="text-walnut-soft">
           {cells.length === 0 ? 'No table yet.' : `${changes.length} change${changes.length === 1 ? '' : 's'}`}
         </span>

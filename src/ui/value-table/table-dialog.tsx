@@ -1,13 +1,10 @@
 'use client';
-import { useMemo, useRef, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { planTable, readRows } from '@/core/value-table';
-import { readTable } from '@/workers/file-reader';
+import { TableFile, type Cells } from '../design/table-file';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
-import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
-
-type Cells = readonly (readonly string[])[];
 
 /** Values from a spreadsheet: what they would change, cell by cell, before anything is changed. */
 export function TableDialog() {
@@ -25,16 +22,12 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
   const version = useSessionState((state) => state.version);
   const [cells, setCells] = useState(pasted);
   const [refusal, setRefusal] = useState<string>();
-  const picker = useRef<HTMLInputElement>(null);
   // The values are one object that is kept up to date in place.
   // eslint-disable-next-line react-hooks/exhaustive-deps
   const plan = useMemo(() => planTable(session.values, readRows(cells), newId), [session, cells, version]);
-  const read = async (file: File | undefined): Promise<void> => {
-    if (!file) return;
-    const isBook = /\.xlsx$/i.test(file.name);
-    const result = await readTable(isBook ? { kind: 'xlsx', bytes: new Uint8Array(await file.arrayBuffer()) } : { kind: 'csv', text: await file.text() });
-    setRefusal(result.ok ? undefined : `${file.name}: ${result.failure}`);
-    setCells(result.ok ? result.value : []);
+  const take = (read: Cells, problem: string | undefined): void => {
+    setRefusal(problem);
+    setCells(read);
   };
   const accept = (): void => {
     const failure = plan.edit && session.edit(plan.edit);
@@ -49,15 +42,7 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
       isWide
     >
       <div className="my-2 flex items-center gap-2">
-        <input
-          ref={picker}
-          type="file"
-          accept=".csv,.tsv,.txt,.xlsx"
-          aria-label="CSV or XLSX file"
-          className="hidden"
-          onChange={(event) => void read(event.target.files?.[0])}
-        />
-        <Button onClick={() => picker.current?.click()}>Choose a CSV or XLSX file</Button>
+        <TableFile onRead={take} />
         <span role="status" className="text-walnut-soft">
           {cells.length === 0 ? 'No table yet.' : `${plan.changes.length} change${plan.changes.length === 1 ? '' : 's'}, ${plan.problems.length} to repair`}
         </span>
