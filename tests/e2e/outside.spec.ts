@@ -21,6 +21,26 @@ async function type(page: Page, name: string, formula: string): Promise<void> {
   await page.keyboard.press('Enter');
 }
 
+/** A workbook that multiplies a number by a factor; saved with 30 as its result. */
+function plateBook(title: string, factor: number, formula = 'B1*B2') {
+  const book = utils.book_new();
+  const result = { t: 'n' as const, v: 30, f: formula };
+  utils.book_append_sheet(
+    book,
+    utils.aoa_to_sheet([
+      ['Screw', 5],
+      ['Times', factor],
+      ['Thickness', result],
+    ]),
+    title,
+  );
+  return {
+    name: 'plate.xlsx',
+    mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
+    buffer: write(book, { type: 'buffer', bookType: 'xlsx' }) as Buffer,
+  };
+}
+
 test('a calc sheet asks a service: its answer follows the inputs, is held while the service fails, and the report says so', async ({ page, context }) => {
   test.setTimeout(180_000);
   const problems = watchConsole(page);
@@ -91,21 +111,9 @@ test('a service is chosen for a part; a spreadsheet computes what the next step 
   });
 
   await test.step('cells of a spreadsheet are inputs and results', async () => {
-    const book = utils.book_new();
-    const formula = { t: 'n' as const, v: 30, f: 'B1*B2' };
-    const sheet = utils.aoa_to_sheet([
-      ['Screw', 5],
-      ['Times', 1.5],
-      ['Thickness', formula],
-    ]);
-    utils.book_append_sheet(book, sheet, 'Plate');
     await page.getByRole('button', { name: 'Outside calculation' }).click();
     await dialog.getByRole('radio', { name: 'a spreadsheet' }).check();
-    await dialog.getByLabel('Spreadsheet file (XLSX)').setInputFiles({
-      name: 'plate.xlsx',
-      mimeType: 'application/vnd.openxmlformats-officedocument.spreadsheetml.sheet',
-      buffer: write(book, { type: 'buffer', bookType: 'xlsx' }) as Buffer,
-    });
+    await dialog.getByLabel('Spreadsheet file (XLSX)').setInputFiles(plateBook('Plate', 1.5));
     await dialog.getByLabel('What Plate!B1 is used as').selectOption('input');
     await dialog.getByLabel('What Plate!B1 is', { exact: true }).selectOption('length');
     await dialog.getByLabel('What Plate!B3 is used as').selectOption('result');
@@ -131,6 +139,32 @@ test('a service is chosen for a part; a spreadsheet computes what the next step 
     // An eighth of the stress, twice the diameter.
     await expect(row(page, 'pawl_stock')).toContainText('21.473 mm');
     await expectRegenerated(page);
+  });
+
+  await test.step('another file takes its place, once it has the cells; a function that is not known counts as it was saved', async () => {
+    await page
+      .getByRole('row', { name: /^Plate/i })
+      .first()
+      .click();
+    const panel = page.getByRole('complementary', { name: 'Outside calculation' });
+    await panel.getByRole('button', { name: 'Another file…' }).click();
+    const other = page.getByRole('dialog', { name: /^Another file for/ });
+    await other.getByLabel('Spreadsheet file (XLSX)').setInputFiles(plateBook('Sheet', 3));
+    await expect(other).toContainText('There is no cell Plate!B3.');
+    await expect(other.getByRole('button', { name: 'Use this file' })).toBeDisabled();
+    await other.getByLabel('Spreadsheet file (XLSX)').setInputFiles(plateBook('Plate', 3));
+    await expectAccessible(page);
+    await other.getByRole('button', { name: 'Use this file' }).click();
+    // Twice the factor of before.
+    await expect(row(page, 'pawl_stock')).toContainText('42.945 mm');
+    await panel.getByRole('button', { name: 'Another file…' }).click();
+    await other.getByLabel('Spreadsheet file (XLSX)').setInputFiles(plateBook('Plate', 3, 'SHAFTLIFE(B1)'));
+    await other.getByRole('button', { name: 'Use this file' }).click();
+    await expect(panel).toContainText('Plate!B3 uses SHAFTLIFE, a function that is not known here. What the spreadsheet was saved with counts.');
+    await expect(row(page, 'pawl_stock')).toContainText('60 mm');
+    await expect(page.locator('footer')).toContainText('held');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(row(page, 'pawl_stock')).toContainText('42.945 mm');
   });
 
   await test.step('it is not deleted under what reads it', async () => {

@@ -1,6 +1,6 @@
 /**
- * The page of a calc sheet: its texts, values, checks and charts in one order. What the order does not name stands at the end: first texts, then
- * values, guards, charts.
+ * The page of a calc sheet: its texts, values, tables, checks and charts in one order. What the order does not name stands at the end: first
+ * texts, then values, tables, guards, charts.
  */
 import { listDriving, listIds, listRecords } from './access';
 import type { Document } from './schema';
@@ -23,6 +23,7 @@ function lineRecords(document: Document) {
     ...listRecords(document, 'paragraphs', 'paragraph'),
     ...listDriving(document),
     ...listRecords(document, 'outsides', 'outside').flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter')),
+    ...listRecords(document, 'tables', 'table'),
     ...listRecords(document, 'guards', 'guard'),
     ...listRecords(document, 'charts', 'chart'),
   ];

@@ -1,6 +1,7 @@
 /** Lines of a calc sheet, as edits. */
 import { listDriving, listLines, orderWith, type Chart, type Document, type Edit, type EditOf, type Paragraph } from '@/core/document';
 import { newId } from '../state/identity';
+import { newTable } from '../state/value-edits';
 
 type SingleEdit = Exclude<Edit, EditOf<'batch'>>;
 
@@ -12,6 +13,11 @@ function putLine(document: Document, edit: SingleEdit, id: string, after: string
 export function addParagraph(document: Document, after: string | undefined): { readonly edit: Edit; readonly id: string } {
   const paragraph: Paragraph = { type: 'paragraph', id: newId(), text: '' };
   return { edit: putLine(document, { type: 'paragraph.put', paragraph }, paragraph.id, after), id: paragraph.id };
+}
+
+export function addTable(document: Document, after: string | undefined): { readonly edit: Edit; readonly id: string } {
+  const table = newTable(document);
+  return { edit: putLine(document, { type: 'table.put', table }, table.id, after), id: table.id };
 }
 
 /** A chart of the value that was computed last over the first one that is an amount; undefined where there are no two. */

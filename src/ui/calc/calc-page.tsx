@@ -1,5 +1,5 @@
 'use client';
-/** A calc sheet as a page: texts, values with how they come about in symbols and in numbers, checks, charts, in one order. */
+/** A calc sheet as a page: texts, values with how they come about in symbols and in numbers, tables, checks, charts, in one order. */
 import { useMemo, useRef, useState } from 'react';
 import { listDriving, listLines, type Chart, type PageLine, type Paragraph } from '@/core/document';
 import { amountOf } from '@/core/studies';
@@ -9,10 +9,10 @@ import { TextField } from '../ledger/text-field';
 import { spreadAround } from '../state/amounts';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { Select } from '../steps/fields';
-import { addChart, addParagraph, dropLine, moveLine } from './calc-edits';
+import { addChart, addParagraph, addTable, dropLine, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
 import { saveChartPicture, saveChartTable } from './chart-files';
-import { ChartDrawing, CheckWords, ParagraphText, ValueChain } from './page-lines';
+import { ChartDrawing, CheckWords, ParagraphText, TableText, ValueChain } from './page-lines';
 
 export function CalcPage() {
   const session = useSession();
@@ -41,7 +41,7 @@ export function CalcPage() {
       <article className="mx-auto max-w-2xl">
         <h2 className="mb-3 text-2xl font-semibold">{document.name}</h2>
         {lines.length === 0 && (
-          <p className="mb-3 text-walnut-soft">A calculation is made of texts, values, checks and charts. Add a value in the ledger, or a text here.</p>
+          <p className="mb-3 text-walnut-soft">A calculation is made of texts, values, tables, checks and charts. Add a value in the ledger, or a text here.</p>
         )}
         <ol>
           {lines.map((line) => (
@@ -50,6 +50,9 @@ export function CalcPage() {
         </ol>
         <p className="mt-4 flex gap-1 print:hidden">
           <Button onClick={() => run(addParagraph(session.document, last))}>Add a text</Button>
+          <Button title="Its cells are changed in the ledger" onClick={() => run(addTable(session.document, last))}>
+            Add a table
+          </Button>
           <Button onClick={() => run(addChart(session.document, last, (id) => spreadAround(session.values, id)))}>Add a chart</Button>
         </p>
         {problem !== undefined && (
@@ -100,6 +103,8 @@ function Line({ line, isOpen, onOpen }: LineProps) {
         <ParagraphLine paragraph={line} isOpen={isOpen} onOpen={onOpen} />
       ) : line.type === 'chart' ? (
         <ChartLine chart={line} isOpen={isOpen} />
+      ) : line.type === 'table' ? (
+        <TableText table={line} />
       ) : line.type === 'guard' ? (
         <p className="pr-28">
           <CheckWords values={session.values} guard={line} />

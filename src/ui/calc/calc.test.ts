@@ -3,7 +3,7 @@ import { applyEdit, listLines, orderWith, type Chart, type Document } from '@/co
 import { openValues } from '@/core/instances';
 import { sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { addChart, addParagraph, dropLine, moveLine } from './calc-edits';
+import { addChart, addParagraph, addTable, dropLine, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
 import { chartCells } from './chart-files';
 
@@ -24,6 +24,14 @@ test('lines stand in the order that they are given; what it does not name comes 
   expect(orderWith(document, second.id, { by: -1 })).toEqual(order(document));
   document = edited(document, { type: 'parameter.remove', id: 'c-reserve', readers: { mode: 'refuse' } }, { type: 'paragraph.remove', id: first.id });
   expect(order(document)).toEqual([second.id, 'c-force', 'c-arm', 'c-torque']);
+});
+
+test('a table is a line like any other', () => {
+  const added = addTable(SHEET, 'c-force');
+  const document = edited(SHEET, added.edit);
+  expect(order(document).slice(0, 3)).toEqual(['c-force', added.id, 'c-arm']);
+  expect(order(edited(document, moveLine(document, added.id, -1))).slice(0, 2)).toEqual([added.id, 'c-force']);
+  expect(order(edited(document, { type: 'table.remove', id: added.id }))).toEqual(order(SHEET));
 });
 
 test('a line that is dragged is put before or behind the one that it is dropped on', () => {

@@ -1,8 +1,8 @@
 'use client';
-/** The lines of a calculation as they are read, on the page and on paper: texts, values in symbols and in numbers, checks, charts. */
+/** The lines of a calculation as they are read, on the page and on paper: texts, values in symbols and in numbers, tables, checks, charts. */
 import { lazy, Suspense } from 'react';
 import Markdown from 'react-markdown';
-import { explainValue, type Chart, type DocumentValues, type Guard } from '@/core/document';
+import { explainValue, type Chart, type DocumentValues, type Guard, type Table } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import type { ChartData } from './chart-data';
 
@@ -43,6 +43,35 @@ export function ValueChain({ values, id, name, note }: ValueChainProps) {
       {values.isHeld(id) && <span className="ml-3 text-weld">held</span>}
       {note !== undefined && note !== '' && <span className="ml-3 text-walnut-soft">{note}</span>}
     </>
+  );
+}
+
+/** A lookup table as it is read: texts without their marks. */
+export function TableText({ table }: { table: Table }) {
+  return (
+    <table className="border-collapse">
+      <caption className="text-left font-mono text-[15px] font-semibold">{table.name}</caption>
+      <thead>
+        <tr className="text-left text-walnut-soft">
+          {table.columns.map(({ name }) => (
+            <th key={name} className="border-b border-rule py-0.5 pr-6 font-normal">
+              {name}
+            </th>
+          ))}
+        </tr>
+      </thead>
+      <tbody>
+        {table.rows.map((row, r) => (
+          <tr key={r}>
+            {table.columns.map(({ name, kind }, c) => (
+              <td key={name} className={`border-b border-rule/50 py-0.5 pr-6 ${kind === 'text' ? '' : 'font-mono tabular-nums'}`}>
+                {kind === 'text' ? (row[c] ?? '').replace(/^"(.*)"$/, '$1') : prettyUnit(row[c] ?? '')}
+              </td>
+            ))}
+          </tr>
+        ))}
+      </tbody>
+    </table>
   );
 }
 

@@ -4,7 +4,7 @@ import { checkName, evaluateConstant } from '@/core/formula';
 import { QUANTITY_KINDS } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
-import { newId } from '../state/identity';
+import { newTable } from '../state/value-edits';
 import { Cell } from './cell';
 
 /** The lookup tables of a document; every cell is a fixed value of its column's kind. */
@@ -12,31 +12,13 @@ export function LookupTables() {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const tables = listRecords(document, 'tables', 'table');
-  const add = (): void => {
-    const isTaken = takenNames(document);
-    let name = 'sizes';
-    for (let n = 2; isTaken(name); n++) name = `sizes_${n}`;
-    session.edit({
-      type: 'table.put',
-      table: {
-        type: 'table',
-        id: newId(),
-        name,
-        columns: [
-          { name: 'size', kind: 'text' },
-          { name: 'width', kind: 'length' },
-        ],
-        rows: [['"small"', '10 mm']],
-      },
-    });
-  };
   return (
     <section aria-label="Lookup tables" className="py-2 pr-2 pl-7">
       {tables.length > 0 && <h2 className="mb-1 font-semibold text-walnut-soft">Lookup tables</h2>}
       {tables.map((table) => (
         <LookupTable key={table.id} table={table} />
       ))}
-      <Button className="h-6" onClick={add}>
+      <Button className="h-6" onClick={() => session.edit({ type: 'table.put', table: newTable(document) })}>
         Add a lookup table
       </Button>
     </section>

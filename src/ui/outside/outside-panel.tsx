@@ -1,5 +1,6 @@
 'use client';
 /** The outside calculation that is selected: what goes in, what came out, and for which inputs it did. */
+import { useState } from 'react';
 import { findRecord, type OutsideCalculation, type OutsideState } from '@/core/document';
 import { ANY_SLOT } from '@/core/formula';
 import { prettyUnit } from '@/core/units';
@@ -11,6 +12,7 @@ import { TextField } from '../ledger/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { setInput } from './outside-edits';
+import { ReplaceBook } from './replace-book';
 import { amountWords, askedWords, heldWords, momentOf, stateWords, TONES } from './outside-words';
 
 export function OutsidePanel({ id }: { id: string }) {
@@ -20,6 +22,7 @@ export function OutsidePanel({ id }: { id: string }) {
   const asking = useSessionState((state) => state.outside);
   // The values are one object that is kept up to date in place.
   useSessionState((state) => state.version);
+  const [isReplacing, setReplacing] = useState(false);
   if (!outside) return null;
   const state = session.values.outside.stateOf(id);
   const { words, tone } = stateWords(id, state, asking);
@@ -45,6 +48,11 @@ export function OutsidePanel({ id }: { id: string }) {
         <Button tone="quiet" disabled={asking.isAsking || state?.is === 'answered' || state?.is === 'waiting'} onClick={() => session.asker.askAgain()}>
           Ask again
         </Button>
+        {outside.asked.of === 'spreadsheet' && (
+          <Button tone="quiet" onClick={() => setReplacing(true)}>
+            Another file…
+          </Button>
+        )}
         <Button tone="quiet" onClick={() => editOrAsk(session, workspace, `Delete ${outside.name}`, (readers) => ({ type: 'outside.remove', id, readers }))}>
           Delete
         </Button>
@@ -56,6 +64,7 @@ export function OutsidePanel({ id }: { id: string }) {
         <Inputs outside={outside} />
         <Outputs outside={outside} state={state} />
       </div>
+      {isReplacing && <ReplaceBook outside={outside} answer={state && state.is !== 'waiting' ? state.answer : undefined} onClose={() => setReplacing(false)} />}
     </LowerPanel>
   );
 }

@@ -6,13 +6,12 @@ import { kindDimension, parseUnit, QUANTITY_KINDS, systemUnit, type QuantityKind
 import { TaskVerbs } from '../design/task-dialog';
 import { TextField } from '../ledger/text-field';
 import { useSessionState } from '../state/context';
-import { newId } from '../state/identity';
-import { packFile } from '../steps/stored-file';
 import { listCandidates, type CandidateCell } from './candidate-cells';
 import { InputFormulas, useInputFormulas } from './input-formulas';
 import type { NewOutside, Port } from './outside-edits';
+import { readBook } from './read-book';
 
-interface OpenBook {
+interface ReadBook {
   readonly file: StoredFile;
   readonly cells: readonly CandidateCell[];
 }
@@ -25,26 +24,16 @@ interface ChosenCell extends Port {
 const MOST_SHOWN = 100;
 
 export function SpreadsheetForm({ onAdd }: { onAdd: (wanted: NewOutside) => void }) {
-  const [book, setBook] = useState<OpenBook>();
+  const [book, setBook] = useState<ReadBook>();
   const [problem, setProblem] = useState<string>();
   const open = async (file: File | undefined): Promise<void> => {
     if (!file) return;
-    setProblem(undefined);
-    const { readWorkbook } = await import('@/formats/workbook');
-    const bytes = new Uint8Array(await file.arrayBuffer());
-    const read = await readWorkbook(bytes);
-    if (!read.ok) {
-      setProblem(read.failure);
-      return;
-    }
-    const packed = packFile(file.name, bytes);
-    if (!packed.ok) {
-      setProblem(packed.failure);
-      return;
-    }
-    const cells = listCandidates(read.value);
+    const read = await readBook(file);
+    setProblem(read.ok ? undefined : read.failure);
+    if (!read.ok) return;
+    const cells = listCandidates(read.value.book);
     if (cells.length === 0) setProblem(`${file.name} has no cell with a number.`);
-    else setBook({ file: { type: 'file', id: newId(), name: file.name.slice(0, 200), format: 'xlsx', content: packed.value }, cells });
+    else setBook({ file: read.value.file, cells });
   };
   return (
     <>
@@ -69,7 +58,7 @@ export function SpreadsheetForm({ onAdd }: { onAdd: (wanted: NewOutside) => void
   );
 }
 
-function CellsForm({ book, onAdd }: { book: OpenBook; onAdd: (wanted: NewOutside) => void }) {
+function CellsForm({ book, onAdd }: { book: ReadBook; onAdd: (wanted: NewOutside) => void }) {
   const units = useSessionState((state) => state.document.units);
   const [search, setSearch] = useState('');
   const [chosen, setChosen] = useState<readonly ChosenCell[]>([]);

@@ -5,7 +5,7 @@ import { findRecord, KIND_WORDS, listDriving, listLines, listRecords, type Chart
 import type { InstanceSource } from '@/core/instances';
 import { prettyUnit } from '@/core/units';
 import { chartData } from '../calc/chart-data';
-import { ChartDrawing, CheckWords, ParagraphText, ValueChain } from '../calc/page-lines';
+import { ChartDrawing, CheckWords, ParagraphText, TableText, ValueChain } from '../calc/page-lines';
 
 export function CalculationPage({ values, source }: { values: DocumentValues; source: InstanceSource }) {
   return (
@@ -25,6 +25,8 @@ function PaperLine({ line, values, source }: { line: PageLine; values: DocumentV
       return <ParagraphText text={line.text} />;
     case 'guard':
       return <CheckWords values={values} guard={line} />;
+    case 'table':
+      return <TableText table={line} />;
     case 'chart':
       return <PaperChart chart={line} values={values} source={source} />;
     default:

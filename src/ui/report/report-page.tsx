@@ -83,7 +83,8 @@ function Report({ reply, revision, picture, bodies }: Loaded) {
   const values = useMemo(() => valuesAsPublished(document, revision?.values ?? {}, source), [document, revision, source]);
   const unsaved = reply.seq - reply.savedSeq;
   const steps = listSteps(document);
-  const tables = listRecords(document, 'tables', 'table');
+  // Those of a calculation stand on its page.
+  const tables = document.kind === 'calc' ? [] : listRecords(document, 'tables', 'table');
   const guards = listRecords(document, 'guards', 'guard');
   return (
     <main className="report mx-auto max-w-4xl bg-sheet p-8 print:p-0">

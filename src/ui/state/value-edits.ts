@@ -1,5 +1,16 @@
 /** What is typed into a value box, as edits: a formula, or `name = formula`, which names the value too. */
-import { findRecord, formulaNow, meantNames, tryFormula, type Document, type DocumentValues, type Edit, type EditOf } from '@/core/document';
+import {
+  findRecord,
+  formulaNow,
+  meantNames,
+  takenNames,
+  tryFormula,
+  type Document,
+  type DocumentValues,
+  type Edit,
+  type EditOf,
+  type Table,
+} from '@/core/document';
 import { newId } from './identity';
 
 const NAMED = /^\s*([\p{L}_][\p{L}\p{Nd}\p{M}_]*)\s*=(?!=)\s*(\S.*)$/su;
@@ -48,4 +59,16 @@ export function addParameter(
       names: meantNames(values.document, formula),
     },
   };
+}
+
+/** A lookup table to begin with, under a name that is free. */
+export function newTable(document: Document): Table {
+  const isTaken = takenNames(document);
+  let name = 'sizes';
+  for (let n = 2; isTaken(name); n++) name = `sizes_${n}`;
+  const columns = [
+    { name: 'size', kind: 'text' },
+    { name: 'width', kind: 'length' },
+  ];
+  return { type: 'table', id: newId(), name, columns, rows: [['"small"', '10 mm']] };
 }
