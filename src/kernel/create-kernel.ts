@@ -10,7 +10,7 @@ import { chamfer, draft, fillet, shell } from './dress';
 import { extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
 import { readBody, readStep, writeBody, writeStep, writeStepProducts, writeStl } from './files';
-import { describeEdge, describeFace, distance } from './inspect';
+import { describeEdge, describeFace, findNearest } from './inspect';
 import { nameEdges } from './lookup';
 import { measure } from './measure';
 import { mesh } from './mesh';
@@ -79,9 +79,9 @@ class Kernel {
         const named = this.require(body);
         return { faces: named.faces.map(({ name }) => name), edges: [...new Set(nameEdges(oc, named).map(({ name }) => name))] };
       },
-      distance: (first, second) => {
+      nearest: (first, second) => {
         const place = ({ body, name }: NamedPlace) => ({ body: this.require(body), name });
-        return distance(oc, place(first), place(second));
+        return findNearest(oc, place(first), place(second));
       },
       measure: (body) => this.measured.get(body) ?? measure(oc, this.require(body).shape),
       mesh: (body) => mesh(oc, this.require(body)),

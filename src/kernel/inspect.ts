@@ -1,7 +1,7 @@
-/** What faces and edges are: planes, cylinders, lines, circles; and distances between them. */
+/** What faces and edges are: planes, cylinders, lines, circles; and where they are nearest to one another. */
 import type { BRepAdaptor_Surface, gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
 import { cross, turnSense, type Point3 } from '@/core/geometry';
-import { facesIn, readEdge, type Axis, type EdgeShape, type FaceShape } from '@/core/kernel-port';
+import { facesIn, readEdge, type Axis, type EdgeShape, type FaceShape, type Nearest } from '@/core/kernel-port';
 import { findEdges, findFaces, type MeetingEdge } from './lookup';
 import type { NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
@@ -107,8 +107,8 @@ interface Place {
   readonly name: string | undefined;
 }
 
-/** Least distance between two bodies, or faces or edges of them; undefined when one is not there. */
-export function distance(oc: Oc, first: Place, second: Place): number | undefined {
+/** Where two bodies, or faces or edges of them, are nearest; undefined when one is not there. */
+export function findNearest(oc: Oc, first: Place, second: Place): Nearest | undefined {
   const [a, b] = [findShape(oc, first), findShape(oc, second)];
   if (!a || !b) return undefined;
   return withScope((scope) => {
@@ -116,7 +116,9 @@ export function distance(oc: Oc, first: Place, second: Place): number | undefine
     extrema.LoadS1(a);
     extrema.LoadS2(b);
     extrema.Perform(scope.own(new oc.Message_ProgressRange()));
-    return extrema.IsDone() ? extrema.Value() : undefined;
+    if (!extrema.IsDone() || extrema.NbSolution() === 0) return undefined;
+    const [from, to] = [readPoint(scope.own(extrema.PointOnShape1(1))), readPoint(scope.own(extrema.PointOnShape2(1)))];
+    return { distance: extrema.Value(), from, to };
   });
 }
 

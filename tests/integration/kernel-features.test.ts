@@ -164,7 +164,7 @@ describe('what faces and edges are', () => {
     expect(kernel.describeFace(body, 'e/side(bore)')).toMatchObject({ kind: 'round', radius: 5 });
     expect(kernel.describeEdge(body, 'edge[e/end(east) | e/side(bore)]')).toMatchObject({ kind: 'circle', radius: 5 });
     expect(kernel.describeEdge(body, 'edge[e/end(east) | e/side(east)]')?.length).toBeCloseTo(30, 9);
-    expect(kernel.distance({ body, name: 'e/side(bore)' }, { body, name: 'e/side(east)' })).toBeCloseTo(40 - 12 - 5, 6);
+    expect(kernel.nearest({ body, name: 'e/side(bore)' }, { body, name: 'e/side(east)' })?.distance).toBeCloseTo(40 - 12 - 5, 6);
   });
 
   test('inertia of a block about its centre', () => {

@@ -281,6 +281,29 @@ describe('measured values', () => {
     expect(values.sheet.readNumber('inertia') / 1e16 / ((0.1884 * (1600 + 900)) / 12)).toBeCloseTo(1, 9);
   });
 
+  test('how far two holes are apart: by the shortest way, along each axis, and from axis to axis', () => {
+    const holes = ['cut/side(a)', 'cut/side(c)'];
+    const part = PartBuilder.block()
+      .sketch('bores')
+      .circle('bores', 'a', '6 mm', [10, 8], 3)
+      .circle('bores', 'c', '8 mm', [28, 20], 4)
+      .step({ type: 'extrude', id: 'cut', sketch: 'bores', operation: 'remove', extent: 'through', body: 'b' }, {});
+    for (const what of ['distance', 'distance-x', 'distance-y', 'distance-z', 'axis-distance'] as const)
+      part.measure(what.replaceAll('-', '_'), 'cut', { of: 'geometry', what, body: 'b', on: holes });
+    part.measure('flat', 'cut', { of: 'geometry', what: 'axis-distance', body: 'b', on: [holes[0] ?? '', 'block/side(base-0)'] });
+    part.measure('edges', 'cut', { of: 'geometry', what: 'distance-x', body: 'b', on: ['block/side(base-1)', 'block/side(base-3)'] });
+    const { values } = built(part);
+    const millimetres = (id: string): number => values.sheet.readNumber(id) / 10_000;
+    const apart = Math.hypot(18, 12);
+    expect(millimetres('axis_distance')).toBeCloseTo(apart, 9);
+    expect(millimetres('distance')).toBeCloseTo(apart - 7, 6);
+    expect(millimetres('distance_x')).toBeCloseTo((18 * (apart - 7)) / apart, 5);
+    expect(millimetres('distance_y')).toBeCloseTo((12 * (apart - 7)) / apart, 5);
+    expect(millimetres('distance_z')).toBeCloseTo(0, 5);
+    expect(millimetres('edges')).toBeCloseTo(40, 6);
+    expect(values.show('flat')?.diagnostics[0]?.message).toBe('Only round faces and edges have an axis.');
+  });
+
   test('drive later steps in the same pass', () => {
     const part = PartBuilder.block()
       .measure('vol', 'block', { of: 'body', what: 'volume', body: 'b' })

@@ -104,6 +104,7 @@ export {
   GEOMETRY_MEASURES,
   isOfAssembly,
   kindOfMeasure,
+  picksOf,
   REGION_MEASURES,
   type AssemblyMeasure,
   type Measure,

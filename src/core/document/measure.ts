@@ -23,7 +23,16 @@ export const BODY_MEASURES = [
   'inertia-z',
 ] as const;
 
-export const GEOMETRY_MEASURES = ['length', 'radius', 'area', 'distance', 'angle'] as const;
+export const GEOMETRY_MEASURES = ['length', 'radius', 'area', 'distance', 'distance-x', 'distance-y', 'distance-z', 'axis-distance', 'angle'] as const;
+/** Those that are read between two faces or edges. */
+const BETWEEN_TWO: readonly string[] = [
+  'distance',
+  'distance-x',
+  'distance-y',
+  'distance-z',
+  'axis-distance',
+  'angle',
+] satisfies (typeof GEOMETRY_MEASURES)[number][];
 
 export const ASSEMBLY_MEASURES = ['interference', 'mass', 'volume', 'centre-x', 'centre-y', 'centre-z', 'size-x', 'size-y', 'size-z'] as const;
 export const PAIR_MEASURES = ['clearance', 'angle'] as const;
@@ -88,10 +97,19 @@ const KINDS: Readonly<Record<GeometryMeasured['what'], QuantityKind>> = {
   length: 'length',
   radius: 'length',
   distance: 'length',
+  'distance-x': 'length',
+  'distance-y': 'length',
+  'distance-z': 'length',
+  'axis-distance': 'length',
   angle: 'angle',
   interference: 'volume',
   clearance: 'length',
 };
+
+/** Of how many faces or edges it is read. */
+export function picksOf(what: Measure['what']): 1 | 2 {
+  return BETWEEN_TWO.includes(what) ? 2 : 1;
+}
 
 /** What a measured value is. */
 export function kindOfMeasure(measure: GeometryMeasured): QuantityKind {
@@ -104,5 +122,7 @@ export function describeMeasure(what: Measure['what']): string {
   return words
     .replace(/^second moment (.)$/, 'second moment about $1')
     .replace(/^inertia (.)$/, 'inertia about $1')
-    .replace(/^product moment$/, 'product of area');
+    .replace(/^product moment$/, 'product of area')
+    .replace(/^distance (.)$/, 'distance along $1')
+    .replace(/^axis distance$/, 'distance of axes');
 }

@@ -14,6 +14,7 @@ export type {
   ExportedProduct,
   NamedExport,
   NamedPlace,
+  Nearest,
   RevolveRequest,
   SavedBody,
   SweepRequest,

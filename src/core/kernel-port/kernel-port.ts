@@ -102,6 +102,13 @@ export type FaceShape = { readonly area: number } & (
   | { readonly kind: 'other' }
 );
 
+/** The places where two things are nearest to one another, in millimetres: at a distance of 0 where they meet or one stands in the other. */
+export interface Nearest {
+  readonly distance: number;
+  readonly from: Point3;
+  readonly to: Point3;
+}
+
 /** What an edge is, with its length and ends. */
 export type EdgeShape = { readonly length: number; readonly start: Point3; readonly end: Point3 } & (
   | {
@@ -180,8 +187,8 @@ export interface KernelPort {
   describeEdge: (body: BodyHandle, name: string) => EdgeShape | undefined;
   /** Names of all faces and edges of the body. */
   names: (body: BodyHandle) => { readonly faces: readonly string[]; readonly edges: readonly string[] };
-  /** Least distance between two bodies, or faces or edges of them; 0 where they meet or one stands in the other, undefined when one is not there. */
-  distance: (first: NamedPlace, second: NamedPlace) => number | undefined;
+  /** Where two bodies, or faces or edges of them, are nearest; undefined when one is not there. */
+  nearest: (first: NamedPlace, second: NamedPlace) => Nearest | undefined;
   measure: (body: BodyHandle) => BodyProperties;
   mesh: (body: BodyHandle) => BodyMesh;
   save: (body: BodyHandle) => SavedBody;

@@ -1,7 +1,7 @@
 /** Reading measured values off sketches and bodies, in internal units. */
 import { findRecord, isOfAssembly, listRecords, type Document, type DocumentValues, type MeasuredValue, type StepMeasure, type Parameter } from '../document';
-import { measureSection, type Profile, type SectionProperties } from '../geometry';
-import type { BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
+import { cross, dot, measureSection, type Point3, type Profile, type SectionProperties } from '../geometry';
+import type { Axis, BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
 import type { BodyState } from './build/context';
 import { massOf } from './materials';
 import { MILLIMETRE } from './sketch-model';
@@ -118,9 +118,19 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
       return 'area' in a ? { value: a.area * MILLIMETRE ** 2 } : { problem: 'Only a face has an area.' };
     case 'radius':
       return 'radius' in a ? { value: a.radius * MILLIMETRE } : { problem: 'It is not round.' };
-    case 'distance': {
-      const found = second === undefined ? undefined : port.distance({ body: handle, name: first }, { body: handle, name: second });
-      return found === undefined ? { problem: 'A distance needs two faces or edges.' } : { value: found * MILLIMETRE };
+    case 'distance':
+    case 'distance-x':
+    case 'distance-y':
+    case 'distance-z': {
+      const found = second === undefined ? undefined : port.nearest({ body: handle, name: first }, { body: handle, name: second });
+      if (!found) return { problem: 'A distance needs two faces or edges.' };
+      const { distance, from, to } = found;
+      const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
+      return { value: (axis < 0 ? distance : Math.abs((to[axis] ?? 0) - (from[axis] ?? 0))) * MILLIMETRE };
+    }
+    case 'axis-distance': {
+      const [p, q] = [axisOf(a), b && axisOf(b)];
+      return p && q ? { value: distanceOfLines(p, q) * MILLIMETRE } : { problem: 'Only round faces and edges have an axis.' };
     }
     case 'angle': {
       const [p, q] = [directionOf(a), b && directionOf(b)];
@@ -130,6 +140,24 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
     }
   }
 }
+
+function axisOf(shape: FaceShape | EdgeShape): Axis | undefined {
+  return shape.kind === 'round' || shape.kind === 'revolved' || shape.kind === 'circle' ? shape.axis : undefined;
+}
+
+/** The least distance of two straight lines without ends, in millimetres. */
+function distanceOfLines(first: Axis, second: Axis): number {
+  const [u, v] = [first.direction, second.direction];
+  const across: Point3 = [second.origin[0] - first.origin[0], second.origin[1] - first.origin[1], second.origin[2] - first.origin[2]];
+  const normal = cross(u, v);
+  const sine = Math.hypot(...normal);
+  // Side by side: what of the way across stands square to both.
+  if (sine < PARALLEL) return Math.hypot(...cross(across, u));
+  return Math.abs(dot(across, normal)) / sine;
+}
+
+/** The sine of an angle below which two directions count as one. */
+const PARALLEL = 1e-9;
 
 function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, number] | undefined {
   switch (shape.kind) {

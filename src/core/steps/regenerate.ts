@@ -77,9 +77,9 @@ export class Regenerator {
     const [[a], [b]] = [this.cache.handlesOf([first.key]), this.cache.handlesOf([second.key])];
     const moved = b === undefined ? undefined : port.move(b, movements);
     if (a === undefined || !moved?.ok) return undefined;
-    const found = port.distance({ body: a, name: first.name }, { body: moved.value, name: second.name });
+    const found = port.nearest({ body: a, name: first.name }, { body: moved.value, name: second.name });
     port.release(moved.value);
-    return found;
+    return found?.distance;
   }
 
   /** The box around a built body that is moved, in millimetres; undefined where it is not there. */

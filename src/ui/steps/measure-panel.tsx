@@ -4,6 +4,7 @@ import {
   BODY_MEASURES,
   bodyOf,
   describeMeasure,
+  picksOf,
   findStep,
   GEOMETRY_MEASURES,
   kindOfMeasure,
@@ -173,7 +174,7 @@ function toMeasure(document: Document, { of, what, owner, picked, curve }: Wish)
   const body = bodyOf(step);
   if (body === undefined) return undefined;
   if (of === 'body') return { of, what: what as Extract<StepMeasure, { readonly of: 'body' }>['what'], body };
-  const needed = what === 'distance' || what === 'angle' ? 2 : 1;
+  const needed = picksOf(what as StepMeasure['what']);
   if (picked.length < needed) return undefined;
   return { of, what: what as Extract<StepMeasure, { readonly of: 'geometry' }>['what'], body, on: picked.slice(-needed) };
 }

@@ -157,7 +157,7 @@ export function readingsOf(document: Document, picks: readonly Pick[]): Reading[
   const isEdge = first.name.startsWith('edge[');
   const whats = second
     ? second.body === first.body
-      ? (['distance', 'angle'] as const)
+      ? (['distance', 'distance-x', 'distance-y', 'distance-z', 'axis-distance', 'angle'] as const)
       : []
     : isEdge
       ? (['length', 'radius'] as const)
