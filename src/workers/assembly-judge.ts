@@ -23,17 +23,20 @@ import {
   type PlacedSolid,
 } from '@/core/assembly';
 import { listRecords, type Document, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '@/core/document';
-import { listPlaced, WHOLE, type InstanceKey, type Standing } from '@/core/instances';
+import { listPlaced, rotate, WHOLE, type InstanceKey, type Standing } from '@/core/instances';
 import type { RegenerationClient } from './client';
 import type { PartBook } from './part-book';
+import type { Between } from './protocol';
 
 /** Answers that are kept. */
 const MOST_KEPT = 20_000;
 const MILLIMETRE = 10_000;
 
+type PairMeasure = Extract<OneMeasure['measure'], { readonly of: 'components' }>;
+
 export class AssemblyJudge {
   private readonly volumes = new Map<string, number | undefined>();
-  private readonly distances = new Map<string, number | undefined>();
+  private readonly distances = new Map<string, Between | undefined>();
   private readonly boxes = new Map<string, Box>();
 
   constructor(
@@ -55,7 +58,7 @@ export class AssemblyJudge {
         const reply = await this.client.between('overlap', [first.part.document, second.part.document], [{ key: first.key }, { key: second.key }], movements);
         if (!isWanted()) return undefined;
         // One that was cut short is made again the next time.
-        if (reply.ok) keep(this.volumes, key, reply.value);
+        if (reply.ok) keep(this.volumes, key, reply.value?.amount);
       }
       const volume = this.volumes.get(key);
       if (volume === undefined || volume > LEAST_VOLUME) found.push({ first, second, volume });
@@ -98,8 +101,8 @@ export class AssemblyJudge {
     const solids = wanted.length === 0 ? [] : this.solidsOf(values, standing);
     const found: Record<string, MeasuredValue> = {};
     for (const { id, measure } of wanted) {
-      if (measure.of === 'components' && measure.what === 'clearance') {
-        const distance = await this.clearance(id, solids, measure.on, isWanted);
+      if (measure.of === 'components' && measure.what !== 'angle' && measure.what !== 'axis-distance') {
+        const distance = await this.clearance(id, solids, measure, isWanted);
         if (!distance) return undefined;
         found[id] = distance;
         continue;
@@ -138,27 +141,26 @@ export class AssemblyJudge {
     return found;
   }
 
-  private async clearance(
-    id: string,
-    solids: readonly PlacedSolid[],
-    on: readonly [PlacedGeometry, PlacedGeometry],
-    isWanted: () => boolean,
-  ): Promise<MeasuredValue | undefined> {
+  private async clearance(id: string, solids: readonly PlacedSolid[], { what, on }: PairMeasure, isWanted: () => boolean): Promise<MeasuredValue | undefined> {
     const pairs = clearancePairs(solids, on);
     if ('problem' in pairs) return pairs;
-    let least: number | undefined;
+    let least: { readonly between: Between; readonly first: PlacedSolid } | undefined;
     for (const pair of pairs) {
       // The boxes of all that follow are farther apart.
-      if (least !== undefined && pair.least >= least) break;
-      const distance = await this.distance(id, pair);
-      if (!isWanted() || distance === 'superseded') return undefined;
-      if (distance === undefined) return { problem: 'What was measured is no longer there; pick it again.' };
-      least = Math.min(least ?? Infinity, distance);
+      if (least && pair.least >= least.between.amount) break;
+      const between = await this.distance(id, pair);
+      if (!isWanted() || between === 'superseded') return undefined;
+      if (between === undefined) return { problem: 'What was measured is no longer there; pick it again.' };
+      if (!least || between.amount < least.between.amount) least = { between, first: pair.first };
     }
-    return least === undefined ? { problem: 'A clearance is between two different bodies, faces or edges.' } : { value: least * MILLIMETRE };
+    if (!least) return { problem: 'A clearance is between two different bodies, faces or edges.' };
+    const { between, first } = least;
+    const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
+    // The way from the one to the other, in the space of the assembly.
+    return { value: (axis < 0 ? between.amount : Math.abs(rotate(first.at.turn, between.along ?? [0, 0, 0])[axis] ?? 0)) * MILLIMETRE };
   }
 
-  private async distance(id: string, { key, first, second, names, movements }: ClearancePair): Promise<number | 'superseded' | undefined> {
+  private async distance(id: string, { key, first, second, names, movements }: ClearancePair): Promise<Between | 'superseded' | undefined> {
     if (this.distances.has(key)) return this.distances.get(key);
     const places = [
       { key: first.key, name: names[0] },

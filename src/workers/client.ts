@@ -8,7 +8,7 @@ import type { CompleteDocument } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
-import type { AssemblyFormat, ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
+import type { Between, AssemblyFormat, ExportFormat, FileNotice, NamedGeometry, WorkerReply, WorkerRequest } from './protocol';
 
 /** A running worker, of whatever kind. */
 export interface WorkerLink {
@@ -129,8 +129,8 @@ export class RegenerationClient {
   }
 
   /**
-   * Between bodies of two parts, or faces or edges of them, the second moved: the volume that they have in common in cubic millimetres, or the
-   * least distance in millimetres; undefined where the kernel cannot tell.
+   * Between bodies of two parts, or faces or edges of them, the second moved: what they have in common, or how far they are apart; undefined where
+   * the kernel cannot tell.
    */
   async between(
     wants: 'overlap' | 'clearance',
@@ -138,11 +138,11 @@ export class RegenerationClient {
     places: readonly [KeyedPlace, KeyedPlace],
     movements: readonly Movement[],
     purpose: Purpose = wants,
-  ): Promise<Result<number | undefined, RegenerationFailure>> {
+  ): Promise<Result<Between | undefined, RegenerationFailure>> {
     const [document, other] = parts;
     const reply = await this.ask({ kind: 'between', id: this.nextId++, wants, document, other, places, movements }, purpose);
     if (!reply.ok) return reply;
-    return reply.value.kind === 'between' ? succeed(reply.value.amount ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+    return reply.value.kind === 'between' ? succeed(reply.value.found ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** The box around a body of a part that is moved, in millimetres; undefined where it is not there. */

@@ -13,7 +13,7 @@ import { succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
 import { RegenerationClient, type ClientOptions, type Purpose, type RegenerationFailure, type RegenerationReply, type StartWorker } from './client';
-import type { NamedGeometry } from './protocol';
+import type { Between, NamedGeometry } from './protocol';
 
 type Shape = NonNullable<RegenerationReply['shapes']>[number];
 
@@ -24,11 +24,11 @@ interface BuiltPart {
   readonly shapes: Readonly<Record<string, Shape>>;
 }
 
-/** What is kept, by the kinds of answers; numbers are volumes and distances, which may be none. */
+/** What is kept, by the kinds of answers; what is between two bodies may be none. */
 export interface Kept {
   readonly part: BuiltPart;
   readonly mesh: BodyMesh;
-  readonly number: { readonly value: number | undefined };
+  readonly between: { readonly value: Between | undefined };
   readonly box: { readonly value: BodyProperties['box'] | undefined };
 }
 
@@ -70,12 +70,12 @@ export class KeptRegenerationClient extends RegenerationClient {
     places: readonly [KeyedPlace, KeyedPlace],
     movements: readonly Movement[],
     purpose?: Purpose,
-  ): Promise<Result<number | undefined, RegenerationFailure>> {
+  ): Promise<Result<Between | undefined, RegenerationFailure>> {
     const key = digest(stableJson({ wants, places, movements }));
-    const known = await this.store.read('number', key);
+    const known = await this.store.read('between', key);
     if (known) return succeed(known.value);
     const reply = await super.between(wants, parts, places, movements, purpose);
-    if (reply.ok) this.store.keep('number', key, { value: reply.value });
+    if (reply.ok) this.store.keep('between', key, { value: reply.value });
     return reply;
   }
 

@@ -4,6 +4,7 @@
  */
 import type { CompleteDocument } from '@/core/instances';
 import type { TreeNode } from '@/core/assembly';
+import type { Point3 } from '@/core/geometry';
 import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
 
@@ -76,6 +77,12 @@ export type WorkerRequest =
       readonly wants: 'outcomes' | 'meshes' | 'differences';
     };
 
+/** What two bodies have in common, in cubic millimetres; or how far they are apart, in millimetres, and the way from the first to the second where that is least, in the space of the first. */
+export interface Between {
+  readonly amount: number;
+  readonly along?: Point3;
+}
+
 export type WorkerReply =
   | { readonly kind: 'ready' }
   | {
@@ -99,8 +106,8 @@ export type WorkerReply =
       readonly overlaps: { readonly before: readonly Overlap[]; readonly after: readonly Overlap[] };
       readonly memory: number;
     }
-  /** Cubic millimetres or millimetres; null where the kernel cannot tell. */
-  | { readonly kind: 'between'; readonly id: number; readonly amount: number | null; readonly memory: number }
+  /** Null where the kernel cannot tell. */
+  | { readonly kind: 'between'; readonly id: number; readonly found: Between | null; readonly memory: number }
   /** Millimetres; null where the body is not there. */
   | { readonly kind: 'box'; readonly id: number; readonly box: BodyProperties['box'] | null; readonly memory: number }
   /** `bodies` counts those that the file holds: none when nothing could be built. */

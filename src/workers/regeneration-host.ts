@@ -1,10 +1,10 @@
 /** What a regeneration worker does with its requests; the same in a browser, a server and a test. */
 import { openComplete, type CompleteDocument } from '@/core/instances';
-import type { BodyMesh, KernelPort } from '@/core/kernel-port';
-import { colourOfBody, Regenerator, type Regenerated } from '@/core/steps';
+import type { BodyMesh, KernelPort, Movement } from '@/core/kernel-port';
+import { colourOfBody, Regenerator, type KeyedPlace, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
 import { exportAssembly } from './assembly-export';
-import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
+import type { Between, FileNotice, WorkerReply, WorkerRequest } from './protocol';
 
 interface Answer {
   readonly reply: WorkerReply;
@@ -38,9 +38,8 @@ export class RegenerationHost {
       this.build(request.other);
       const { places, movements } = request;
       const [first, second] = places;
-      const found =
-        request.wants === 'overlap' ? this.regenerator.common(first.key, second.key, movements) : this.regenerator.clearance(first, second, movements);
-      return { reply: { kind: 'between', id, amount: found ?? null, memory: this.kernel.memory() }, transfer: [] };
+      const found = request.wants === 'overlap' ? this.inCommon(first.key, second.key, movements) : this.apart(first, second, movements);
+      return { reply: { kind: 'between', id, found: found ?? null, memory: this.kernel.memory() }, transfer: [] };
     }
     if (request.kind === 'box') {
       const box = this.regenerator.box(request.key, request.movements) ?? null;
@@ -52,6 +51,18 @@ export class RegenerationHost {
       return (key === undefined ? undefined : this.regenerator.describe(key, name)) ?? null;
     });
     return { reply: { kind: 'regenerated', id, result, meshes: known, memory: this.kernel.memory(), ...(shapes ? { shapes } : {}) }, transfer };
+  }
+
+  private inCommon(first: string, second: string, movements: readonly Movement[]): Between | undefined {
+    const volume = this.regenerator.common(first, second, movements);
+    return volume === undefined ? undefined : { amount: volume };
+  }
+
+  private apart(first: KeyedPlace, second: KeyedPlace, movements: readonly Movement[]): Between | undefined {
+    const found = this.regenerator.nearest(first, second, movements);
+    if (!found) return undefined;
+    const { distance, from, to } = found;
+    return { amount: distance, along: [to[0] - from[0], to[1] - from[1], to[2] - from[2]] };
   }
 
   private build(document: CompleteDocument): Regenerated {

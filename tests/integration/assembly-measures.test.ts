@@ -6,6 +6,7 @@ import { buildWhole } from '@/workers/whole-assembly';
 import { startSourceThread } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { demoDocument, edited } from '../support/demo';
+import { PartBuilder } from '../support/part-builder';
 
 let client: RegenerationClient;
 beforeAll(() => {
@@ -44,7 +45,7 @@ function wordsOf(values: DocumentValues, name: string): string {
 const at = (x: number, y: number, z: number) => ({
   at: { origin: [x, y, z] as [number, number, number], turn: [1, 0, 0, 0] as [number, number, number, number] },
 });
-const pair = (what: 'clearance' | 'angle', first: string, second: string): AssemblyMeasure => ({
+const pair = (what: Extract<AssemblyMeasure, { readonly of: 'components' }>['what'], first: string, second: string): AssemblyMeasure => ({
   of: 'components',
   what,
   on: [{ path: [first] }, { path: [second] }],
@@ -75,6 +76,48 @@ test('clearance, interference, mass, centre and size of bars', async () => {
   expect(Number.parseFloat(value('weight'))).toBeCloseTo(3 * SECTION * LENGTH * 720e-9, 3);
   expect(Number.parseFloat(value('middle'))).toBeCloseTo((3 * 230 + 450) / 3, 2);
   expect(value('long')).toBe('910 mm');
+});
+
+test('the shortest way between two bars along x, y and z, however they are turned', async () => {
+  const ways = { apart: 'clearance', x: 'distance-x', y: 'distance-y', z: 'distance-z' } as const;
+  const measures = Object.fromEntries(Object.entries(ways).map(([name, what]) => [name, pair(what, 'rail_0', 'rail_1')]));
+  const level = await read(measured(rails([0, 0, 0], [500, 136, 60]), measures));
+  expect(['x', 'y', 'z', 'apart'].map(level)).toEqual(['40 mm', '100 mm', '24 mm', `${Number(Math.hypot(40, 100, 24).toFixed(3))} mm`]);
+  // Both turned a quarter about z: what ran along x runs along y.
+  const half = Math.SQRT1_2;
+  const turned = (origin: [number, number, number]) => ({ at: { origin, turn: [half, 0, 0, half] as [number, number, number, number] } });
+  const rack = withComponents(
+    withParameters('assembly', 'Rack', {}),
+    component('rail_0', 'cross-rail', turned([0, 0, 0])),
+    component('rail_1', 'cross-rail', turned([-136, 500, 60])),
+  );
+  const quarter = await read(measured(rack, measures));
+  expect(['x', 'y', 'z'].map(quarter)).toEqual(['100 mm', '40 mm', '24 mm']);
+});
+
+test('two holes from axis to axis: side by side, and askew', async () => {
+  const plate: Document = {
+    ...PartBuilder.block()
+      .sketch('bore')
+      .circle('bore', 'a', '6 mm', [10, 8], 3)
+      .step({ type: 'extrude', id: 'cut', sketch: 'bore', operation: 'remove', extent: 'through', body: 'b' }, {}).document,
+    id: 'plate',
+    name: 'Plate',
+  };
+  const hole = (path: string, name = 'cut/side(a)') => ({ path: [path], body: 'b', name });
+  const between = (second: string, name?: string): AssemblyMeasure => ({ of: 'components', what: 'axis-distance', on: [hole('one'), hole(second, name)] });
+  const upright = [Math.SQRT1_2, Math.SQRT1_2, 0, 0] as [number, number, number, number];
+  const rack = withComponents(
+    withParameters('assembly', 'Rack', {}),
+    component('one', 'plate', at(0, 0, 0)),
+    component('beside', 'plate', at(100, 30, 7)),
+    // A quarter about x: its hole lies along y.
+    component('askew', 'plate', { at: { origin: [100, 30, 0], turn: upright } }),
+  );
+  const value = await read(measured(rack, { level: between('beside'), across: between('askew'), flat: between('askew', 'block/side(base-0)') }), [plate]);
+  expect(value('level')).toBe(`${Number(Math.hypot(100, 30).toFixed(3))} mm`);
+  expect(value('across')).toBe('100 mm');
+  expect(value('flat')).toBe('Only round faces and edges have an axis.');
 });
 
 test('a measured value drives another part; one that drives what it is measured on is a cycle with its path', async () => {

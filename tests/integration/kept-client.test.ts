@@ -89,7 +89,7 @@ test('what is between two bodies is kept with how they stand; a picture that is 
     const place = { key: body?.key ?? '' };
     const reply = await client.between('clearance', [bar, bar], [place, place], movementsOf(at));
     const box = await client.box(bar, body?.key ?? '', movementsOf(at));
-    return { amount: reply.ok ? (reply.value ?? NaN) : NaN, least: box.ok ? (box.value?.min[1] ?? NaN) : NaN, asked: asked - before };
+    return { amount: reply.ok ? (reply.value?.amount ?? NaN) : NaN, least: box.ok ? (box.value?.min[1] ?? NaN) : NaN, asked: asked - before };
   };
   const near = await between(100);
   // The bars are 36 mm thick.

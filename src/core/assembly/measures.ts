@@ -1,6 +1,6 @@
 /** Values that are read off an assembly as it stands, in internal units; which of them only the kernel can tell. */
 import { listRecords, type AssemblyMeasure, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '../document';
-import { dot, type Point3 } from '../geometry';
+import { distanceOfLines, dot, type Point3 } from '../geometry';
 import { Instances, plainId, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
 import type { Movement } from '../kernel-port';
 import { boxAt, type Box } from './close-pairs';
@@ -98,7 +98,10 @@ export function measureStill(
   solids: readonly PlacedSolid[],
   shapes: (solid: PlacedSolid, name: string) => GeometryShape | 'lost' | undefined,
 ): MeasuredValue | undefined {
-  if (of === 'components') return what === 'angle' && 'on' in rest ? measureAngle(rest.on, solids, shapes) : undefined;
+  if (of === 'components') {
+    if (!('on' in rest)) return undefined;
+    return what === 'angle' ? measureAngle(rest.on, solids, shapes) : what === 'axis-distance' ? measureAxes(rest.on, solids, shapes) : undefined;
+  }
   switch (what) {
     case 'volume':
       return { value: solids.reduce((sum, { properties }) => sum + properties.volume, 0) * MILLIMETRE ** 3 };
@@ -151,6 +154,25 @@ function measureAngle(
   }
   const [a, b] = directions;
   return a && b ? { value: Math.acos(Math.min(1, Math.abs(dot(a, b)))) * DEGREES } : NOT_THERE;
+}
+
+/** Between the axes of two round faces or edges, as straight lines without ends. */
+function measureAxes(
+  on: readonly [PlacedGeometry, PlacedGeometry],
+  solids: readonly PlacedSolid[],
+  shapes: (solid: PlacedSolid, name: string) => GeometryShape | 'lost' | undefined,
+): MeasuredValue | undefined {
+  const axes: { readonly origin: Point3; readonly direction: Point3 }[] = [];
+  for (const place of on) {
+    const [solid] = solidsOf(solids, place);
+    if (!solid || place.name === undefined) return NOT_THERE;
+    const shape = shapes(solid, place.name);
+    if (shape === undefined) return undefined;
+    if (shape === 'lost' || !('axis' in shape)) return { problem: 'Only round faces and edges have an axis.' };
+    axes.push({ origin: toOutside(solid.at, shape.axis.origin), direction: rotate(solid.at.turn, shape.axis.direction) });
+  }
+  const [a, b] = axes;
+  return a && b ? { value: distanceOfLines(a, b) * MILLIMETRE } : NOT_THERE;
 }
 
 /** All that stands in one another together, but for what is meant so; the problem where a pair could not be judged. */

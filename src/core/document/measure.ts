@@ -35,7 +35,7 @@ const BETWEEN_TWO: readonly string[] = [
 ] satisfies (typeof GEOMETRY_MEASURES)[number][];
 
 export const ASSEMBLY_MEASURES = ['interference', 'mass', 'volume', 'centre-x', 'centre-y', 'centre-z', 'size-x', 'size-y', 'size-z'] as const;
-export const PAIR_MEASURES = ['clearance', 'angle'] as const;
+export const PAIR_MEASURES = ['clearance', 'distance-x', 'distance-y', 'distance-z', 'axis-distance', 'angle'] as const;
 
 /** A component of an assembly, reached through others; a body of it, or a face or edge of that body, where one is meant. */
 export const placedGeometrySchema = z
@@ -53,7 +53,7 @@ export const measureSchema = z.discriminatedUnion('of', [
   z.strictObject({ of: z.literal('geometry'), what: z.enum(GEOMETRY_MEASURES), body: id, on: z.array(z.string().max(1000)).min(1).max(2) }),
   /** An assembly as it stands: what its parts have in common where they stand in one another, its mass, ... */
   z.strictObject({ of: z.literal('assembly'), what: z.enum(ASSEMBLY_MEASURES) }),
-  /** Between two components of an assembly, or faces or edges of them, as they stand: the least distance, or the angle of their directions. */
+  /** Between two components of an assembly, or faces or edges of them, as they stand: the least distance, or how far that goes along an axis of the assembly; how far their axes are apart; the angle of their directions. */
   z.strictObject({ of: z.literal('components'), what: z.enum(PAIR_MEASURES), on: z.tuple([placedGeometrySchema, placedGeometrySchema]) }),
   /** What an outside calculation hands back under that name. */
   z.strictObject({ of: z.literal('outside'), what: z.literal('answer'), outside: id, output: z.string().min(1).max(120) }),

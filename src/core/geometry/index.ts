@@ -8,3 +8,4 @@ export { findPath, placeAlong, type PathProblem, type PlaceOnPath, type PlanePat
 export { findPathCrossing, type PathWidth } from './path-crossing';
 export { repeatCurves, type Repeat } from './repeat';
 export { measureSection, type SectionProperties } from './section';
+export { distanceOfLines } from './lines';

@@ -1,6 +1,6 @@
 /** Reading measured values off sketches and bodies, in internal units. */
 import { findRecord, isOfAssembly, listRecords, type Document, type DocumentValues, type MeasuredValue, type StepMeasure, type Parameter } from '../document';
-import { cross, dot, measureSection, type Point3, type Profile, type SectionProperties } from '../geometry';
+import { distanceOfLines, measureSection, type Profile, type SectionProperties } from '../geometry';
 import type { Axis, BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
 import type { BodyState } from './build/context';
 import { massOf } from './materials';
@@ -144,20 +144,6 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
 function axisOf(shape: FaceShape | EdgeShape): Axis | undefined {
   return shape.kind === 'round' || shape.kind === 'revolved' || shape.kind === 'circle' ? shape.axis : undefined;
 }
-
-/** The least distance of two straight lines without ends, in millimetres. */
-function distanceOfLines(first: Axis, second: Axis): number {
-  const [u, v] = [first.direction, second.direction];
-  const across: Point3 = [second.origin[0] - first.origin[0], second.origin[1] - first.origin[1], second.origin[2] - first.origin[2]];
-  const normal = cross(u, v);
-  const sine = Math.hypot(...normal);
-  // Side by side: what of the way across stands square to both.
-  if (sine < PARALLEL) return Math.hypot(...cross(across, u));
-  return Math.abs(dot(across, normal)) / sine;
-}
-
-/** The sine of an angle below which two directions count as one. */
-const PARALLEL = 1e-9;
 
 function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, number] | undefined {
   switch (shape.kind) {

@@ -6,7 +6,7 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, BodyProperties, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport } from '../kernel-port';
+import type { BodyMesh, BodyProperties, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport, Nearest } from '../kernel-port';
 import { commonVolume, findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
@@ -71,15 +71,15 @@ export class Regenerator {
     return a === undefined || b === undefined ? undefined : commonVolume(this.cache.port, a, b, movements);
   }
 
-  /** Least distance of two built bodies, or faces or edges of them, the second moved first, in millimetres; undefined where one is not there. */
-  clearance(first: KeyedPlace, second: KeyedPlace, movements: readonly Movement[]): number | undefined {
+  /** Where two built bodies, or faces or edges of them, are nearest, the second moved first; undefined where one is not there. */
+  nearest(first: KeyedPlace, second: KeyedPlace, movements: readonly Movement[]): Nearest | undefined {
     const { port } = this.cache;
     const [[a], [b]] = [this.cache.handlesOf([first.key]), this.cache.handlesOf([second.key])];
     const moved = b === undefined ? undefined : port.move(b, movements);
     if (a === undefined || !moved?.ok) return undefined;
     const found = port.nearest({ body: a, name: first.name }, { body: moved.value, name: second.name });
     port.release(moved.value);
-    return found?.distance;
+    return found;
   }
 
   /** The box around a built body that is moved, in millimetres; undefined where it is not there. */

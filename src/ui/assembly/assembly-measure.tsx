@@ -120,7 +120,9 @@ function offersFor([first, second]: readonly MeasuredPick[], isTaken: (name: str
   return [
     offer('distance', { of: 'components', what: 'clearance', on: [first.place, second.place] }, `${between} distance`),
     ...(isApart ? [offer('clearance', { of: 'components', what: 'clearance', on: [whole(first), whole(second)] }, `${between} clearance`)] : []),
-    offer('angle', { of: 'components', what: 'angle', on: [first.place, second.place] }, `${between} angle`),
+    ...(['distance-x', 'distance-y', 'distance-z', 'axis-distance', 'angle'] as const).map((what) =>
+      offer(describeMeasure(what), { of: 'components', what, on: [first.place, second.place] }, `${between} ${what.replace('-', ' ')}`),
+    ),
   ];
 }
 
