@@ -156,7 +156,7 @@ test('a service is chosen for a part; a spreadsheet computes what the next step 
     await expectAccessible(page);
     await other.getByRole('button', { name: 'Use this file' }).click();
     // Twice the factor of before.
-    await expect(row(page, 'pawl_stock')).toContainText('42.945 mm');
+    await expect(row(page, 'pawl_stock')).toContainText('42.946 mm');
     await panel.getByRole('button', { name: 'Another file…' }).click();
     await other.getByLabel('Spreadsheet file (XLSX)').setInputFiles(plateBook('Plate', 3, 'SHAFTLIFE(B1)'));
     await other.getByRole('button', { name: 'Use this file' }).click();
@@ -164,7 +164,7 @@ test('a service is chosen for a part; a spreadsheet computes what the next step 
     await expect(row(page, 'pawl_stock')).toContainText('60 mm');
     await expect(page.locator('footer')).toContainText('held');
     await page.getByRole('button', { name: 'Undo' }).click();
-    await expect(row(page, 'pawl_stock')).toContainText('42.945 mm');
+    await expect(row(page, 'pawl_stock')).toContainText('42.946 mm');
   });
 
   await test.step('it is not deleted under what reads it', async () => {

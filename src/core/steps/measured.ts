@@ -10,6 +10,8 @@ import type { SketchResult } from './sketch-result';
 /** Internal mass units in a kilogram. */
 const KILOGRAM = 1e8;
 const DEGREES = 180 / Math.PI;
+/** What is left of nothing by rounding, in millimetres. */
+const NOTHING = 1e-9;
 
 export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
   return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) =>
@@ -126,7 +128,8 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
       if (!found) return { problem: 'A distance needs two faces or edges.' };
       const { distance, from, to } = found;
       const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
-      return { value: (axis < 0 ? distance : Math.abs((to[axis] ?? 0) - (from[axis] ?? 0))) * MILLIMETRE };
+      const along = Math.abs((to[axis] ?? 0) - (from[axis] ?? 0));
+      return { value: (axis < 0 ? distance : along < NOTHING ? 0 : along) * MILLIMETRE };
     }
     case 'axis-distance': {
       const [p, q] = [axisOf(a), b && axisOf(b)];

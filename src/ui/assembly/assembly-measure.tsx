@@ -83,6 +83,9 @@ export function AssemblyMeasure() {
     workspace.setState({ selected: offer.id });
     goToRow(workspace, offer.id);
   };
+  // What cannot be read of the picks is left out, unless nothing can.
+  const readable = offers.filter(({ id }) => found[id] === undefined || 'value' in found[id]);
+  const shownOffers = readable.length > 0 ? readable : offers;
   const shown = (offer: Offer) => {
     const value = found[offer.id];
     if (value && 'problem' in value) return <span className="text-walnut-soft">{value.problem}</span>;
@@ -91,7 +94,7 @@ export function AssemblyMeasure() {
   return (
     <MeasureFrame picks={picks.map((pick) => pick.words)} told={refusal} onClose={close}>
       <ul className="px-3 py-2">
-        {offers.map((offer) => (
+        {shownOffers.map((offer) => (
           <li key={offer.id} className="flex min-h-7 items-center gap-2 border-b border-rule/40 py-0.5">
             <span className="w-28 shrink-0">{offer.label}</span>
             <span className="min-w-0 flex-1 text-right">{shown(offer)}</span>

@@ -6,6 +6,8 @@ import type { Viewport } from './viewport';
 
 interface Pointed {
   readonly at: readonly [number, number];
+  /** Of the picture, in pixels. */
+  readonly width: number;
   readonly name: string | undefined;
   readonly words: string;
 }
@@ -41,12 +43,14 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
   const [behind, setBehind] = useState<Behind>();
   const frame = useRef(0);
   useEffect(() => () => cancelAnimationFrame(frame.current), []);
-  const look = (at: [number, number]): void => {
+  const look = (at: [number, number], width: number): void => {
     const plane = planes.length > 0 ? viewport?.pickPlane(...at) : undefined;
     if (planes.length > 0) viewport?.lightPlane(plane);
     const picked = plane === undefined && nameOf ? viewport?.pick(...at, wants) : undefined;
     const words = picked && nameOf?.(picked);
-    setPointed((now) => (words === undefined ? undefined : now?.name === picked?.name ? now && { ...now, at } : { at, name: picked?.name, words }));
+    setPointed((now) =>
+      words === undefined ? undefined : now?.name === picked?.name ? now && { ...now, at, width } : { at, width, name: picked?.name, words },
+    );
   };
   return {
     lit: pointed?.name,
@@ -54,7 +58,7 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
       <p
         aria-hidden
         className="pointer-events-none absolute max-w-72 truncate rounded-box bg-walnut px-1.5 py-0.5 text-xs text-linen"
-        style={{ left: pointed.at[0] + 14, top: pointed.at[1] + 16 }}
+        style={{ ...besidePointer(pointed), top: pointed.at[1] + 16 }}
       >
         {pointed.words}
       </p>
@@ -69,13 +73,13 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
       }
       const box = event.currentTarget.getBoundingClientRect();
       const at: [number, number] = [event.clientX - box.left, event.clientY - box.top];
-      frame.current = requestAnimationFrame(() => look(at));
+      frame.current = requestAnimationFrame(() => look(at, box.width));
     },
     list: (viewport, at) => {
       const found = viewport.pickThrough(...at);
       setBehind(found.length > 0 ? { at, found } : undefined);
     },
-    point: (picked) => setPointed({ at: [0, 0], name: picked.name, words: '' }),
+    point: (picked) => setPointed({ at: [0, 0], width: 0, name: picked.name, words: '' }),
     clear: () => {
       cancelAnimationFrame(frame.current);
       setPointed(undefined);
@@ -83,6 +87,14 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
       if (planes.length > 0) viewport?.lightPlane(undefined);
     },
   };
+}
+
+/** The widest label, in pixels. */
+const LABEL_PX = 288;
+
+/** To the right of the pointer, or to its left where the picture ends. */
+function besidePointer({ at: [x], width }: Pointed): React.CSSProperties {
+  return x + 14 + LABEL_PX > width ? { right: width - x + 14 } : { left: x + 14 };
 }
 
 interface PickListProps extends Behind {

@@ -174,7 +174,7 @@ function toMeasure(document: Document, { of, what, owner, picked, curve }: Wish)
   const body = bodyOf(step);
   if (body === undefined) return undefined;
   if (of === 'body') return { of, what: what as Extract<StepMeasure, { readonly of: 'body' }>['what'], body };
-  const needed = picksOf(what as StepMeasure['what']);
+  const needed = picksOf(what);
   if (picked.length < needed) return undefined;
   return { of, what: what as Extract<StepMeasure, { readonly of: 'geometry' }>['what'], body, on: picked.slice(-needed) };
 }
