@@ -20,6 +20,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const checks = useSizeChecks(document);
+  const { found, isOld } = checks;
   const reader = useMemo(() => readSizes(document, session.snapshots), [document, session]);
   const [find, setFind] = useState('');
   const [filter, setFilter] = useState<SizeFilter>('all');
@@ -35,11 +36,11 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
   const known = useMemo(
     () =>
       listSizes(document).map((size): KnownSize => {
-        const checked = checks.found?.get(size.id);
+        const checked = found?.get(size.id);
         return {
           size,
           checked,
-          isOld: checks.isOld(size.id),
+          isOld: isOld(size.id),
           read: (id) => {
             const live = reader.read(size.id).get(id);
             if (live && live.diagnostics.length === 0) return live;
@@ -48,7 +49,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
           },
         };
       }),
-    [document, checks, reader],
+    [document, found, isOld, reader],
   );
   const listed = orderSizes(known, { find, filter, order, values });
   const chosen = picked.filter((id) => sizes.some((size) => size.id === id));
