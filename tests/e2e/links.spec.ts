@@ -73,6 +73,8 @@ test('revisions are listed with what they changed, compared, named, and restored
   const dialog = page.getByRole('dialog', { name: 'History of Loom sizes' });
   const second = dialog.getByRole('listitem').filter({ hasText: 'Revision 2' });
   await expect(second).toContainText('weaving_width 400 mm → 480 mm');
+  // What the newest one changed is there at once.
+  await expect(dialog.getByRole('row', { name: /weaving_width 400 mm 480 mm/ })).toBeVisible();
   await second.getByRole('button', { name: 'Name it' }).click();
   await page.getByRole('textbox', { name: 'Name of revision 2' }).fill('For the wide loom');
   await page.keyboard.press('Enter');

@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useEffect, useMemo, useState } from 'react';
 import type { HistoryReply, RevisionReply } from '@/contract';
 import { compareSnapshots, planRestore, type Comparison, type Snapshot, type ValueDifference } from '@/core/document';
 import type { CompleteDocument } from '@/core/instances';
@@ -43,6 +43,10 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
     void load();
   }, [load, revision]);
 
+  // What one comes for first: the newest revision.
+  const newest = cards?.[0]?.number ?? 0;
+  const shown = useMemo((): readonly [Side, Side] | undefined => sides ?? (newest > 1 ? [newest - 1, newest] : undefined), [sides, newest]);
+
   const restore = async (number: number): Promise<void> => {
     const reply = await api.readRevision(session.id, number);
     if (!reply.ok) {
@@ -75,7 +79,7 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
               <RevisionLine
                 key={card.number}
                 card={card}
-                sides={sides}
+                sides={shown}
                 onCompare={setSides}
                 onRestore={() => void restore(card.number)}
                 onNamed={() => void load()}
@@ -89,8 +93,8 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
           )}
         </section>
         <div className="min-w-0 flex-1 overflow-y-auto">
-          {sides ? (
-            <ComparisonView key={sides.join()} sides={sides} />
+          {shown ? (
+            <ComparisonView key={shown.join()} sides={shown} />
           ) : (
             <p className="p-4 text-walnut-soft">Choose a revision to see what it changed, or compare it with how things are now.</p>
           )}
