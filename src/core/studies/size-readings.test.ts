@@ -29,6 +29,16 @@ test('each size is read as if it were opened anew, whatever was read before it',
   }
 });
 
+test('readers of one document that read in turn do not disturb one another', () => {
+  const [one, other] = [readSizes(PLATE, source), readSizes(PLATE, source)];
+  const shown = (reader: SizeReader, size: string | undefined): string[] => [...reader.read(size).values()].map((value) => value.shown);
+  expect(shown(one, 's')).toEqual(['20 mm', '40 mm', '2']);
+  expect(shown(other, 'd')).toEqual(['40 mm', '121 mm', '4']);
+  expect(shown(one, undefined)).toEqual(['40 mm', '80 mm', '4']);
+  expect(shown(other, 's')).toEqual(['20 mm', '40 mm', '2']);
+  expect(shown(one, 'd')).toEqual(['40 mm', '121 mm', '4']);
+});
+
 test('after edits, sizes are read as if nothing had been known of them', () => {
   const edits: Parameters<typeof edited>[1][] = [
     { type: 'size.put', size: { id: 's', name: 'Small', cells: { 'plate-width': { text: '25 mm' } } } },

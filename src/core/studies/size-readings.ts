@@ -11,22 +11,54 @@ import {
   stableJson,
   type Document,
   type DocumentValues,
+  type Formula,
   type ShownValue,
   type Size,
 } from '../document';
+import { sameData } from '../kit';
 import { diffDocuments, meaningText, openValues, type InstanceSource } from '../instances';
 
 /** The values of a size, by their ids: those that the table sets, and those that it shows. */
 export type SizeReading = ReadonlyMap<string, ShownValue>;
 
-/** Reads sizes one after another: from one to the next only the values that differ are evaluated. */
-export class SizeReader {
-  /** The document without any sizes: they are put into it one at a time. */
-  private readonly base: Document;
+/** The values of a document into which one size after another is put: those who read share it, each may put in any. */
+class Stage {
   private readonly values: DocumentValues;
   private current: Document;
-  /** The values that the size read last has set. */
-  private set: ReadonlySet<string>;
+  /** The values that the size which is in sets. */
+  private set: readonly string[] = [];
+
+  constructor(
+    /** The document without any sizes. */
+    readonly base: Document,
+    source: InstanceSource,
+  ) {
+    this.values = openValues(base, source);
+    this.current = base;
+  }
+
+  /** The values with these formulas in the place of their own; only what differs from before is evaluated. */
+  with(cells: Readonly<Record<string, Formula>>): DocumentValues {
+    const wanted = Object.keys(cells);
+    const records = [...new Set([...this.set, ...wanted])].flatMap((id) => {
+      const own = findRecord(this.base, id, 'parameter');
+      const cell = Object.hasOwn(cells, id) ? cells[id] : undefined;
+      const [before, after] = [findRecord(this.current, id, 'parameter'), own && cell ? { ...own, formula: cell } : own];
+      return before && after && before.formula !== after.formula ? [{ id, before, after }] : [];
+    });
+    this.set = wanted;
+    if (records.length === 0) return this.values;
+    const next = { ...this.current, records: { ...this.current.records, ...Object.fromEntries(records.map(({ id, after }) => [id, after])) } };
+    this.values.apply(next, { records, lists: [], fields: [] });
+    this.current = next;
+    return this.values;
+  }
+}
+
+/** Reads sizes one after another: from one to the next only the values that differ are evaluated. */
+export class SizeReader {
+  private readonly stage: Stage;
+  private readonly shown: readonly string[];
   private readonly known = new Map<Size | undefined, SizeReading>();
 
   /** What an earlier reader knows is taken over as far as it still holds. */
@@ -36,14 +68,11 @@ export class SizeReader {
     before?: SizeReader,
   ) {
     const base = withoutSizes(document);
+    this.shown = valuesOfTable(document);
     // What components stand for may have come in since.
-    const isSame = before !== undefined && before.source === source && !hasComponents(document) && isOneDocument(before.base, base);
-    this.base = isSame ? before.base : base;
-    this.values = isSame ? before.values : openValues(base, source);
-    this.current = isSame ? before.current : base;
-    this.set = isSame ? before.set : new Set();
-    const shown = valuesOfTable(document).join(' ');
-    if (!isSame || valuesOfTable(before.document).join(' ') !== shown) return;
+    const isSame = before !== undefined && before.source === source && !hasComponents(document) && isOneDocument(before.stage.base, base);
+    this.stage = isSame ? before.stage : new Stage(base, source);
+    if (!isSame || !sameData(before.shown, this.shown)) return;
     for (const [size, reading] of before.known) if (size === undefined || document.records[size.id] === size) this.known.set(size, reading);
   }
 
@@ -52,32 +81,15 @@ export class SizeReader {
     const size = id === undefined ? undefined : findRecord(this.document, id, 'size');
     const known = this.known.get(size);
     if (known) return known;
-    this.bring(size);
+    const values = this.stage.with(size?.cells ?? {});
     const reading = new Map(
-      valuesOfTable(this.document).flatMap((value) => {
-        const shown = this.values.show(value);
+      this.shown.flatMap((value) => {
+        const shown = values.show(value);
         return shown ? [[value, shown] as const] : [];
       }),
     );
     this.known.set(size, reading);
     return reading;
-  }
-
-  private bring(size: Size | undefined): void {
-    const cells = size?.cells ?? {};
-    const wanted = sizeColumns(this.document).flatMap(({ id }) => (Object.hasOwn(cells, id) ? [id] : []));
-    // Columns of before may be gone: what they set goes back as well.
-    const records = [...new Set([...this.set, ...wanted])].flatMap((id) => {
-      const own = findRecord(this.base, id, 'parameter');
-      const cell = wanted.includes(id) ? cells[id] : undefined;
-      const [before, after] = [findRecord(this.current, id, 'parameter'), own && cell ? { ...own, formula: cell } : own];
-      return before && after && before.formula !== after.formula ? [{ id, before, after }] : [];
-    });
-    this.set = new Set(wanted);
-    if (records.length === 0) return;
-    const next = { ...this.current, records: { ...this.current.records, ...Object.fromEntries(records.map(({ id, after }) => [id, after])) } };
-    this.values.apply(next, { records, lists: [], fields: [] });
-    this.current = next;
   }
 }
 
