@@ -44,7 +44,7 @@ export async function computeSpreadsheet({ name, content, question }: Spreadshee
     engine = await open(book.value, changed);
     const lost = findLost(engine, book.value, changed);
     const first = readOutputs(engine, book.value, question);
-    const stored = lost.length > 0 ? readOutputs(putStored(engine, book.value, lost), book.value, question) : first;
+    const stored = lost.length > 0 ? readOutputs(putStored(engine, lost), book.value, question) : first;
     const outputs: Record<string, AnsweredAmount> = {};
     for (const { key, unit } of question.outputs) {
       const [read, other] = [first.get(key), stored.get(key)];
@@ -157,16 +157,17 @@ const REASONS: Readonly<Record<string, string>> = {
   '#N/A': 'looks up something that is not there',
 };
 
-/** A cell that cannot be computed here, and why. */
+/** A cell that cannot be computed here, with what it was saved with, and why. */
 interface LostCell extends Place {
+  readonly value: WorkbookCell['value'];
   readonly why: string;
 }
 
 /** Cells that read another workbook, or use a function that the engine does not know. */
 function findLost(engine: Engine, { sheets }: Workbook, changed: ReadonlyMap<string, number>): LostCell[] {
   return sheets.flatMap(({ name, cells }, sheet) =>
-    cells.flatMap(({ row, column, formula }) => {
-      const place = { sheet, row, column };
+    cells.flatMap(({ row, column, formula, value }) => {
+      const place = { sheet, row, column, value };
       if (formula === undefined || changed.has(textOf(place))) return [];
       const at = `${name}!${columnLetters(column)}${row}`;
       if (/\[\d+\]/.test(formula)) return [{ ...place, why: `${at} reads another workbook, which is not here.` }];
@@ -184,11 +185,8 @@ function whyStored(lost: readonly LostCell[]): string {
 }
 
 /** Puts what the file was saved with in the place of such cells, where it says anything. */
-function putStored(engine: Engine, { sheets }: Workbook, lost: readonly LostCell[]): Engine {
-  for (const { sheet, row, column } of lost) {
-    const value = sheets[sheet]?.cells.find((cell) => cell.row === row && cell.column === column)?.value;
-    if (value !== undefined && value !== '') engine.setUserInput(sheet, row, column, typed({ row, column, value }, undefined));
-  }
+function putStored(engine: Engine, lost: readonly LostCell[]): Engine {
+  for (const { sheet, row, column, value } of lost) if (value !== '') engine.setUserInput(sheet, row, column, typed({ row, column, value }, undefined));
   engine.evaluate();
   return engine;
 }

@@ -91,7 +91,7 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
     await page.keyboard.press('Enter');
     await expect(room.getByRole('row', { name: /Short/ })).toContainText('changed since');
     await expect(room.getByRole('row', { name: /Long/ })).toContainText(/kg.*good/);
-    await room.getByRole('button', { name: 'Check 1 that changed' }).click();
+    await room.getByRole('button', { name: 'Check 1 new or changed' }).click();
     await expect(room.getByRole('row', { name: /Short/ })).not.toContainText('changed since', { timeout: 60_000 });
     await room.getByRole('button', { name: 'Close', exact: true }).click();
   });

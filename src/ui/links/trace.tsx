@@ -31,7 +31,7 @@ export function TraceLists({ id }: { id: string }) {
   const held = heldSources(session.values, id);
   return (
     <>
-      {held.length > 0 && <p className="mb-2 text-weld">It is held: {held.join(', ')} was not computed for the present inputs.</p>}
+      {held.length > 0 && <p className="mb-2 text-weld">Held: it rests on {held.join(', ')}, not computed for the present inputs.</p>}
       <h3 className="font-semibold text-walnut-soft">Comes from</h3>
       {reach.reads.length === 0 ? <p className="mb-2">nothing else</p> : <ReachedList label="Comes from" documents={reach.reads} />}
       <SourcesInside id={id} />

@@ -1,7 +1,7 @@
 /** A spreadsheet file as it is taken into a document: packed, with its cells. */
 import type { OutsideCalculation, StoredFile } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { Workbook } from '@/formats/workbook';
+import type { Workbook, WorkbookCell } from '@/formats/workbook';
 import { newId } from '../state/identity';
 import { packFile } from '../steps/stored-file';
 
@@ -38,15 +38,16 @@ export async function findCells({ inputs, outputs }: OutsideCalculation, book: W
     const place = locateCell(book, key);
     const cell = place && book.sheets[place.sheet]?.cells.find(({ row, column }) => row === place.row && column === place.column);
     const saved = typeof cell?.value === 'number' ? cell.value : undefined;
-    const isLost = !place || (use === 'result' && !cell);
-    const problem = isLost
-      ? `There is no cell ${key}.`
-      : use === 'input' && cell?.formula !== undefined
-        ? `${key} has a formula, which the input would replace.`
-        : use === 'result' && saved === undefined && cell?.formula === undefined
-          ? `${key} is not a number.`
-          : undefined;
+    const problem = problemOf(key, use, place ? { cell } : undefined);
     return { key, use, saved, problem };
   };
   return [...inputs.map(({ key }) => find(key, 'input')), ...outputs.map(({ key }) => find(key, 'result'))];
+}
+
+/** `place` is undefined where there is no such place; an empty cell can be written into, not read. */
+function problemOf(key: string, use: FoundCell['use'], place: { readonly cell: WorkbookCell | undefined } | undefined): string | undefined {
+  if (!place || (use === 'result' && !place.cell)) return `There is no cell ${key}.`;
+  const { cell } = place;
+  if (use === 'input') return cell?.formula === undefined ? undefined : `${key} has a formula, which the input would replace.`;
+  return cell?.formula === undefined && typeof cell?.value !== 'number' ? `${key} is not a number.` : undefined;
 }

@@ -5,7 +5,7 @@ import { inSize, isNamed, isTable, type Document } from '@/core/document';
 import { complete, openValues } from '@/core/instances';
 import { prettyUnit } from '@/core/units';
 import { AssemblyPreview } from '../catch-up/assembly-preview';
-import { PreviewWorkshop } from '../catch-up/preview-workshop';
+import { PreviewWorkshop, type TwoStates } from '../catch-up/preview-workshop';
 import { SolidPreview } from '../catch-up/solid-preview';
 import { useSession } from '../state/context';
 
@@ -25,7 +25,7 @@ export function CompareSizes({ document, first, second }: CompareSizesProps) {
       const [shown, then] = [one.show(record.id)?.shown ?? '', other.show(record.id)?.shown ?? ''];
       return shown === then ? [] : [{ id: record.id, name: record.name, shown, then }];
     });
-    return { before, after, differing, entry: { name: document.name, before, after } };
+    return { differing, entry: { name: document.name, before, after } satisfies TwoStates };
   }, [document, first.id, second.id, session]);
   const sides = [first.name, second.name] as const;
   return (
@@ -53,20 +53,25 @@ export function CompareSizes({ document, first, second }: CompareSizesProps) {
         {states.differing.length === 0 && <p className="px-3 py-1 text-walnut-soft">No named value differs.</p>}
       </div>
       <div className="min-w-0 flex-1">
-        {document.kind === 'part' && <PartsCompared key={`${first.id} ${second.id}`} states={states} sides={sides} />}
+        {document.kind === 'part' && <PartsCompared key={`${first.id} ${second.id}`} entry={states.entry} sides={sides} />}
         {document.kind === 'assembly' && <AssembliesCompared key={`${first.id} ${second.id}`} entry={states.entry} sides={sides} />}
       </div>
     </section>
   );
 }
 
-function PartsCompared({ states: { before, after }, sides }: { states: { before: Document; after: Document }; sides: readonly [string, string] }) {
-  const { snapshots } = useSession();
-  const [one, other] = useMemo(() => [complete(before, snapshots), complete(after, snapshots)] as const, [before, after, snapshots]);
-  return <SolidPreview name={before.name} before={one} after={other} sides={sides} />;
+interface ComparedProps {
+  readonly entry: TwoStates;
+  readonly sides: readonly [string, string];
 }
 
-function AssembliesCompared({ entry, sides }: { entry: { name: string; before: Document; after: Document }; sides: readonly [string, string] }) {
+function PartsCompared({ entry: { name, before, after }, sides }: ComparedProps) {
+  const { snapshots } = useSession();
+  const [one, other] = useMemo(() => [complete(before, snapshots), complete(after, snapshots)] as const, [before, after, snapshots]);
+  return <SolidPreview name={name} before={one} after={other} sides={sides} />;
+}
+
+function AssembliesCompared({ entry, sides }: ComparedProps) {
   const { snapshots } = useSession();
   const [workshop, setWorkshop] = useState<PreviewWorkshop>();
   useEffect(() => {

@@ -5,7 +5,7 @@ import { listSizes, sizeColumns, type Document } from '@/core/document';
 import { readSizes } from '@/core/studies';
 import { writeCsv } from '@/formats/spreadsheet';
 import { RegenerationClient } from '@/workers/client';
-import type { ExportFormat } from '@/workers/protocol';
+import { ASSEMBLY_FORMATS, type ExportFormat } from '@/workers/protocol';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
@@ -80,7 +80,7 @@ export function SizesFromTable({ pasted, onClose }: { pasted: Cells; onClose: ()
 }
 
 const FORMATS = { step: 'STEP', stl: 'STL', '3mf': '3MF', glb: 'glTF' } as const satisfies Record<ExportFormat, string>;
-const NO_STL: Readonly<Partial<Record<ExportFormat, string>>> = { step: 'STEP', '3mf': '3MF', glb: 'glTF' };
+const OF_ASSEMBLIES: Readonly<Partial<Record<ExportFormat, string>>> = Object.fromEntries(ASSEMBLY_FORMATS.map((format) => [format, FORMATS[format]]));
 
 /** A file of every size, in one ZIP: which kind, and what each is called. */
 export function SizesAsFiles({ document, onClose }: { document: Document; onClose: () => void }) {
@@ -112,7 +112,7 @@ export function SizesAsFiles({ document, onClose }: { document: Document; onClos
   const names = named.ok ? [...named.value.values()] : [];
   return (
     <TaskDialog title="Files of all sizes" description={<>Every size is built, and written into one ZIP, with the table as CSV.</>} onClose={onClose}>
-      <Choice<ExportFormat> label="Kind of file" value={format} options={document.kind === 'assembly' ? NO_STL : FORMATS} onChange={setFormat} />
+      <Choice<ExportFormat> label="Kind of file" value={format} options={document.kind === 'assembly' ? OF_ASSEMBLIES : FORMATS} onChange={setFormat} />
       <label className="mb-1 block">
         <span className="text-walnut-soft">Name of each file</span>
         <input

@@ -53,9 +53,14 @@ export function orderSizes(
     .map(({ one }) => one);
 }
 
+/** Never checked, or another now than when it was. */
+export function isToBeChecked({ checked, isOld }: KnownSize): boolean {
+  return !checked || isOld;
+}
+
 const FILTER_BY: Readonly<Record<SizeFilter, (one: KnownSize) => boolean>> = {
   all: () => true,
   wrong: ({ checked }) => checked !== undefined && checked.problems.length > 0,
   good: ({ checked, isOld }) => checked?.problems.length === 0 && !isOld,
-  old: ({ checked, isOld }) => !checked || isOld,
+  old: isToBeChecked,
 };

@@ -1,7 +1,7 @@
 'use client';
 import { useMemo, useRef, useState } from 'react';
 import { hasShape, isNamed, isTable, listSizes, sizeColumns, sizeTable, type Document } from '@/core/document';
-import { readSizes } from '@/core/studies';
+import { readSizes, valuesOfTable } from '@/core/studies';
 import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
@@ -11,7 +11,7 @@ import { useSession, useSessionState } from '../state/context';
 import { CompareSizes } from './compare-sizes';
 import { SizesAsFiles, SizesFromTable } from './size-files';
 import { addSize, sizeCells } from './size-edits';
-import { FILTERS, orderSizes, type KnownSize, type SizeFilter, type SizeOrder } from './size-order';
+import { FILTERS, isToBeChecked, orderSizes, type KnownSize, type SizeFilter, type SizeOrder } from './size-order';
 import { SizesTable } from './sizes-table';
 import { useSizeChecks, type SizeChecks } from './use-size-checks';
 
@@ -32,7 +32,6 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
   const scroller = useRef<HTMLDivElement>(null);
 
   const sizes = listSizes(document);
-  const values = useMemo(() => shownValues(document), [document]);
   const known = useMemo(
     () =>
       listSizes(document).map((size): KnownSize => {
@@ -51,7 +50,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
       }),
     [document, found, isOld, reader],
   );
-  const listed = orderSizes(known, { find, filter, order, values });
+  const listed = useMemo(() => orderSizes(known, { find, filter, order, values: valuesOfTable(document) }), [known, find, filter, order, document]);
   const chosen = picked.filter((id) => sizes.some((size) => size.id === id));
   const [one, other] = (compared ?? []).map((id) => sizes.find((size) => size.id === id));
 
@@ -66,7 +65,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
         <div role="toolbar" aria-label="Table of sizes" className="flex flex-wrap items-center gap-1 border-b border-rule px-3 py-1.5">
           <Button onClick={() => setProblem(session.edit(addSize(document))?.message)}>Add a size</Button>
           <AddValues document={document} onProblem={setProblem} />
-          <CheckVerbs checks={checks} sizes={sizes.map(({ id }) => id)} />
+          <CheckVerbs checks={checks} known={known} />
           <Button
             disabled={chosen.length !== 2}
             title="Tick two sizes to see them over one another"
@@ -163,12 +162,6 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
   );
 }
 
-/** The values of the table, by their ids. */
-function shownValues(document: Document): string[] {
-  const table = sizeTable(document);
-  return [...(table?.columns ?? []), ...(table?.results ?? [])];
-}
-
 /** Values that sizes set, and values that are shown beside them. */
 function AddValues({ document, onProblem }: { document: Document; onProblem: (problem: string | undefined) => void }) {
   const session = useSession();
@@ -203,8 +196,8 @@ function AddValues({ document, onProblem }: { document: Document; onProblem: (pr
   );
 }
 
-function CheckVerbs({ checks, sizes }: { checks: SizeChecks; sizes: readonly string[] }) {
-  const { found, progress } = checks;
+function CheckVerbs({ checks, known }: { checks: SizeChecks; known: readonly KnownSize[] }) {
+  const { progress } = checks;
   if (progress) {
     return (
       <span role="status" className="flex items-center gap-2">
@@ -214,13 +207,14 @@ function CheckVerbs({ checks, sizes }: { checks: SizeChecks; sizes: readonly str
       </span>
     );
   }
-  const open = sizes.filter((size) => !found?.has(size) || checks.isOld(size));
+  const idsOf = (some: readonly KnownSize[]): string[] => some.map(({ size }) => size.id);
+  const open = known.filter(isToBeChecked);
   return (
     <>
-      <Button disabled={sizes.length === 0} onClick={() => checks.run(sizes)}>
+      <Button disabled={known.length === 0} onClick={() => checks.run(idsOf(known))}>
         Check all sizes
       </Button>
-      {open.length > 0 && open.length < sizes.length && <Button onClick={() => checks.run(open)}>Check {open.length} that changed</Button>}
+      {open.length > 0 && open.length < known.length && <Button onClick={() => checks.run(idsOf(open))}>Check {open.length} new or changed</Button>}
     </>
   );
 }

@@ -23,7 +23,8 @@ export function SizesSection() {
   const [isOpen, setOpen] = useState(false);
   const sizes = listSizes(document);
   const columns = sizeColumns(document);
-  const reader = useMemo(() => readSizes(document, session.snapshots), [document, session]);
+  // Folded, nobody reads it: an edit must not cost it.
+  const reader = useMemo(() => (isOpen ? readSizes(document, session.snapshots) : undefined), [isOpen, document, session]);
   // An edit ends a look at another size.
   const used = usedSize(document)?.id;
   const usedName = usedSize(document)?.name;
@@ -59,7 +60,7 @@ export function SizesSection() {
           </button>
         </h2>
       )}
-      {isOpen && sizes.length > 0 && (
+      {reader && sizes.length > 0 && (
         <div className="mb-1 overflow-x-auto">
           <table className="border-collapse rounded-box border border-rule bg-sheet">
             <caption className="sr-only">The sizes of {document.name}</caption>
