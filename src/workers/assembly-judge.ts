@@ -22,7 +22,7 @@ import {
   type OneMeasure,
   type PlacedSolid,
 } from '@/core/assembly';
-import { listRecords, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
+import { listRecords, partOfDistance, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
 import { listPlaced, rotate, WHOLE, type InstanceKey, type Standing } from '@/core/instances';
 import type { RegenerationClient } from './client';
 import type { PartBook } from './part-book';
@@ -31,8 +31,6 @@ import type { Between } from './protocol';
 /** Answers that are kept. */
 const MOST_KEPT = 20_000;
 const MILLIMETRE = 10_000;
-/** What is left of nothing by rounding, in millimetres. */
-const NOTHING = 1e-9;
 
 type PairMeasure = Extract<OneMeasure['measure'], { readonly of: 'components' }>;
 
@@ -157,10 +155,9 @@ export class AssemblyJudge {
     }
     if (!least) return { problem: 'A clearance is between two different bodies, faces or edges.' };
     const { between, first } = least;
-    const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
     // The way from the one to the other, in the space of the assembly.
-    const along = Math.abs(rotate(first.at.turn, between.along ?? [0, 0, 0])[axis] ?? 0);
-    return { value: (axis < 0 ? between.amount : along < NOTHING ? 0 : along) * MILLIMETRE };
+    const way = rotate(first.at.turn, between.along ?? [0, 0, 0]);
+    return { value: partOfDistance(what, between.amount, way) * MILLIMETRE };
   }
 
   private async distance(id: string, { key, first, second, names, movements }: ClearancePair): Promise<Between | 'superseded' | undefined> {

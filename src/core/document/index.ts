@@ -104,6 +104,7 @@ export {
   GEOMETRY_MEASURES,
   isOfAssembly,
   kindOfMeasure,
+  partOfDistance,
   picksOf,
   REGION_MEASURES,
   type AssemblyMeasure,

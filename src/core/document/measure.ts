@@ -106,6 +106,16 @@ const KINDS: Readonly<Record<GeometryMeasured['what'], QuantityKind>> = {
   clearance: 'length',
 };
 
+/** What is left of nothing by rounding, in millimetres. */
+const NOTHING = 1e-9;
+
+/** The part of a distance that is asked for: along one axis for `distance-x`, all of it otherwise. In millimetres; `way` leads from the one to the other. */
+export function partOfDistance(what: Measure['what'], distance: number, way: readonly [number, number, number]): number {
+  const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
+  const part = axis < 0 ? distance : Math.abs(way[axis] ?? 0);
+  return part < NOTHING ? 0 : part;
+}
+
 /** Of how many faces or edges it is read. */
 export function picksOf(what: Measure['what']): 1 | 2 {
   return BETWEEN_TWO.includes(what) ? 2 : 1;

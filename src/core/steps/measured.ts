@@ -1,5 +1,15 @@
 /** Reading measured values off sketches and bodies, in internal units. */
-import { findRecord, isOfAssembly, listRecords, type Document, type DocumentValues, type MeasuredValue, type StepMeasure, type Parameter } from '../document';
+import {
+  findRecord,
+  isOfAssembly,
+  listRecords,
+  partOfDistance,
+  type Document,
+  type DocumentValues,
+  type MeasuredValue,
+  type StepMeasure,
+  type Parameter,
+} from '../document';
 import { distanceOfLines, measureSection, type Profile, type SectionProperties } from '../geometry';
 import type { Axis, BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
 import type { BodyState } from './build/context';
@@ -10,8 +20,6 @@ import type { SketchResult } from './sketch-result';
 /** Internal mass units in a kilogram. */
 const KILOGRAM = 1e8;
 const DEGREES = 180 / Math.PI;
-/** What is left of nothing by rounding, in millimetres. */
-const NOTHING = 1e-9;
 
 export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
   return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) =>
@@ -127,9 +135,7 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
       const found = second === undefined ? undefined : port.nearest({ body: handle, name: first }, { body: handle, name: second });
       if (!found) return { problem: 'A distance needs two faces or edges.' };
       const { distance, from, to } = found;
-      const axis = ['distance-x', 'distance-y', 'distance-z'].indexOf(what);
-      const along = Math.abs((to[axis] ?? 0) - (from[axis] ?? 0));
-      return { value: (axis < 0 ? distance : along < NOTHING ? 0 : along) * MILLIMETRE };
+      return { value: partOfDistance(what, distance, [to[0] - from[0], to[1] - from[1], to[2] - from[2]]) * MILLIMETRE };
     }
     case 'axis-distance': {
       const [p, q] = [axisOf(a), b && axisOf(b)];

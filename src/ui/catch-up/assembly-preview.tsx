@@ -6,6 +6,7 @@ import type { WholeAssembly } from '@/workers/whole-assembly';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import { byColumns, type ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
+import { InterferenceCounts } from './interference-counts';
 import type { ComparedAssembly, PreviewWorkshop, TwoStates } from './preview-workshop';
 import { ViewSelect } from './view-select';
 
@@ -77,13 +78,9 @@ function massOf({ values, source }: WholeAssembly): string {
 const KILOGRAM = 1e8;
 
 function Interferences({ built, sides }: { readonly built: ComparedAssembly; readonly sides: readonly [string, string] }) {
-  const counts = [built.before.open.length, built.after.open.length];
-  const isClear = built.after.open.length === 0;
   return (
     <span className="w-full text-[13px]">
-      <span className={`mr-3 ${isClear ? 'text-moss' : 'text-walnut-soft'}`}>
-        Interference: {sides.map((side, i) => `${side} ${counts[i] || 'none'}`).join(', ')}.
-      </span>
+      <InterferenceCounts counts={[built.before.open.length, built.after.open.length]} sides={sides} />
       {built.after.open.map(({ first, second, volume }) => (
         <span key={`${first.part.name} ${second.part.name}`} className="mr-3 text-madder">
           interference of {first.part.name} and {second.part.name}: {volume === undefined ? 'not judged' : `${(volume / 1000).toFixed(1)} cm³`}

@@ -6,6 +6,7 @@ import type { ComparedReply } from '@/workers/client';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../canvas3d/shown-body';
 import { Skeleton } from '../design/states';
+import { InterferenceCounts } from './interference-counts';
 import { PreviewWorkshop } from './preview-workshop';
 import { ViewSelect } from './view-select';
 
@@ -138,12 +139,9 @@ function Shading({ differences }: { differences: readonly BodyDifference[] | und
 /** Bodies that stand in one another in each of the two states, and which in the second. */
 function Overlaps({ overlaps: { before, after }, sides }: { overlaps: ComparedReply['overlaps']; sides: readonly [string, string] }) {
   if (before.length + after.length === 0) return null;
-  const counts = [before.length, after.length];
   return (
     <span className="w-full text-[13px]">
-      <span className={`mr-3 ${after.length === 0 ? 'text-moss' : 'text-walnut-soft'}`}>
-        Interference: {sides.map((side, i) => `${side} ${counts[i] || 'none'}`).join(', ')}.
-      </span>
+      <InterferenceCounts counts={[before.length, after.length]} sides={sides} />
       {after.map(({ bodies: [first, second], volume }) => (
         <span key={`${first} ${second}`} className="mr-3 text-madder">
           interference of {first} and {second}: {cubicCentimetres(volume)}
