@@ -4,6 +4,7 @@
  */
 import { benchAssembly } from './assembly';
 import { benchFormula } from './formula';
+import { benchLanes } from './lanes';
 import { benchLedger } from './ledger';
 import { benchLinks } from './links';
 import { benchLooseEnds } from './loose-ends';
@@ -24,6 +25,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   memory: benchMemory,
   formula: benchFormula,
   network: benchNetwork,
+  lanes: benchLanes,
   sketch: benchSketch,
   solver: benchSolver,
   links: benchLinks,

@@ -22,26 +22,17 @@ export interface TriedFormula {
   readonly unit: Unit | undefined;
 }
 
-const DRAFT = '?draft';
-
 /** `forId` is the value whose formula it would become: a formula that leads back to it is refused. */
 export function tryFormula(values: DocumentValues, text: string, slot: Slot = ANY_SLOT, forId?: string, readIn?: UnitSystem): TriedFormula {
   const { sheet } = values;
   const cycle = forId === undefined ? undefined : findLoop(values, text, forId);
   if (cycle) return { diagnostics: [cycle], shown: '', exact: '', value: NaN, reading: undefined, equals: [], isPlainNumber: false, unit: undefined };
-  sheet.define(DRAFT, {
-    kind: 'formula',
-    name: DRAFT,
+  const reading = sheet.judge({
     text,
     slot,
     ...(forId === undefined ? {} : { typedFor: nameOf(values, forId) }),
     ...(readIn ? { units: readIn } : {}),
   });
-  sheet.settle();
-  const reading = sheet.read(DRAFT);
-  sheet.remove(DRAFT);
-  sheet.settle();
-  if (!reading) throw new Error('Bug: the draft has no reading');
   const unit = values.unitOf(undefined, reading);
   return {
     diagnostics: reading.diagnostics,
@@ -68,16 +59,27 @@ function findLoop(values: DocumentValues, text: string, forId: string): FormulaD
   if (!parsed.ok) return undefined;
   for (const node of parsed.names) {
     const { from, to } = node;
-    const start = values.sheet.locate(fullName(node));
-    const path = start === undefined ? undefined : findPath(values, start, forId);
-    if (!path) continue;
-    const names = path.map((id) => nameOf(values, id));
+    const names = pathOfNames(values, fullName(node), forId);
+    if (!names) continue;
     return {
       code: 'cycle',
       message: `This would make ${nameOf(values, forId)} depend on itself: ${[nameOf(values, forId), ...names].join(' → ')}.`,
       from,
       to,
     };
+  }
+  return undefined;
+}
+
+/** Names from what is read along what that reads to the value, both included. */
+function pathOfNames(values: DocumentValues, name: string, forId: string): string[] | undefined {
+  const known = values.sheet.findByName(name);
+  if (known !== undefined) return findPath(values, known, forId)?.map((id) => nameOf(values, id));
+  // A value of a component that nothing reads yet hangs on what is set of it.
+  const reads = name.includes('.') ? (values.components?.peek(name)?.definition.reads ?? []) : [];
+  for (const read of reads) {
+    const path = findPath(values, read, forId);
+    if (path) return [name, ...path.map((id) => nameOf(values, id))];
   }
   return undefined;
 }

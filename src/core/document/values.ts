@@ -3,7 +3,19 @@
  * dimensions are formulas, taken values are inputs, tables are tables; limits, guards and conditions of
  * steps are formulas of their own under ids that no record has (`<id>/least`).
  */
-import { ANY_SLOT, TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, quantityType, type LookupTable, type Scope, type Slot } from '../formula';
+import {
+  ANY_SLOT,
+  TEMPERATURE_POINT,
+  TEXT,
+  YES_NO,
+  evaluateConstant,
+  numberOfText,
+  quantityType,
+  textOfNumber,
+  type LookupTable,
+  type Scope,
+  type Slot,
+} from '../formula';
 import { Sheet, type Definition, type InputDefinition, type Outside, type Reading, type Settled } from '../network';
 import {
   QUANTITY_KINDS,
@@ -233,7 +245,7 @@ export class DocumentValues {
       return { shown: word, exact: word };
     }
     if (reading.type === TEXT) {
-      const text = this.sheet.textOf(reading.value);
+      const text = textOfNumber(reading.value);
       return { shown: text, exact: `"${text}"` };
     }
     const shownIn = unit ?? systemUnit(this.current.units, PLAIN);
@@ -266,7 +278,7 @@ export class DocumentValues {
       case 'yes-no':
         return { kind: 'yes-no', value: value === 1 ? 1 : 0 };
       case 'text':
-        return { kind: 'text', value: this.sheet.textOf(value) };
+        return { kind: 'text', value: textOfNumber(value) };
     }
   }
 
@@ -344,7 +356,7 @@ export class DocumentValues {
         this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
         break;
       case 'drive':
-        this.sheet.define(record.id, this.components?.defineDrive(record) ?? inputOf(`drive ${record.id}`, NOT_AT_HAND, this.sheet));
+        this.sheet.define(record.id, this.components?.defineDrive(record) ?? inputOf(`drive ${record.id}`, NOT_AT_HAND));
         break;
       case 'dimension': {
         const parameter = findRecord(this.current, record.parameter, 'parameter');
@@ -382,7 +394,7 @@ export class DocumentValues {
 
   private takenInput(name: string, value: TakenValue): Definition {
     if (value.kind === 'table') return { kind: 'table', name, table: readTable({ name, ...value }, this.scope(value.units)) };
-    return inputOf(name, value, this.sheet);
+    return inputOf(name, value);
   }
 
   private loadHistory(): void {
@@ -471,7 +483,7 @@ export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): S
 }
 
 /** A value as another document handed it over, for a sheet. */
-export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>, sheet: Pick<Sheet, 'textNumber'>): InputDefinition {
+export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>): InputDefinition {
   switch (value.kind) {
     case 'quantity': {
       const unit = parseUnit(value.unit);
@@ -489,7 +501,7 @@ export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind
     case 'yes-no':
       return { kind: 'input', name, type: YES_NO, value: value.value };
     case 'text':
-      return { kind: 'input', name, type: TEXT, value: sheet.textNumber(value.value) };
+      return { kind: 'input', name, type: TEXT, value: numberOfText(value.value) };
     case 'refused':
       return { kind: 'input', name, type: undefined, value: NaN, problem: value.problem };
   }

@@ -37,6 +37,7 @@ import { CONSTANTS, describeReserved } from './functions';
 import { describeDimension, listOr, nameDimension, type FormulaCode } from './messages';
 import type { Scope } from './scope';
 import type { BinaryNode, FormulaNode, LiteralNode, NameNode, Span, UnitedNode } from './syntax';
+import { numberOfText } from './texts';
 import { constant, operation, type TypedNode } from './typed-tree';
 import { PLAIN_NUMBER, TEMPERATURE_POINT, TEXT, YES_NO, quantityType, type ValueType } from './value-type';
 
@@ -59,7 +60,7 @@ export class Checker implements Checking {
       case 'literal':
         return this.checkLiteral(node);
       case 'text':
-        return this.give(constant(this.scope.textNumber(node.value)), TEXT, node);
+        return this.give(constant(numberOfText(node.value)), TEXT, node);
       case 'name':
         return this.checkName(node);
       case 'call':
@@ -239,7 +240,7 @@ export class Checker implements Checking {
     }
     if (meaning?.kind === 'waiting') {
       this.waitingSlots.push(meaning.slot);
-      return this.report('waiting', `Waiting on ${meaning.root}.`, node);
+      return this.report('waiting', meaning.problem, node);
     }
     if (meaning?.kind === 'table') {
       return this.report('table-as-value', `${node.name} is a table; read a cell of it with lookup(${node.name}, key, "column").`, node);

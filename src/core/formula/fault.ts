@@ -1,18 +1,19 @@
 /**
- * Why a formula that compiled gave no value: a walk over its typed tree with the present values, run only
- * after the fast path ended in NaN or infinity.
+ * Why a formula that compiled gave no value: a walk over its typed tree with the present values. Also how a formula is computed that is no part
+ * of a network, such as one that is being typed.
  */
 import type { FormulaDiagnostic } from './compile';
 import { applyOperation, findFault } from './operations';
 import { findRow, interpolate, lookUp, type OperationNode, type TypedNode } from './typed-tree';
 
-/** The operation that refused; or, where none did, the slot that was read and has no value. */
-export type Fault = { readonly diagnostic: FormulaDiagnostic } | { readonly waitsOn: number | undefined };
+/** The value; else the operation that refused; or, where none did, the slot that was read and has no value. */
+export type Fault = { readonly value: number } | { readonly diagnostic: FormulaDiagnostic } | { readonly waitsOn: number | undefined };
 
 /** `read` gives the value at a slot, NaN where that value itself is refused. */
 export function diagnoseFault(text: string, typed: TypedNode, read: (slot: number) => number): Fault {
   const walk = new Walk(text, read);
-  walk.evaluate(typed);
+  const value = walk.evaluate(typed);
+  if (value - value === 0) return { value };
   return walk.found ? { diagnostic: walk.found } : { waitsOn: walk.waitsOn };
 }
 

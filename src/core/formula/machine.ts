@@ -18,8 +18,8 @@ export const WIDTH = 4;
 
 // The cases of the loop are literals, in the order of the table of operations: engines make a jump table of
 // those, and a chain of comparisons of anything else. A test holds the two together.
-const LOOKUP = operationCode('lookup');
-const INTERPOLATE = operationCode('interpolate');
+export const LOOKUP = operationCode('lookup');
+export const INTERPOLATE = operationCode('interpolate');
 
 /** What the loop computes itself, by the literal of its case. */
 export const INLINED = {
@@ -43,7 +43,7 @@ export interface CodeSink {
 }
 
 /** Operations from here on in the table take a third argument. */
-function isWide(operation: number): boolean {
+export function isWide(operation: number): boolean {
   return operation >= INLINED.select;
 }
 

@@ -4,7 +4,7 @@
  * Lengths, angles and the rest are doubles in internal base units; angles are degrees. A refusal is NaN:
  * every operation gives NaN for NaN, and for a result that is not finite, so that whoever runs the code
  * checks once at the end and asks {@link findFault} for the reason. Yes and no are 1 and 0; texts are the
- * numbers that a {@link TextPool} gave them.
+ * numbers of their own, see {@link numberOfText}.
  *
  * Transcendental functions come from stdlib (ports of FreeBSD msun): the same bits in every engine.
  */

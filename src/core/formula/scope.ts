@@ -13,14 +13,12 @@ export interface Scope {
   readonly ownName?: string;
   /** For suggestions. */
   readonly listNames: () => Iterable<string>;
-  /** The number that stands for a text in values; equal texts, equal numbers. */
-  readonly textNumber: (text: string) => number;
 }
 
 export type Meaning =
   | { readonly kind: 'value'; readonly slot: number; readonly type: ValueType }
-  /** The value exists but has no type yet, because `root` is wrong. */
-  | { readonly kind: 'waiting'; readonly root: string; readonly slot: number }
+  /** The value exists but has no type: `problem` says what it waits for, to whoever reads it. */
+  | { readonly kind: 'waiting'; readonly problem: string; readonly slot: number }
   | { readonly kind: 'table'; readonly table: LookupTable };
 
 /** A table for `lookup` and `interp`; the first column holds the keys. */

@@ -30,7 +30,7 @@ import {
   type MeasuredValue,
   type TakenValue,
 } from '../document';
-import { quantityType, type Slot } from '../formula';
+import { quantityType, textOfNumber, type Slot } from '../formula';
 import { sameData } from '../kit';
 import type { Definition, InputDefinition } from '../network';
 import { complete } from './complete';
@@ -95,6 +95,10 @@ export class Instances implements ComponentValues {
     const found = this.readPath(path);
     if (found) this.read.set(path, found);
     return found;
+  }
+
+  peek(path: string): { readonly id: string; readonly definition: InputDefinition } | undefined {
+    return this.read.get(path) ?? this.readPath(path);
   }
 
   *listPaths(): Iterable<string> {
@@ -378,7 +382,7 @@ export class Instances implements ComponentValues {
   /** The name of the size that a component is to have; undefined where it says none, or that has an error. */
   private readSize({ id, size }: Component): string | undefined {
     const number = size ? this.host.sheet.readNumber(`${id}/size`) : NaN;
-    return Number.isNaN(number) ? undefined : this.host.sheet.textOf(number);
+    return Number.isNaN(number) ? undefined : textOfNumber(number);
   }
 
   private valueOfDrive(drive: Drive): TakenValue | undefined {
@@ -424,7 +428,7 @@ export class Instances implements ComponentValues {
     const record = values.document.records[node];
     const unit = values.unitOf(record?.type === 'parameter' ? record : undefined, reading, record?.type === 'take' ? record.value : undefined);
     const value = values.complete(reading, unit);
-    if (value && value.kind !== 'table') return { ...inputOf(path, value, this.host.sheet), reads, ...(values.isHeld(node) ? { isHeld: true } : {}) };
+    if (value && value.kind !== 'table') return { ...inputOf(path, value), reads, ...(values.isHeld(node) ? { isHeld: true } : {}) };
     const [problem] = reading.diagnostics;
     const message =
       problem?.code === 'waiting' ? problem.message : `${path} has an error in ${values.document.name}: ${problem?.message ?? 'it has no value.'}`;

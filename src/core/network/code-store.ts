@@ -1,44 +1,73 @@
-/** The arrays behind a sheet: numbers, register code, tables, texts. Grows by doubling. */
+/**
+ * The arrays behind programs: places with the numbers that are given, register code, tables. Grows by doubling. What a program was handed is
+ * not written to again: its numbers are a copy, and code is only added behind it.
+ */
 import { TEMPORARIES, WIDTH, type CodeSink, type LookupTable } from '../formula';
+import type { Entry } from './entry';
+import type { Program } from './program';
 
 /** Less waste than this is not worth the move, in integers. */
 const COMPACT_ABOVE = 50_000;
 
-/** Whose code lies where. */
-interface CodeHolder {
-  codeFrom: number;
-  codeTo: number;
-}
-
 export class CodeStore implements CodeSink {
-  values = new Float64Array(2 * TEMPORARIES);
+  /** By place. */
+  private given = new Float64Array(2 * TEMPORARIES);
+  /** Whether a program has it: then the next number is written to a copy. */
+  private isSealed = false;
   code = new Int32Array(1024);
   codeLength = 0;
   readonly tables: LookupTable[] = [];
   private nextPlace = TEMPORARIES;
+  private readonly freePlaces: number[] = [];
+  /** Code before this belongs to programs that were handed out. */
+  private sealedLength = 0;
   private wasted = 0;
-  private readonly constants = new Map<number, number>();
-  private readonly texts: string[] = [];
-  private readonly textNumbers = new Map<string, number>();
+  /** Whether code lies elsewhere than it did in the last program. */
+  hasMoved = false;
+  private readonly constants = new Map<number | '-0', number>();
 
+  /** For a value; one that another has given back first. */
   reservePlace(): number {
-    if (this.nextPlace >= this.values.length) {
-      const larger = new Float64Array(this.values.length * 2);
-      larger.set(this.values);
-      this.values = larger;
-    }
-    const place = this.nextPlace++;
-    this.values[place] = NaN;
+    const place = this.freePlaces.pop() ?? this.newPlace();
+    this.give(place, NaN);
     return place;
   }
 
+  releasePlace(place: number): void {
+    this.freePlaces.push(place);
+  }
+
+  private newPlace(): number {
+    return this.nextPlace++;
+  }
+
+  /** The number that lies at a place from the start. */
+  give(place: number, value: number): void {
+    if (this.isSealed || place >= this.given.length) {
+      const copy = new Float64Array(place < this.given.length ? this.given.length : this.given.length * 2);
+      copy.set(this.given);
+      this.given = copy;
+      this.isSealed = false;
+    }
+    this.given[place] = value;
+  }
+
+  /** What a program holds of all this; it is written to no more. */
+  seal(): Pick<Program, 'code' | 'tables' | 'given' | 'places'> {
+    this.sealedLength = this.codeLength;
+    this.isSealed = true;
+    return { code: this.code, tables: this.tables, given: this.given, places: this.nextPlace };
+  }
+
   placeConstant = (value: number): number => {
-    // Map treats 0 and -0 as one key; a formula cannot tell them apart but by dividing, which is refused.
-    let place = this.constants.get(value);
+    // A map takes 0 and -0 as one key; atan2 tells them apart.
+    const key = Object.is(value, -0) ? '-0' : value;
+    let place = this.constants.get(key);
     if (place === undefined) {
-      place = this.reservePlace();
-      this.values[place] = value;
-      this.constants.set(value, place);
+      // Never one that was given back: a state that lives on takes the constants of a new program from behind its own.
+      place = this.newPlace();
+      this.give(place, value);
+      this.constants.set(key, place);
     }
     return place;
   };
@@ -64,29 +93,32 @@ export class CodeStore implements CodeSink {
 
   /** Gives back the room of code that is no longer run: at once at the end, else when there is much of it. */
   release(from: number, to: number): void {
-    if (to > from && to === this.codeLength) this.codeLength = from;
+    if (to > from && to === this.codeLength && from >= this.sealedLength) this.codeLength = from;
     else this.wasted += to - from;
   }
 
-  /** Where most of the code is run by nobody, moves that of its holders together; whether it did. */
-  compactIfWasteful(holders: readonly (CodeHolder | undefined)[]): boolean {
-    const isWasteful = this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
-    if (isWasteful) this.compact(holders.flatMap((holder) => (holder && holder.codeTo > holder.codeFrom ? holder : [])));
-    return isWasteful;
+  /** Whether most of the code is run by nobody. */
+  get isWasteful(): boolean {
+    return this.wasted > COMPACT_ABOVE && this.wasted > this.codeLength / 2;
   }
 
-  /** Moves the code of its holders together, in order, and tells each where its own lies now. */
-  private compact(holders: readonly CodeHolder[]): void {
+  /** Copies the code that is run to a new array, in order; the entries with where their own lies now. */
+  compact(entries: readonly (Entry | undefined)[]): (Entry | undefined)[] {
+    const code = new Int32Array(this.code.length);
     let end = 0;
-    for (const holder of [...holders].sort((a, b) => a.codeFrom - b.codeFrom)) {
-      const length = holder.codeTo - holder.codeFrom;
-      this.code.copyWithin(end, holder.codeFrom, holder.codeTo);
-      holder.codeFrom = end;
-      end += length;
-      holder.codeTo = end;
-    }
+    const moved = entries.map((entry) => {
+      if (!entry || entry.codeTo === entry.codeFrom) return entry;
+      code.set(this.code.subarray(entry.codeFrom, entry.codeTo), end);
+      const codeFrom = end;
+      end += entry.codeTo - entry.codeFrom;
+      return { ...entry, codeFrom, codeTo: end };
+    });
+    this.code = code;
     this.codeLength = end;
+    this.sealedLength = 0;
     this.wasted = 0;
+    this.hasMoved = true;
+    return moved;
   }
 
   /**
@@ -96,19 +128,7 @@ export class CodeStore implements CodeSink {
   trim(): void {
     this.constants.clear();
     this.code = this.code.slice(0, Math.ceil(this.codeLength * 1.1) + 64);
-    this.values = this.values.slice(0, Math.ceil(this.nextPlace * 1.1) + 64);
-  }
-
-  textNumber(text: string): number {
-    let number = this.textNumbers.get(text);
-    if (number === undefined) {
-      number = this.texts.push(text) - 1;
-      this.textNumbers.set(text, number);
-    }
-    return number;
-  }
-
-  textOf(value: number): string {
-    return this.texts[value] ?? '';
+    this.given = this.given.slice(0, Math.ceil(this.nextPlace * 1.1) + 64);
+    this.isSealed = false;
   }
 }

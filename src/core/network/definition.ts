@@ -50,6 +50,8 @@ export interface TableDefinition {
 export interface Outside {
   /** The value under that path, or undefined where there is none. */
   readonly supply: (path: string) => { readonly id: string; readonly definition: InputDefinition } | undefined;
+  /** The same for one who only looks: nothing has to be kept up to date. */
+  readonly peek: (path: string) => { readonly id: string; readonly definition: InputDefinition } | undefined;
   /** For suggestions. */
   readonly listPaths: () => Iterable<string>;
 }

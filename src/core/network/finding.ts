@@ -30,35 +30,3 @@ export function shareFinding(finding: Finding): Finding {
   if (known.length < 200) shared.set(finding.type, [...known, finding]);
   return finding;
 }
-
-export function sameFinding(a: Finding, b: Finding): boolean {
-  return (
-    a.type === b.type &&
-    a.isLiteral === b.isLiteral &&
-    a.typedUnit === b.typedUnit &&
-    sameDiagnostics(a.diagnostics, b.diagnostics) &&
-    sameAdoptions(a.adopted, b.adopted)
-  );
-}
-
-function sameDiagnostics(a: readonly FormulaDiagnostic[], b: readonly FormulaDiagnostic[]): boolean {
-  return (
-    a === b ||
-    (a.length === b.length &&
-      a.every((diagnostic, i) => {
-        const other = b[i];
-        return diagnostic.code === other?.code && diagnostic.message === other.message && diagnostic.from === other.from && diagnostic.to === other.to;
-      }))
-  );
-}
-
-function sameAdoptions(a: readonly Adoption[], b: readonly Adoption[]): boolean {
-  return (
-    a === b ||
-    (a.length === b.length &&
-      a.every((adoption, i) => {
-        const other = b[i];
-        return adoption.unit === other?.unit && adoption.span.from === other.span.from && adoption.span.to === other.span.to;
-      }))
-  );
-}

@@ -1,6 +1,6 @@
 /** Values that rest on something older than what it was computed from. */
 import type { Definition } from './definition';
-import type { Node } from './node';
+import type { Entry } from './entry';
 
 /** The inputs that are held, by their indexes, and all that they reach: found when it is asked for, kept until something moves. */
 export class HeldCone {
@@ -18,21 +18,21 @@ export class HeldCone {
   }
 
   /** Ids of the held inputs, and of everything that reads them, directly or through others. */
-  list(nodes: readonly (Node | undefined)[]): ReadonlySet<string> {
-    this.reached ??= this.walk(nodes);
+  list(entries: readonly (Entry | undefined)[], readBy: readonly (readonly number[])[]): ReadonlySet<string> {
+    this.reached ??= this.walk(entries, readBy);
     return this.reached;
   }
 
-  private walk(nodes: readonly (Node | undefined)[]): ReadonlySet<string> {
+  private walk(entries: readonly (Entry | undefined)[], readBy: readonly (readonly number[])[]): ReadonlySet<string> {
     const seen = new Set(this.inputs);
     const wave = [...seen];
     for (let index = wave.pop(); index !== undefined; index = wave.pop()) {
-      for (const reader of nodes[index]?.readBy ?? []) {
-        if (seen.has(reader) || nodes[reader]?.unitNames.includes(index) === true) continue;
+      for (const reader of readBy[index] ?? []) {
+        if (seen.has(reader) || entries[reader]?.unitNames.includes(index) === true) continue;
         seen.add(reader);
         wave.push(reader);
       }
     }
-    return new Set([...seen].flatMap((index) => nodes[index]?.id ?? []));
+    return new Set([...seen].flatMap((index) => entries[index]?.id ?? []));
   }
 }

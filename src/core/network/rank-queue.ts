@@ -6,19 +6,14 @@
 export class RankQueue {
   private bits = new Int32Array(0);
   private summary = new Int32Array(0);
-  private firstWord = 0;
+  private firstWord = Number.MAX_SAFE_INTEGER;
 
-  /** Empties the queue and makes room for ranks below `count`. */
-  reset(count: number): void {
+  /** Makes room for ranks below `count` in a queue that is empty. */
+  fit(count: number): void {
     const words = (count >> 5) + 1;
-    if (this.bits.length < words) {
-      this.bits = new Int32Array(words * 2);
-      this.summary = new Int32Array(((words * 2) >> 5) + 1);
-    } else {
-      this.bits.fill(0);
-      this.summary.fill(0);
-    }
-    this.firstWord = 0;
+    if (this.bits.length >= words) return;
+    this.bits = new Int32Array(words * 2);
+    this.summary = new Int32Array(((words * 2) >> 5) + 1);
   }
 
   add(rank: number): void {

@@ -1,0 +1,173 @@
+/** Many samples at once, states that are forked, and formulas that are only looked at: against sheets opened anew. */
+import fc from 'fast-check';
+import { ANY_SLOT, numberOfText, quantityType, TEXT, type LookupTable, type Slot } from '@/core/formula';
+import { Sheet, type Definition, type FormulaDefinition } from '@/core/network';
+import { kindDimension, MILLIMETRES } from '@/core/units';
+import { formulaText, lengthFormula, NAMES } from '../support/arbitraries';
+
+const LENGTH: Slot = { kind: 'quantity', dimension: kindDimension('length'), isCount: false, label: 'the length' };
+const COUNT: Slot = { kind: 'quantity', dimension: kindDimension('count'), isCount: true, label: 'the count' };
+
+const STOCK: LookupTable = {
+  name: 'stock',
+  columns: [
+    { name: 'kind', type: TEXT, cells: ['ash', 'oak', 'beech'].map(numberOfText) },
+    { name: 'board', type: quantityType(kindDimension('length')), cells: [120_000, 180_000, 210_000] },
+  ],
+};
+const STEPS: LookupTable = {
+  name: 'steps',
+  columns: [
+    { name: 'width', type: quantityType(kindDimension('length')), cells: [0, 100_000, 400_000] },
+    { name: 'bow', type: quantityType(kindDimension('length')), cells: [0, 2_000, 9_000] },
+  ],
+};
+
+/** Formulas that have more to them than arithmetic: texts, tables, whole numbers, limits, choices. */
+const SPECIAL: Readonly<Record<string, Definition>> = {
+  stock: { kind: 'table', name: 'stock', table: STOCK },
+  steps: { kind: 'table', name: 'steps', table: STEPS },
+  wood: { kind: 'formula', name: 'wood', text: 'if(a > 1 mm, "ash", "oak")', slot: ANY_SLOT },
+  board: { kind: 'formula', name: 'board', text: 'lookup(stock, wood, "board")', slot: ANY_SLOT },
+  bow: { kind: 'formula', name: 'bow', text: 'interp(steps, a, "bow")', slot: ANY_SLOT },
+  cap: { kind: 'formula', name: 'cap', text: 'a * 2 + 1 mm', slot: LENGTH },
+  held: { kind: 'formula', name: 'held', text: '20 mm', slot: LENGTH, most: 'cap' },
+  fits: { kind: 'formula', name: 'fits', text: 'b + 1', slot: LENGTH, least: 'cap' },
+  teeth: { kind: 'formula', name: 'teeth', text: 'a / 1 mm', slot: COUNT },
+  picked: {
+    kind: 'formula',
+    name: 'picked',
+    text: 'if(b > a, 12 mm, b)',
+    slot: LENGTH,
+    choices: [
+      { value: 120_000, text: '12 mm' },
+      { value: 150_000, text: '15 mm' },
+    ],
+  },
+  last: { kind: 'formula', name: 'last', text: 'board + bow + held + teeth * 1 mm', slot: ANY_SLOT },
+};
+
+const formula = (name: string, text: string): FormulaDefinition => ({ kind: 'formula', name, text, slot: ANY_SLOT });
+
+function sheetOf(definitions: ReadonlyMap<string, Definition>): Sheet {
+  const sheet = new Sheet(MILLIMETRES);
+  for (const [id, definition] of definitions) sheet.define(id, definition);
+  sheet.settle();
+  return sheet;
+}
+
+/** Most are right; the rest are anything. */
+const TEXTS = fc.oneof({ weight: 5, arbitrary: lengthFormula(NAMES) }, { weight: 1, arbitrary: formulaText() });
+
+const network = fc
+  .array(fc.record({ id: fc.constantFrom(...NAMES.slice(2)), text: TEXTS }), { maxLength: 14 })
+  .map(
+    (found) =>
+      new Map<string, Definition>([
+        ['a', formula('a', '12 mm')],
+        ['b', formula('b', '30 mm')],
+        ...found.map(({ id, text }) => [id, formula(id, text)] as const),
+        ...Object.entries(SPECIAL),
+      ]),
+  );
+
+const sample = fc.oneof(
+  fc.integer({ min: -400_000, max: 900_000 }),
+  fc.constantFrom(0, -0, 10_000, 150_000, 1e200, NaN),
+  fc.double({ min: -1e6, max: 1e6, noNaN: true }),
+);
+
+test('samples at once come to what a new sheet with those values comes to, to the bit', () => {
+  fc.assert(
+    fc.property(
+      network,
+      fc.array(sample, { minLength: 1, maxLength: 9 }),
+      fc.array(sample, { minLength: 9, maxLength: 9 }),
+      fc.constantFrom('b', 'c', 'wood', 'fits'),
+      (definitions, first, second, other) => {
+        const sheet = sheetOf(definitions);
+        const before = [...definitions.keys()].map((id) => [id, sheet.read(id)]);
+        const setting = new Map([['a', Float64Array.from(first)]]);
+        const otherType = sheet.read(other)?.type;
+        // A text is one of those that there are; what has no type cannot be set to a number.
+        const numbers = otherType === TEXT ? second.map((_, i) => numberOfText(['ash', 'oak', 'cork'][i % 3] ?? '')) : second;
+        if (otherType) setting.set(other, Float64Array.from(numbers));
+        const wanted = [...definitions.keys()].filter((id) => definitions.get(id)?.kind === 'formula');
+        const columns = sheet.sample(setting, wanted, first.length);
+        for (let i = 0; i < first.length; i++) {
+          const alone = new Map(definitions);
+          for (const [id, samples] of setting) alone.set(id, { kind: 'input', name: id, type: sheet.read(id)?.type, value: samples[i] ?? NaN });
+          const anew = sheetOf(alone);
+          expect(wanted.map((id, at) => [id, columns[at]?.[i]])).toEqual(wanted.map((id) => [id, anew.readNumber(id)]));
+        }
+        expect([...definitions.keys()].map((id) => [id, sheet.read(id)])).toEqual(before);
+      },
+    ),
+    { numRuns: 300 },
+  );
+}, 60_000);
+
+test('more samples than a block holds, and a last block that is not full', () => {
+  const sheet = sheetOf(new Map(Object.entries({ a: '1 mm', b: 'a * 2', c: 'sqrt(a * b) / (a - 300 mm)' }).map(([name, text]) => [name, formula(name, text)])));
+  const samples = Float64Array.from({ length: 1_000 }, (_, i) => i * 10_000);
+  const [c] = sheet.sample(new Map([['a', samples]]), ['c'], 1_000);
+  for (const i of [0, 255, 256, 299, 300, 511, 512, 999]) {
+    sheet.setNumber('a', samples[i] ?? 0);
+    sheet.settle();
+    expect([i, c?.[i]]).toEqual([i, sheet.readNumber('c')]);
+  }
+  expect(c?.[300]).toBeNaN();
+});
+
+test('a value that is set counts, whatever its formula is; what nothing leads to stays', () => {
+  const sheet = sheetOf(new Map(Object.entries({ a: '1 mm', b: 'a * 2', c: 'b + 1 mm', far: '7 mm' }).map(([name, text]) => [name, formula(name, text)])));
+  const columns = sheet.sample(new Map([['b', Float64Array.of(50_000, 60_000)]]), ['a', 'b', 'c', 'far', 'nothing'], 2);
+  expect(columns.map((column) => [...column])).toEqual([
+    [10_000, 10_000],
+    [50_000, 60_000],
+    [60_000, 70_000],
+    [70_000, 70_000],
+    [NaN, NaN],
+  ]);
+  expect(sheet.readNumber('c')).toBe(30_000);
+});
+
+test('a program and its state stay what they were, whatever is done to the sheet afterwards', () => {
+  const edit = fc.record({ id: fc.constantFrom(...NAMES), text: fc.option(TEXTS, { freq: 4 }) });
+  fc.assert(
+    fc.property(network, fc.array(edit, { minLength: 1, maxLength: 12 }), (definitions, edits) => {
+      const sheet = sheetOf(definitions);
+      const program = sheet['program'];
+      const kept = JSON.stringify([[...program.order], [...program.rows], [...program.readers], [...program.given.subarray(0, program.places)]]);
+      const entries = [...program.entries];
+      const code = program.entries.map((entry) => entry && program.code.slice(entry.codeFrom, entry.codeTo));
+      for (const { id, text } of edits) {
+        if (text === null) sheet.remove(id);
+        else sheet.define(id, formula(id, text));
+        sheet.settle();
+      }
+      expect(JSON.stringify([[...program.order], [...program.rows], [...program.readers], [...program.given.subarray(0, program.places)]])).toBe(kept);
+      program.entries.forEach((entry, index) => expect(entry).toBe(entries[index]));
+      expect(program.entries.map((entry) => entry && program.code.slice(entry.codeFrom, entry.codeTo))).toEqual(code);
+    }),
+    { numRuns: 100 },
+  );
+});
+
+test('a formula that is typed is judged as it would be once it is taken, and changes nothing', () => {
+  fc.assert(
+    fc.property(network, TEXTS, fc.constantFrom<Slot>(ANY_SLOT, LENGTH, COUNT), (definitions, text, slot) => {
+      const sheet = sheetOf(definitions);
+      const before = [...definitions.keys()].map((id) => [id, sheet.read(id)]);
+      const program = sheet['program'];
+      const judged = sheet.judge({ text, slot });
+      expect(sheet['program']).toBe(program);
+      expect(sheet.settle().computed).toBe(0);
+      expect([...definitions.keys()].map((id) => [id, sheet.read(id)])).toEqual(before);
+      sheet.define('new', { kind: 'formula', name: 'new_one', text, slot });
+      sheet.settle();
+      expect(judged).toEqual(sheet.read('new'));
+    }),
+    { numRuns: 400 },
+  );
+});
