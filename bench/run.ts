@@ -14,6 +14,7 @@ import { benchScene } from './scene';
 import { benchSketch } from './sketch';
 import { benchSolver } from './solver';
 import type { Row } from './support';
+import { benchWorker } from './worker';
 
 function print(rows: readonly Row[]): void {
   for (const { what, ours, baseline, ratio, reach } of rows) {
@@ -31,6 +32,7 @@ const BENCHES: Readonly<Record<string, () => Row[] | Promise<Row[]>>> = {
   links: benchLinks,
   'loose-ends': benchLooseEnds,
   regenerate: benchRegenerate,
+  worker: benchWorker,
   scene: benchScene,
   assembly: benchAssembly,
   ledger: benchLedger,

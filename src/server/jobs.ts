@@ -12,6 +12,7 @@ import { complete, pinText, type BuiltInstance, type CompleteDocument, type Inst
 import { readWhole, type Regenerated } from '@/core/steps';
 import type { WorkerReply } from '@/workers/protocol';
 import type { RegenerationClient, RegenerationFailure, StartWorker } from '@/workers/client';
+import { DocumentTeller } from '@/workers/held-documents';
 import { KeptRegenerationClient } from '@/workers/kept-client';
 import { drawnOfPart } from '@/workers/small-picture';
 import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
@@ -22,8 +23,9 @@ import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
 import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
-import { pack, unpack } from './db/packing';
+import { unpack } from './db/packing';
 import { publish } from './events';
+import { keepEvaluation, keepFailure, readTried } from './services/evaluations';
 import { readFileContent } from './services/files';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
@@ -55,6 +57,7 @@ const MOST_MEMORY_MB = 1_500;
 const BACKGROUND_LIMIT_MS = 30_000;
 
 const startThread: StartWorker = (onReply, onError) => {
+  const teller = new DocumentTeller();
   const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url), { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
   worker.on('message', (reply: WorkerReply) => {
     onReply(reply);
@@ -66,7 +69,7 @@ const startThread: StartWorker = (onReply, onError) => {
   worker.unref();
   return {
     post: (request) => {
-      worker.postMessage(request);
+      worker.postMessage(teller.tell(request));
     },
     terminate: () => {
       void worker.terminate();
@@ -186,12 +189,8 @@ export async function buildInstance({ document: part, stands }: ToBuild): Promis
 export async function scheduleMissing(): Promise<void> {
   database();
   const rows = await DocumentRow.findAll({ attributes: ['id', 'revision', 'size'], where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } } });
-  const tried = await RevisionRow.findAll({
-    attributes: ['documentId', 'number'],
-    where: { documentId: rows.map(({ id }) => id), [Op.or]: [{ bodies: { [Op.not]: null } }, { unbuilt: { [Op.not]: null } }] },
-  });
-  const known = new Set(tried.map((row) => `${row.documentId} ${row.number}`));
-  for (const { id, revision, size } of rows) if (!known.has(`${id} ${revision}`)) scheduleRegeneration(id, revision, size);
+  const wasTried = await readTried(rows.map(({ id }) => id));
+  for (const { id, revision, size } of rows) if (!wasTried({ documentId: id, number: revision })) scheduleRegeneration(id, revision, size);
 }
 
 function describeFailure(failure: Extract<RegenerationFailure, { readonly kind: 'timed-out' | 'crashed' }>): string {
@@ -214,8 +213,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId', 'size'] });
   if (!owner) return;
   const published = await calculate('publish', { document: kept, measured: built.measured, together: { stands, built: new Map() } }, owner.size);
-  // What is measured is attached like the bodies: a revision that was made without a kernel held older readings.
-  await row.update({ bodies: pack(built.bodies), published: pack(published) });
+  await keepEvaluation(row, built.bodies, published);
   forgetPlanned(documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: documentId, revision: number } });
   publish({ type: 'project', project: owner.projectId });
@@ -226,12 +224,12 @@ async function attachAssembly(client: RegenerationClient, row: RevisionRow, docu
   if ('failure' in built) {
     const { failure } = built;
     // Tried in vain, it would be tried in vain again at every start.
-    if (failure.kind === 'timed-out' || failure.kind === 'crashed') await row.update({ unbuilt: describeFailure(failure) });
+    if (failure.kind === 'timed-out' || failure.kind === 'crashed') await keepFailure(row, describeFailure(failure));
     return;
   }
   const owner = await DocumentRow.findByPk(row.documentId, { attributes: ['projectId'] });
   if (!owner) return;
-  await row.update({ bodies: pack(built.bodies), published: pack(built.published) });
+  await keepEvaluation(row, built.bodies, built.published);
   forgetPlanned(row.documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: row.documentId, revision: row.number } });
   publish({ type: 'project', project: owner.projectId });
@@ -268,7 +266,7 @@ async function buildRevision(client: RegenerationClient, document: CompleteDocum
   const reply = await client.regenerate(document, []);
   if (!reply.ok) {
     // Tried in vain, it would be tried in vain again at every start. One that the server's end cut short is not such.
-    if (reply.failure.kind === 'timed-out' || reply.failure.kind === 'crashed') await row.update({ unbuilt: describeFailure(reply.failure) });
+    if (reply.failure.kind === 'timed-out' || reply.failure.kind === 'crashed') await keepFailure(row, describeFailure(reply.failure));
     return undefined;
   }
   const { result, meshes } = reply.value;

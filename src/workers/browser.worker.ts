@@ -1,7 +1,8 @@
 /// <reference lib="webworker" />
 /** Web worker shell. Started by the browser's client; never imported. */
 import { createKernel } from '@/kernel/create-kernel';
-import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
+import type { PostedRequest } from './held-documents';
+import type { FileNotice, WorkerReply } from './protocol';
 import { RegenerationHost } from './regeneration-host';
 
 declare const self: DedicatedWorkerGlobalScope;
@@ -12,7 +13,7 @@ function post(reply: WorkerReply, transfer: Transferable[] = []): void {
   self.postMessage(reply, transfer);
 }
 
-self.onmessage = ({ data }: MessageEvent<WorkerRequest | FileNotice>) => {
+self.onmessage = ({ data }: MessageEvent<PostedRequest | FileNotice>) => {
   if (data.kind === 'file') {
     // A host that cannot be started says so below.
     host.then(

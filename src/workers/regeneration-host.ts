@@ -1,5 +1,6 @@
 /** What a regeneration worker does with its requests; the same in a browser, a server and a test. */
 import { openComplete, type CompleteDocument } from '@/core/instances';
+import { HeldDocuments, type PostedRequest } from './held-documents';
 import type { BodyMesh, KernelPort, Movement } from '@/core/kernel-port';
 import { colourOfBody, Regenerator, type KeyedPlace, type Regenerated } from '@/core/steps';
 import { readColour, type MeshedBody } from '@/formats/mesh-file';
@@ -15,6 +16,7 @@ type Report = (reply: WorkerReply) => void;
 
 export class RegenerationHost {
   private readonly regenerator: Regenerator;
+  private readonly held = new HeldDocuments();
 
   constructor(private readonly kernel: KernelPort) {
     this.regenerator = new Regenerator(kernel);
@@ -25,7 +27,8 @@ export class RegenerationHost {
   }
 
   /** `report` is told how far a long request is, before the answer. */
-  async answer(request: WorkerRequest, report: Report): Promise<Answer> {
+  async answer(request: PostedRequest, report: Report): Promise<Answer> {
+    if (request.kind === 'regenerate') return this.regenerate(request);
     const { document, id } = request;
     if (request.kind === 'export-assembly') {
       const { bytes, bodies } = await exportAssembly(this.regenerator, request);
@@ -41,10 +44,14 @@ export class RegenerationHost {
       const found = request.wants === 'overlap' ? this.inCommon(first.key, second.key, movements) : this.apart(first, second, movements);
       return { reply: { kind: 'between', id, found: found ?? null, memory: this.kernel.memory() }, transfer: [] };
     }
-    if (request.kind === 'box') {
-      const box = this.regenerator.box(request.key, request.movements) ?? null;
-      return { reply: { kind: 'box', id, box, memory: this.kernel.memory() }, transfer: [] };
-    }
+    const box = this.regenerator.box(request.key, request.movements) ?? null;
+    return { reply: { kind: 'box', id, box, memory: this.kernel.memory() }, transfer: [] };
+  }
+
+  private regenerate(request: Extract<PostedRequest, { readonly kind: 'regenerate' }>): Answer {
+    const { id } = request;
+    const { document, values } = this.held.open(request);
+    const result = this.regenerator.regenerate(document, values);
     const { known, transfer } = this.readMeshes(result, request.knownMeshes);
     const shapes = request.describe?.map(({ body, name }) => {
       const key = result.bodies.find((one) => one.id === body)?.key;

@@ -1,8 +1,10 @@
 /** Starts the regeneration worker of a page. */
 import type { StartWorker } from './client';
+import { DocumentTeller } from './held-documents';
 import type { WorkerReply } from './protocol';
 
 export const startBrowserWorker: StartWorker = (onReply, onError) => {
+  const teller = new DocumentTeller();
   const worker = new Worker(new URL('./browser.worker.ts', import.meta.url), { type: 'module' });
   worker.onmessage = ({ data }: MessageEvent<WorkerReply>) => {
     onReply(data);
@@ -12,7 +14,7 @@ export const startBrowserWorker: StartWorker = (onReply, onError) => {
   };
   return {
     post: (request) => {
-      worker.postMessage(request);
+      worker.postMessage(teller.tell(request));
     },
     terminate: () => {
       worker.terminate();

@@ -2,8 +2,10 @@
 import { Worker } from 'node:worker_threads';
 import type { WorkerReply } from './protocol';
 import type { StartWorker } from './client';
+import { DocumentTeller } from './held-documents';
 
 export const startSourceThread: StartWorker = (onReply, onError) => {
+  const teller = new DocumentTeller();
   const worker = new Worker(new URL('./thread-entry.mjs', import.meta.url), { execArgv: [] });
   worker.on('message', (reply: WorkerReply) => {
     onReply(reply);
@@ -15,7 +17,7 @@ export const startSourceThread: StartWorker = (onReply, onError) => {
   return {
     post: (request) => {
       worker.ref();
-      worker.postMessage(request);
+      worker.postMessage(teller.tell(request));
     },
     terminate: () => {
       void worker.terminate();

@@ -1,7 +1,8 @@
 /** Worker thread shell, for the server and the command line. Started, never imported. */
 import { parentPort } from 'node:worker_threads';
 import { createKernel } from '@/kernel/create-kernel';
-import type { FileNotice, WorkerReply, WorkerRequest } from './protocol';
+import type { PostedRequest } from './held-documents';
+import type { FileNotice, WorkerReply } from './protocol';
 import { RegenerationHost } from './regeneration-host';
 
 const port = parentPort;
@@ -13,7 +14,7 @@ function post(reply: WorkerReply, transfer: ArrayBuffer[] = []): void {
   port?.postMessage(reply, transfer);
 }
 
-port.on('message', (request: WorkerRequest | FileNotice) => {
+port.on('message', (request: PostedRequest | FileNotice) => {
   if (request.kind === 'file') {
     void host.then((ready) => {
       ready.keepFile(request);

@@ -3,7 +3,8 @@ import { DocumentValues, findRecord, listRecords, type Document, type Edit } fro
 import { closeDatabase, database } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { DocumentRow, RevisionRow } from '@/server/db/models';
-import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
+import { commitCatchUp } from '@/server/services/catch-up';
+import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { listChangeSets, readChangeSet, undoChangeSet } from '@/server/services/change-sets';
 import { readState } from '@/server/services/document-store';
 import { postEdits, readDocument, readStandingOf } from '@/server/services/documents';

@@ -1,7 +1,8 @@
 /** Values that are measured on geometry and linked on: built on the server, on real worker threads, before anything is committed. */
 import { createDocument, DocumentValues, writeProjectFile, type Document, type Edit, type TakenValue } from '@/core/document';
 import { DocumentRow } from '@/server/db/models';
-import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
+import { commitCatchUp } from '@/server/services/catch-up';
+import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { readState } from '@/server/services/document-store';
 import { postEdits, readStandingOf } from '@/server/services/documents';
 import { importProject, readProject } from '@/server/services/projects';

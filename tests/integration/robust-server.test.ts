@@ -1,16 +1,20 @@
 /** What one person sends, or what is stored wrongly, must not stand in the way of anybody else. */
 import { postEditsSchema } from '@/contract';
-import { LIMITS, writeProjectFile, type Document } from '@/core/document';
+import { LIMITS, writeProjectFile, type Document, type TakenValue } from '@/core/document';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
-import { ChangeSetRow, DocumentRow, ProjectRow, RevisionRow } from '@/server/db/models';
+import { ChangeSetRow, DocumentRow, EvaluationRow, ProjectRow, RevisionRow } from '@/server/db/models';
 import { pack } from '@/server/db/packing';
 import { handle, handleBody } from '@/server/http/handle';
 import { countScheduled, scheduleMissing, scheduleRegeneration, startJobsWith } from '@/server/jobs';
-import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
+import { commitCatchUp } from '@/server/services/catch-up';
+import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { listChangeSets, undoChangeSet } from '@/server/services/change-sets';
 import { deleteDocument, deleteProject, listDeletedProjects, purgeDeleted, restoreDocument, restoreProject } from '@/server/services/deletion';
 import { postEdits, readDocument } from '@/server/services/documents';
+import { keepEvaluation, keepFailure } from '@/server/services/evaluations';
+import { readRevision } from '@/server/services/history';
+import { listOffers } from '@/server/services/offers';
 import { listProjects } from '@/server/services/project-list';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
 import { forgetPlanned } from '@/server/services/planned-documents';
@@ -67,7 +71,6 @@ describe('one broken document hides no other', () => {
 test('what is attached to a revision while it is being read is not hidden by what was read', async () => {
   const { project, ids } = await importText(DEMO_TEXT);
   const id = ids['Pawl'] ?? '';
-  const row = await RevisionRow.findOne({ where: { documentId: id, number: 1 } });
   forgetPlanned(id);
   let isRead = (): void => undefined;
   let goOn = (): void => undefined;
@@ -85,13 +88,31 @@ test('what is attached to a revision while it is being read is not hidden by wha
   });
   const reading = readProject(project);
   await read;
-  await row?.update({ bodies: pack([{ name: 'attached' }]) });
+  await keepEvaluation({ documentId: id, number: 1 }, [{ name: 'attached' }], {});
   forgetPlanned(id);
   goOn();
   await reading;
   slow.mockRestore();
   const { documents } = good(await readProject(project));
   expect(documents.find((document) => document.id === id)?.bodies).toEqual([{ name: 'attached' }]);
+});
+
+test('what is measured on a revision stands beside it, and is what it hands over from then on', async () => {
+  const { project, ids } = await importText(DEMO_TEXT);
+  const id = ids['Pawl'] ?? '';
+  const row = async () => (await RevisionRow.findOne({ where: { documentId: id, number: 1 } }))?.get({ plain: true });
+  const [before, saved] = [await row(), good(await readRevision(id, 1))];
+  const [value = ''] = Object.keys(saved.values);
+  const measured: Record<string, TakenValue> = { ...saved.values, [value]: { kind: 'quantity', dimension: 'length=1', value: 123_400, unit: 'mm' } };
+  await keepFailure({ documentId: id, number: 1 }, 'It took too long.');
+  expect(good(await readRevision(id, 1)).values).toEqual(saved.values);
+  await keepEvaluation({ documentId: id, number: 1 }, [{ name: 'attached' }], measured);
+  forgetPlanned(id);
+  expect(good(await readRevision(id, 1)).values).toEqual(measured);
+  expect(good(await listOffers(id)).values.find((one) => one.id === value)?.value).toEqual(measured[value]);
+  expect(await row()).toEqual(before);
+  await DocumentRow.destroy({ where: { projectId: project } });
+  expect(await EvaluationRow.count({ where: { documentId: id } })).toBe(0);
 });
 
 describe('what is sent twice, or by two at once', () => {
@@ -257,7 +278,11 @@ describe('jobs', () => {
 
   test('each revision stands in the queue once, small ones first, and what could not be built is not tried again', async () => {
     delete process.env['WARPBEAM_NO_JOBS'];
-    await RevisionRow.update({ unbuilt: 'not of this test' }, { where: { bodies: null } });
+    const others = await RevisionRow.findAll({ attributes: ['documentId', 'number'] });
+    await EvaluationRow.bulkCreate(
+      others.map(({ documentId, number }) => ({ documentId, number, published: null, bodies: null, unbuilt: 'not of this test' })),
+      { ignoreDuplicates: true },
+    );
     const { project, ids } = await importText(PARTS_TEXT);
     let answer = (): void => undefined;
     const allScheduled = new Promise<void>((resolve) => (answer = resolve));
@@ -275,7 +300,7 @@ describe('jobs', () => {
       // The first has begun before the others stood in the queue.
       const inQueue = asked.slice(1).map((name) => sizes.get(name) ?? 0);
       expect(inQueue).toEqual([...inQueue].sort((a, b) => a - b));
-      expect((await RevisionRow.findOne({ where: { documentId: ids['Reed'] ?? '' } }))?.unbuilt).toContain('It is too much.');
+      expect((await EvaluationRow.findOne({ where: { documentId: ids['Reed'] ?? '' } }))?.unbuilt).toContain('It is too much.');
       await scheduleMissing();
       expect(countScheduled()).toBe(0);
     } finally {

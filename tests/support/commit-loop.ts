@@ -1,6 +1,7 @@
 /** Changes the master and catches everybody up, over and over, until it is killed. For the kill test. */
 import { database } from '@/server/db/connect';
-import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
+import { commitCatchUp } from '@/server/services/catch-up';
+import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { saveRevision } from '@/server/services/revisions';
 

@@ -193,6 +193,37 @@ export const MIGRATIONS: readonly Migration[] = [
     up: ({ context: q }) => q.addColumn('project', 'material', { ...text(60), defaultValue: '' }),
     down: ({ context: q }) => q.removeColumn('project', 'material'),
   },
+  {
+    name: '0009-evaluations',
+    up: async ({ context: q }) => {
+      await q.createTable(
+        'evaluation',
+        {
+          document_id: { ...owned('document'), primaryKey: true },
+          number: { ...count(), primaryKey: true },
+          published: { type: DataTypes.BLOB('long'), allowNull: true },
+          bodies: { type: DataTypes.BLOB('long'), allowNull: true },
+          unbuilt: { ...text(300), allowNull: true },
+          created_at: time(),
+        },
+        OPTIONS,
+      );
+      await q.sequelize.query(
+        `INSERT INTO evaluation (document_id, number, published, bodies, unbuilt, created_at)
+         SELECT document_id, number, IF(bodies IS NULL, NULL, published), bodies, unbuilt, created_at FROM revision WHERE bodies IS NOT NULL OR unbuilt IS NOT NULL`,
+      );
+      for (const column of ['bodies', 'unbuilt']) await q.removeColumn('revision', column);
+    },
+    down: async ({ context: q }) => {
+      await q.addColumn('revision', 'bodies', { type: DataTypes.BLOB('long'), allowNull: true });
+      await q.addColumn('revision', 'unbuilt', { ...text(300), allowNull: true });
+      await q.sequelize.query(
+        `UPDATE revision JOIN evaluation USING (document_id, number)
+         SET revision.bodies = evaluation.bodies, revision.unbuilt = evaluation.unbuilt, revision.published = COALESCE(evaluation.published, revision.published)`,
+      );
+      await q.dropTable('evaluation');
+    },
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

@@ -30,6 +30,7 @@ export class DocumentRow extends Model<InferAttributes<DocumentRow>, InferCreati
   declare deletedAt: CreationOptional<Date | null>;
   /** Where they were asked for with it. */
   declare revisions?: NonAttribute<RevisionRow[]>;
+  declare evaluations?: NonAttribute<EvaluationRow[]>;
 }
 
 export class EditRow extends Model<InferAttributes<EditRow>, InferCreationAttributes<EditRow>> {
@@ -48,10 +49,8 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare number: number;
   declare hash: string;
   declare body: Buffer;
-  /** Published values by id, packed JSON. */
+  /** Published values by id, packed JSON, as they were when it was saved. */
   declare published: Buffer;
-  /** Bodies with their properties, packed JSON, once they have been regenerated. */
-  declare bodies: CreationOptional<Buffer | null>;
   declare message: string;
   declare author: string;
   declare changeSetId: string | null;
@@ -59,10 +58,23 @@ export class RevisionRow extends Model<InferAttributes<RevisionRow>, InferCreati
   declare seq: number | null;
   /** Key of the request that saved it, so that one sent twice saves once. */
   declare saveKey: CreationOptional<string | null>;
-  /** Why its geometry could not be built, where it was tried in vain: it is not tried again. */
-  declare unbuilt: CreationOptional<string | null>;
   declare createdAt: CreationOptional<Date>;
   declare document?: NonAttribute<DocumentRow>;
+  /** Where it was asked for with it. */
+  declare evaluation?: NonAttribute<EvaluationRow | null>;
+}
+
+/** What was measured on a revision once its geometry was built, or why that could not be. The revision itself is not written to again. */
+export class EvaluationRow extends Model<InferAttributes<EvaluationRow>, InferCreationAttributes<EvaluationRow>> {
+  declare documentId: string;
+  declare number: number;
+  /** Published values by id with what was measured, packed JSON; null where nothing could be. */
+  declare published: Buffer | null;
+  /** Bodies with their properties, packed JSON. */
+  declare bodies: Buffer | null;
+  /** Why it was tried in vain: it is not tried again. */
+  declare unbuilt: string | null;
+  declare createdAt: CreationOptional<Date>;
 }
 
 /** Derived from documents: which value of which document is taken where. */
@@ -170,16 +182,25 @@ export function bindModels(sequelize: Sequelize): void {
       hash: { type: DataTypes.STRING(64), allowNull: false },
       body: packed(),
       published: packed(),
-      bodies: { type: DataTypes.BLOB('long') },
       message: { type: DataTypes.STRING(500), allowNull: false },
       author: { type: DataTypes.STRING(60), allowNull: false },
       changeSetId: { type: DataTypes.STRING(40), allowNull: true },
       seq: { ...count(), allowNull: true },
       saveKey: { type: DataTypes.STRING(40), allowNull: true },
-      unbuilt: { type: DataTypes.STRING(300), allowNull: true },
       createdAt: createdAt(),
     },
     { sequelize, modelName: 'Revision', tableName: 'revision' },
+  );
+  EvaluationRow.init(
+    {
+      documentId: { ...id(), primaryKey: true },
+      number: { ...count(), primaryKey: true },
+      published: { type: DataTypes.BLOB('long'), allowNull: true },
+      bodies: { type: DataTypes.BLOB('long'), allowNull: true },
+      unbuilt: { type: DataTypes.STRING(300), allowNull: true },
+      createdAt: createdAt(),
+    },
+    { sequelize, modelName: 'Evaluation', tableName: 'evaluation' },
   );
   LinkRow.init(
     {
@@ -226,6 +247,9 @@ function bindKept(sequelize: Sequelize): void {
 
 function relate(): void {
   DocumentRow.hasMany(RevisionRow, { foreignKey: 'documentId', as: 'revisions' });
+  DocumentRow.hasMany(EvaluationRow, { foreignKey: 'documentId', as: 'evaluations' });
+  // Of one number, too: see MEASURED.
+  RevisionRow.hasOne(EvaluationRow, { foreignKey: 'documentId', sourceKey: 'documentId', as: 'evaluation', constraints: false });
   RevisionRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });
   LinkRow.belongsTo(DocumentRow, { foreignKey: 'documentId', as: 'document' });
   ChangeSetRow.hasMany(RevisionRow, { foreignKey: 'changeSetId', as: 'revisions' });

@@ -1,7 +1,7 @@
 /** Change sets: which revisions were made together, and taking one back as a new one. */
 import { Op, type Transaction } from 'sequelize';
 import type { ChangeSetReply, ChangeSetsReply, Envelope, LoggedEdit, UndoChangeSetReply } from '@/contract';
-import { applyEdit, compareSnapshots, type Document, type TakenValue } from '@/core/document';
+import { applyEdit, compareSnapshots, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { LeftBehind } from '@/core/links';
 import type { Published } from '../calculation/operations';
@@ -9,8 +9,10 @@ import { ChangeSetRow, DocumentRow, EditRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publishWithGeometry } from '../jobs';
 import { mapInTurns } from '../turns';
-import { announce, createChangeSet } from './catch-up';
+import { announce } from './announce';
+import { createChangeSet } from './write-plan';
 import { lockDocuments, readState, writeChanges } from './document-store';
+import { MEASURED, publishedOf } from './evaluations';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
@@ -156,10 +158,11 @@ export async function readChangeSet(id: string): Promise<Result<ChangeSetReply, 
   if (revisions.length === 0) return fail(refuse('not-found', 'There is no such change set.'));
   const pairs = await RevisionRow.findAll({
     where: { [Op.or]: revisions.map(({ documentId, number }) => ({ documentId, number: [number, number - 1] })) },
+    include: MEASURED,
   });
   const snapshot = (documentId: string, number: number) => {
     const row = pairs.find((one) => one.documentId === documentId && one.number === number);
-    return row && { document: unpack<Document>(row.body), values: unpack<Record<string, TakenValue>>(row.published) };
+    return row && { document: unpack<Document>(row.body), values: publishedOf(row) };
   };
   const documents = await mapInTurns(revisions, ({ documentId, number }) => {
     const [before, after] = [snapshot(documentId, number - 1), snapshot(documentId, number)];

@@ -1,7 +1,7 @@
 /** Copies of documents, into their own project or into another one, with other values. */
 import type { z } from 'zod';
 import type { copyDocumentSchema, CopyReply } from '@/contract';
-import { applyEdit, findRecord, listIds, listNamed, type Document, type DocumentValues, type EditFailure, type TakenValue } from '@/core/document';
+import { applyEdit, findRecord, listIds, listNamed, type Document, type DocumentValues, type EditFailure } from '@/core/document';
 import { openValues } from '@/core/instances';
 import { relink, type RelinkSource } from '@/core/links';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -11,6 +11,7 @@ import { unpack } from '../db/packing';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
 import { readState } from './document-store';
+import { MEASURED, publishedOf } from './evaluations';
 import { newId } from './ids';
 import { insertDocuments } from './projects';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
@@ -79,10 +80,10 @@ async function sourcesIn(project: string): Promise<(name: string) => RelinkSourc
   const rows = await DocumentRow.findAll({ attributes: ['id', 'name', 'kind', 'revision'], where: { projectId: project }, order: [['id', 'DESC']] });
   const found = new Map<string, RelinkSource>();
   for (const { id, revision: number } of rows) {
-    const revision = await RevisionRow.findOne({ where: { documentId: id, number } });
+    const revision = await RevisionRow.findOne({ where: { documentId: id, number }, include: MEASURED });
     if (!revision) continue;
     const document = unpack<Document>(revision.body);
-    const published = unpack<Record<string, TakenValue>>(revision.published);
+    const published = publishedOf(revision);
     const values = new Map(
       listNamed(document).flatMap((record) => {
         const value = Object.hasOwn(published, record.id) ? published[record.id] : undefined;

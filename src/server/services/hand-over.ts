@@ -8,6 +8,7 @@ import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
 import { lockDocuments, readState, writeChanges } from './document-store';
+import { MEASURED, publishedOf } from './evaluations';
 import { newId } from './ids';
 import { offerEdits } from './offers';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
@@ -24,13 +25,13 @@ interface Source {
 /** Links values as of the latest revision; an edit in every document, or in none. They become part of its next revision. */
 export async function handOver(id: string, request: Request): Promise<Result<HandOverReply, Refusal>> {
   const row = await DocumentRow.findByPk(id);
-  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision } }));
+  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision }, include: MEASURED }));
   if (!row || !revision) return fail(refuse('not-found', 'There is no such document.'));
   const source: Source = {
     row,
     hash: revision.hash,
     saved: unpack<Document>(revision.body),
-    published: unpack<Record<string, TakenValue>>(revision.published),
+    published: publishedOf(revision),
   };
   const done = await inOneTransaction(async (transaction) => {
     const heads = await lockDocuments([id, ...request.to.map(({ document }) => document)], transaction);

@@ -1,11 +1,12 @@
 /** The revisions of a document: listed with what differs, read, named. */
 import { Op } from 'sequelize';
 import type { HistoryReply, RevisionReply, ValueHistoryReply } from '@/contract';
-import { compareSnapshots, findRecord, showTaken, type Document, type Snapshot, type TakenValue } from '@/core/document';
+import { compareSnapshots, findRecord, showTaken, type Document, type Snapshot } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { mapInTurns } from '../turns';
+import { MEASURED, publishedOf } from './evaluations';
 import { refuse, type Refusal } from './refusal';
 
 const PAGE = 20;
@@ -16,6 +17,7 @@ const NAMED = 6;
 export async function listRevisions(documentId: string, before?: number): Promise<HistoryReply> {
   const rows = await RevisionRow.findAll({
     where: { documentId, ...(before === undefined ? {} : { number: { [Op.lt]: before } }) },
+    include: MEASURED,
     order: [['number', 'DESC']],
     limit: PAGE + 1,
   });
@@ -39,7 +41,7 @@ const MOST_REVISIONS = 300;
 
 /** What a value was, from its revisions: one query. */
 export async function listValueHistory(documentId: string, value: string): Promise<ValueHistoryReply> {
-  const rows = await RevisionRow.findAll({ where: { documentId }, order: [['number', 'DESC']], limit: MOST_REVISIONS });
+  const rows = await RevisionRow.findAll({ where: { documentId }, include: MEASURED, order: [['number', 'DESC']], limit: MOST_REVISIONS });
   const states = await mapInTurns(rows, (row) => {
     const { document, values } = snapshotOf(row);
     const taken = Object.hasOwn(values, value) ? values[value] : undefined;
@@ -59,7 +61,7 @@ export async function listValueHistory(documentId: string, value: string): Promi
 }
 
 export async function readRevision(documentId: string, number: number): Promise<Result<RevisionReply, Refusal>> {
-  const row = await RevisionRow.findOne({ where: { documentId, number } });
+  const row = await RevisionRow.findOne({ where: { documentId, number }, include: MEASURED });
   return row ? succeed({ ...cardOf(row), ...snapshotOf(row) }) : fail(refuse('not-found', 'There is no such revision.'));
 }
 
@@ -76,5 +78,5 @@ function cardOf(row: RevisionRow) {
 }
 
 function snapshotOf(row: RevisionRow): Snapshot {
-  return { document: unpack<Document>(row.body), values: unpack<Record<string, TakenValue>>(row.published) };
+  return { document: unpack<Document>(row.body), values: publishedOf(row) };
 }

@@ -1,11 +1,12 @@
 /** What a document has for others to link, and offering more of it. */
 import type { OffersReply } from '@/contract';
-import { findRecord, findStep, listNamed, showTaken, type Document, type Edit, type TakenValue } from '@/core/document';
+import { findRecord, findStep, listNamed, showTaken, type Document, type Edit } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { publish } from '../events';
 import { lockDocument, readState, writeChanges } from './document-store';
+import { MEASURED, publishedOf } from './evaluations';
 import { newId } from './ids';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
 
@@ -15,10 +16,10 @@ import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './re
  */
 export async function listOffers(id: string): Promise<Result<OffersReply, Refusal>> {
   const row = await DocumentRow.findByPk(id);
-  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision } }));
+  const revision = row && (await RevisionRow.findOne({ where: { documentId: id, number: row.revision }, include: MEASURED }));
   if (!row || !revision) return fail(refuse('not-found', 'There is no such document.'));
   const [saved, present] = [unpack<Document>(revision.body), readState(row)];
-  const published = unpack<Record<string, TakenValue>>(revision.published);
+  const published = publishedOf(revision);
   return succeed({
     id,
     name: present.name,

@@ -3,7 +3,7 @@ import { Op } from 'sequelize';
 import type { MeshText, PictureReply, SavedBody } from '@/contract';
 import { writeMesh } from '@/contract';
 import type { BodyMesh } from '@/core/kernel-port';
-import { DocumentRow, MeshRow, RevisionRow } from '../db/models';
+import { DocumentRow, EvaluationRow, MeshRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
 
 export async function keepMeshes(meshes: Readonly<Record<string, BodyMesh>>): Promise<void> {
@@ -23,7 +23,7 @@ async function readMeshText(key: string): Promise<MeshText | undefined> {
 
 /** The solid of the latest revision that was built; no bodies where none was. */
 export async function readPicture(id: string): Promise<PictureReply> {
-  const row = await RevisionRow.findOne({
+  const row = await EvaluationRow.findOne({
     attributes: ['number', 'bodies'],
     where: { documentId: id, bodies: { [Op.not]: null } },
     order: [['number', 'DESC']],

@@ -6,14 +6,15 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
-import { hasComponents, listIds, type TakenValue } from '@/core/document';
+import { hasComponents, listIds } from '@/core/document';
 import type { BuiltInstance } from '@/core/instances';
 import { linkedNode, listSources, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
 import { ALONE } from '../calculation/operations';
 import { calculate } from '../calculation/run';
 import { database } from '../db/connect';
-import { DocumentRow, RevisionRow } from '../db/models';
+import { DocumentRow, EvaluationRow, RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
+import { publishedOf } from './evaluations';
 import { readState } from './document-store';
 import { readSnapshots, readStands } from './snapshots';
 
@@ -94,19 +95,19 @@ async function loadProject(projectId: string): Promise<{ readonly loaded: Loaded
   return { loaded: sorted, broken };
 }
 
+/** Of the latest revision of each. */
+const LATEST = { where: { number: { [Op.eq]: col('Document.revision') } }, required: false };
+
 async function readMoved(ids: readonly string[]): Promise<{ readonly entries: readonly LoadedDocument[]; readonly broken: readonly BrokenDocument[] }> {
   if (ids.length === 0) return { entries: [], broken: [] };
   const since = kept().count;
   const rows = await DocumentRow.findAll({
     attributes: { exclude: ['thumbnail'] },
     where: { id: [...ids] },
-    include: {
-      model: RevisionRow,
-      as: 'revisions',
-      attributes: ['documentId', 'number', 'hash', 'published', 'bodies'],
-      where: { number: { [Op.eq]: col('Document.revision') } },
-      required: false,
-    },
+    include: [
+      { model: RevisionRow, as: 'revisions', attributes: ['documentId', 'number', 'hash', 'published'], ...LATEST },
+      { model: EvaluationRow, as: 'evaluations', attributes: ['documentId', 'number', 'published', 'bodies'], ...LATEST },
+    ],
   });
   const entries: LoadedDocument[] = [];
   const broken: BrokenDocument[] = [];
@@ -125,11 +126,11 @@ async function readMoved(ids: readonly string[]): Promise<{ readonly entries: re
 
 /** `since`: what is forgotten after this count is not kept. */
 async function readEntry(row: DocumentRow, since: number): Promise<LoadedDocument> {
-  const [revision] = row.revisions ?? [];
+  const [[revision], [evaluation = null]] = [row.revisions ?? [], row.evaluations ?? []];
   const document = readState(row);
   const { id, seq, savedSeq, name, size } = row;
   const together = hasComponents(document) ? { stands: await readSnapshots([document]), built: NOT_BUILT } : ALONE;
-  const published = revision ? unpack<Record<string, TakenValue>>(revision.published) : await calculate('publish', { document, together }, size);
+  const published = revision ? publishedOf({ published: revision.published, evaluation }) : await calculate('publish', { document, together }, size);
   const entry: LoadedDocument = {
     head: { id, seq, revision: row.revision, savedSeq, name, size },
     planned: {
@@ -138,7 +139,7 @@ async function readEntry(row: DocumentRow, since: number): Promise<LoadedDocumen
       hash: revision?.hash ?? '',
       published,
     },
-    bodies: revision?.bodies ? unpack<SavedBody[]>(revision.bodies) : [],
+    bodies: evaluation?.bodies ? unpack<SavedBody[]>(evaluation.bodies) : [],
     brokenGuards: listIds(document, 'guards').length === 0 ? 0 : await calculate('countBrokenGuards', { document, published, together }, size),
   };
   const { documents, forgotten } = kept();

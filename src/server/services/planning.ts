@@ -151,6 +151,11 @@ function reasonOfGeometry([before, after]: readonly [ToBuild, ToBuild], workshop
   return fresh && workshop.has(before.document) ? (fresh.problem?.message ?? 'A step would fail.') : undefined;
 }
 
+/** Those that come along by themselves are not published when somebody should look at them first. */
+export function leaveFollowers(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>): (entry: DocumentPlan) => string | undefined {
+  return (entry) => (targets.has(entry.id) ? undefined : reasonToAsk(entry, loaded));
+}
+
 /** What keeps a document from being published without anybody looking at it. */
 export function reasonToAsk(entry: DocumentPlan, loaded: readonly LoadedDocument[]): string | undefined {
   const head = loaded.find((one) => one.head.id === entry.id)?.head;

@@ -8,11 +8,12 @@ import type { Published } from '../calculation/operations';
 import { contentHash } from '../content-hash';
 import { DocumentRow, RevisionRow } from '../db/models';
 import { publishWithGeometry } from '../jobs';
-import { announce, createChangeSet, listSaved, lockPlanned, planChanges } from './catch-up';
+import { announce } from './announce';
 import { lockDocuments, readEdits, readState, writeChanges } from './document-store';
 import { listBehind, loadPlanned, readStanding, type LoadedDocument } from './planned-documents';
 import { planMeasured, reasonToAsk } from './planning';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
+import { createChangeSet, listSaved, lockPlanned, planChanges } from './write-plan';
 
 type Request = z.infer<typeof saveRevisionSchema>;
 

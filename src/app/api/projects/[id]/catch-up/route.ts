@@ -1,7 +1,8 @@
 import { catchUpSchema } from '@/contract';
 import { succeed } from '@/core/kit';
 import { handle, handleBody } from '@/server/http/handle';
-import { commitCatchUp, previewCatchUp } from '@/server/services/catch-up';
+import { commitCatchUp } from '@/server/services/catch-up';
+import { previewCatchUp } from '@/server/services/catch-up-preview';
 
 export const dynamic = 'force-dynamic';
 

@@ -1,0 +1,52 @@
+/**
+ * What was measured on revisions: a record beside each, written once its geometry has been built. Whoever asks what a revision hands over is
+ * told what was measured on it; as long as nothing was, what it was saved with.
+ */
+import { col, Op, type IncludeOptions } from 'sequelize';
+import type { SavedBody } from '@/contract';
+import type { TakenValue } from '@/core/document';
+import { EvaluationRow, type RevisionRow } from '../db/models';
+import { pack, unpack } from '../db/packing';
+
+type Published = Readonly<Record<string, TakenValue>>;
+
+/** A revision by its document and number. */
+interface RevisionKey {
+  readonly documentId: string;
+  readonly number: number;
+}
+
+/** Has what was measured on revisions read with them. */
+export const MEASURED: IncludeOptions = {
+  model: EvaluationRow,
+  as: 'evaluation',
+  attributes: ['published'],
+  where: { number: { [Op.eq]: col('Revision.number') } },
+  required: false,
+};
+
+/** What a revision hands over, that was read with what was measured on it. */
+export function publishedOf({ published, evaluation }: Pick<RevisionRow, 'published' | 'evaluation'>): Published {
+  return unpack<Record<string, TakenValue>>(evaluation?.published ?? published);
+}
+
+/** Attaches what was measured. */
+export async function keepEvaluation({ documentId, number }: RevisionKey, bodies: readonly SavedBody[], published: Published): Promise<void> {
+  await EvaluationRow.upsert({ documentId, number, bodies: pack(bodies), published: pack(published), unbuilt: null });
+}
+
+/** Notes that a revision was tried in vain. */
+export async function keepFailure({ documentId, number }: RevisionKey, reason: string): Promise<void> {
+  await EvaluationRow.upsert({ documentId, number, bodies: null, published: null, unbuilt: reason });
+}
+
+/** Which revisions of these documents were built, or tried in vain. */
+export async function readTried(documents: readonly string[]): Promise<(revision: RevisionKey) => boolean> {
+  const rows = await EvaluationRow.findAll({ attributes: ['documentId', 'number'], where: { documentId: [...documents] } });
+  const tried = new Set(rows.map(keyOf));
+  return (revision) => tried.has(keyOf(revision));
+}
+
+function keyOf({ documentId, number }: RevisionKey): string {
+  return `${documentId} ${number}`;
+}
