@@ -15,5 +15,6 @@ export { ANY_SLOT, type LookupColumn, type LookupTable, type Meaning, type Scope
 export { numberOfText, textOfNumber } from './texts';
 export { collectNames, fullName, type FormulaNode, type NameNode, type Span } from './syntax';
 export type { TypedNode } from './typed-tree';
+export { moveInterpolation, moveLookup, moveOperation, type Moving } from './slopes';
 export { interpolate, lookUp } from './typed-tree';
 export { TEMPERATURE_POINT, TEXT, YES_NO, quantityType, type ValueType } from './value-type';

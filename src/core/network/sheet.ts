@@ -7,12 +7,14 @@ import { compileClosure, type FormulaDiagnostic, type Scope } from '../formula';
 import type { UnitSystem } from '../units';
 import type { Definition, Outside, Reading } from './definition';
 import { judgeDraft, type Draft } from './draft';
+import { ranksBetween } from './cone';
 import { evaluateLanes } from './lanes';
 import type { Entry } from './entry';
 import { evaluate, startState, type State } from './evaluate';
 import { typedFormula, type Program } from './program';
 import { ProgramBuilder } from './program-builder';
 import { RankQueue } from './rank-queue';
+import { slopesOf, type Slope } from './slopes';
 import { Troubles } from './troubles';
 
 export interface Settled {
@@ -136,6 +138,19 @@ export class Sheet {
       wanted.map((id) => this.builder.indexOf(id) ?? -1),
       count,
     );
+  }
+
+  /** How fast a value moves when each of these does, all others of them held; by ids. */
+  slopes(by: readonly string[], of: string): Slope[] {
+    const indexes = by.map((id) => this.builder.indexOf(id) ?? -1);
+    return slopesOf(this.program, this.state, indexes, this.builder.indexOf(of) ?? -1);
+  }
+
+  /** Whether something between these and a value is computed elsewhere: by the geometry, in a component, in an outside calculation. */
+  leavesSheet(from: readonly string[], of: string): boolean {
+    const { entries, order } = this.program;
+    const indexes = from.flatMap((id) => this.builder.indexOf(id) ?? []);
+    return ranksBetween(this.program, indexes, [this.builder.indexOf(of) ?? -1]).some((rank) => entries[order[rank] as number]?.definition.kind === 'input');
   }
 
   /** What a formula would be that is being typed: nothing is changed by it. */
