@@ -4,7 +4,7 @@
  *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
- *     warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N]     how far a value may be off by tolerances
+ *     warpbeam stack      FILE --of "DOC.value" [--least AMOUNT] [--most AMOUNT]     how far a value may be off by tolerances
  *     warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--csv]   what others come to over a range
  *     warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm"           the value at which another is reached
  *     warpbeam schema                                             prints the JSON Schema of project files
@@ -30,7 +30,7 @@ Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
-  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--seed N] [--json]
+  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
   warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm" [--json]
   warpbeam schema
@@ -55,6 +55,9 @@ interface Options {
     readonly goal: string | undefined;
     readonly by: string | undefined;
     readonly general: string | undefined;
+    readonly distribution: string | undefined;
+    readonly least: string | undefined;
+    readonly most: string | undefined;
     readonly seed: string | undefined;
     readonly csv: boolean;
   };
@@ -111,6 +114,9 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         goal: { type: 'string' },
         by: { type: 'string' },
         general: { type: 'string' },
+        distribution: { type: 'string' },
+        least: { type: 'string' },
+        most: { type: 'string' },
         seed: { type: 'string' },
         csv: { type: 'boolean' },
       },
@@ -130,6 +136,9 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
           goal: values.goal,
           by: values.by,
           general: values.general,
+          distribution: values.distribution,
+          least: values.least,
+          most: values.most,
           seed: values.seed,
           csv: values.csv ?? false,
         },
@@ -215,7 +224,7 @@ async function printSizes({ documents, earlier }: LoadedProject, wanted: string 
   }
 }
 
-/** Exit status 1 where something is wrong everywhere, or a goal is not reached. */
+/** Exit status 1 where something is wrong everywhere, a goal is not reached, or a stack goes beyond what is asked in the worst case. */
 async function printStudy({ documents, earlier }: LoadedProject, study: Study, { study: wish, json }: Options): Promise<number> {
   const studies = await import('./studies');
   const source = headsOf(documents, undefined, earlier);
@@ -223,9 +232,9 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
   if (study === 'stack') {
     const [of] = wish.of;
     if (of === undefined) throw new CommandProblem(`stack needs a value: --of "DOC.value".\n${USAGE}`);
-    const report = studies.reportStack({ documents, source }, of, { general: wish.general, seed: Number(wish.seed ?? 1) });
+    const report = studies.reportStack({ documents, source }, of, { ...wish, seed: Number(wish.seed ?? 1) });
     write(report, studies.formatStack(report));
-    return 0;
+    return report.required && report.required.worstCaseBeyond !== 0 ? 1 : 0;
   }
   const [{ RegenerationClient }, { startSourceThread }] = await Promise.all([import('../workers/client'), import('../workers/start-thread')]);
   const client = new RegenerationClient(startSourceThread);

@@ -2,7 +2,21 @@
 import { findNamed, listNamed, type Document, type DocumentValues } from '../core/document';
 import { openValues, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
-import { amountIn, amountOf, evenly, findGoal, runRange, safeRanges, Sampler, stackOf, type RangeSample } from '../core/studies';
+import {
+  amountIn,
+  amountOf,
+  DISTRIBUTIONS,
+  evenly,
+  evenNumbers,
+  judgeRequired,
+  findGoal,
+  runRange,
+  safeRanges,
+  Sampler,
+  stackOf,
+  type RangeSample,
+  type Stack,
+} from '../core/studies';
 import { quantityType } from '../core/formula';
 import { GENERAL_CLASSES, type GeneralClass } from '../core/tolerance';
 import { kindDimension, type Unit } from '../core/units';
@@ -186,18 +200,36 @@ export interface StackReport {
   readonly rootSumSquare: readonly (number | null)[];
   readonly monteCarlo: readonly (number | null)[];
   readonly exact: readonly string[];
+  /** How it stands to what is asked of the value; null where nothing is. */
+  readonly required: {
+    readonly least: number | null;
+    readonly most: number | null;
+    readonly worstCaseBeyond: number | null;
+    readonly rootSumSquareBeyond: number | null;
+    /** Shares of all that is made, from 0 to 1: as drawn, and between what it lies at 95 %. */
+    readonly outside: number;
+    readonly outsideBetween: readonly [number, number];
+    readonly cpk: number | null;
+  } | null;
 }
 
-/** `seed` decides what is drawn: the same one, the same figures. */
-export function reportStack(
-  { documents, source }: Pick<Project, 'documents' | 'source'>,
-  of: string,
-  { general, seed }: { readonly general: string | undefined; readonly seed: number },
-): StackReport {
-  const known: GeneralClass | undefined = GENERAL_CLASSES.find((one) => one === general);
-  if (general !== undefined && known === undefined) throw new CommandProblem(`There is no general class ${general}. There are ${GENERAL_CLASSES.join(', ')}.`);
+interface StackWish {
+  readonly general: string | undefined;
+  readonly distribution: string | undefined;
+  readonly least: string | undefined;
+  readonly most: string | undefined;
+  /** Decides what is drawn: the same one, the same figures. */
+  readonly seed: number;
+}
+
+export function reportStack({ documents, source }: Pick<Project, 'documents' | 'source'>, of: string, wish: StackWish): StackReport {
+  const known: GeneralClass | undefined = GENERAL_CLASSES.find((one) => one === wish.general);
+  if (wish.general !== undefined && known === undefined)
+    throw new CommandProblem(`There is no general class ${wish.general}. There are ${GENERAL_CLASSES.join(', ')}.`);
+  const distribution = DISTRIBUTIONS.find((one) => one === (wish.distribution ?? 'even'));
+  if (!distribution) throw new CommandProblem(`There is no distribution ${wish.distribution ?? ''}. There are ${DISTRIBUTIONS.join(', ')}.`);
   const { document, id, name } = findTarget(documents, of);
-  const stack = stackOf(document, id, source, { random: evenNumbers(seed), general: known });
+  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general: known, distribution });
   if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
@@ -218,21 +250,36 @@ export function reportStack(
     rootSumSquare: range(stack.rootSumSquare),
     monteCarlo: range(stack.drawn),
     exact: stack.exact,
+    required: reportRequired(values, { id, name, stack }, wish),
   };
 }
 
-/** Mulberry32: 32 bits of state, evenly spread numbers from 0 to 1; in the public domain. */
-function evenNumbers(seed: number): () => number {
-  let state = seed >>> 0;
-  return () => {
-    state = (state + 0x6d2b79f5) >>> 0;
-    let mixed = Math.imul(state ^ (state >>> 15), state | 1);
-    mixed ^= mixed + Math.imul(mixed ^ (mixed >>> 7), mixed | 61);
-    return ((mixed ^ (mixed >>> 14)) >>> 0) / 4_294_967_296;
+function reportRequired(
+  values: DocumentValues,
+  { id, name, stack }: { readonly id: string; readonly name: string; readonly stack: Stack },
+  { least, most }: StackWish,
+): StackReport['required'] {
+  if (least === undefined && most === undefined) return null;
+  const read = (text: string | undefined): number | undefined => {
+    const amount = text === undefined ? undefined : amountOf(values, id, text);
+    if (text !== undefined && amount === undefined) throw new CommandProblem(`${name} cannot be ${text.trim()}: that is not an amount of its kind.`);
+    return amount;
+  };
+  const [lower, upper] = [read(least), read(most)];
+  const { worstCase, rootSumSquare, outside, outsideBetween, cpk } = judgeRequired(stack, { lower, upper });
+  return {
+    least: lower === undefined ? null : inUnit(values, id, lower),
+    most: upper === undefined ? null : inUnit(values, id, upper),
+    worstCaseBeyond: inUnit(values, id, worstCase),
+    rootSumSquareBeyond: inUnit(values, id, rootSumSquare),
+    outside: Number(outside.toPrecision(6)),
+    outsideBetween: [Number(outsideBetween.lower.toPrecision(6)), Number(outsideBetween.upper.toPrecision(6))],
+    cpk: Number.isFinite(cpk) ? Number(cpk.toPrecision(6)) : null,
   };
 }
 
-export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact }: StackReport): string {
+export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, required }: StackReport): string {
+  const beyond = (by: number | null): string => (by === 0 ? 'within what is asked' : `${by ?? '?'} ${unit} beyond what is asked`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
     `${value} = ${nominal ?? '?'} ${unit}`.trim(),
@@ -240,9 +287,10 @@ export function formatStack({ value, unit, nominal, contributors, worstCase, roo
       (one) =>
         `  ${one.name}: ${one.lower ?? '?'} to ${one.upper ?? '?'} ${one.unit}${one.general ? ', general' : ''}, × ${one.sensitivity}, ${Math.round(one.share * 100)} %`,
     ),
-    `worst case: ${range(worstCase)}`,
-    `root sum square: ${range(rootSumSquare)}`,
+    `worst case: ${range(worstCase)}${required ? `, ${beyond(required.worstCaseBeyond)}` : ''}`,
+    `root sum square: ${range(rootSumSquare)}${required ? `, ${beyond(required.rootSumSquareBeyond)}` : ''}`,
     `Monte Carlo: ${range(monteCarlo)}`,
+    ...(required ? [`outside what is asked: ${Number((required.outside * 100).toPrecision(3))} %, Cpk ${required.cpk?.toFixed(2) ?? 'without limit'}`] : []),
     ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
   ].join('\n');
 }

@@ -163,6 +163,9 @@ test('a tolerance stack, by itself and with general tolerances, the same for the
   expect(general.unit).toBe('mm');
   expect(stack('--general', 'm', '--seed', '7').monteCarlo).toEqual(general.monteCarlo);
   expect(stack('--general', 'm', '--seed', '8').monteCarlo).not.toEqual(general.monteCarlo);
+  expect(stack('--general', 'm', '--least', '423 mm', '--most', '425').required).toMatchObject({ least: 423, most: 425, worstCaseBeyond: 0, outside: 0 });
+  const asked = warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--general', 'm', '--least', '423.5 mm', '--distribution', 'normal');
+  expect([asked.status, asked.stdout]).toEqual([1, expect.stringContaining('worst case: 423.1 to 424.9 mm, 0.4 mm beyond what is asked')]);
 });
 
 test('a value is run through a range with the geometry, and found for a mass', () => {
@@ -184,6 +187,8 @@ test('a value is run through a range with the geometry, and found for a mass', (
 test.each([
   [['stack', demo, '--of', 'Loom sizes.inner_widht'], 'Did you mean inner_width?'],
   [['stack', demo, '--of', 'Loom sizes.inner_width', '--general', 'x'], 'There are f, m, c, v.'],
+  [['stack', demo, '--of', 'Loom sizes.inner_width', '--least', '3 kg'], 'cannot be 3 kg'],
+  [['stack', demo, '--of', 'Loom sizes.inner_width', '--distribution', 'flat'], 'There are even, normal, triangular.'],
   [['stack', demo], 'stack needs a value'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm'], 'is no range'],
   [['run', demo, '--range', 'Pawl.pawl_reach=90 mm..30 mm'], 'from less to more'],

@@ -1,13 +1,15 @@
 /** Amounts as they are typed, for ranges and goals. */
 import { tryFormula, type DocumentValues } from '../document';
-import type { Unit } from '../units';
+import { PLAIN, type Unit } from '../units';
 
-/** A formula as an amount in internal units; a plain number is in the unit. Undefined for a formula with an error. */
+/** A formula as an amount in internal units; a plain number is in the unit. Undefined for a formula with an error, or of another kind than the unit. */
 export function amountIn(values: DocumentValues, unit: Unit | undefined, text: string): number | undefined {
   if (text.trim() === '') return undefined;
   const tried = tryFormula(values, text);
   if (tried.diagnostics.length > 0) return undefined;
-  return tried.isPlainNumber ? tried.value * (unit?.size ?? 1) : tried.value;
+  const isPlain = tried.isPlainNumber || tried.unit?.dimension === PLAIN;
+  if (unit && isPlain) return tried.value * unit.size;
+  return !unit || tried.unit?.dimension === unit.dimension ? tried.value : undefined;
 }
 
 /** The same, of the kind that a value is of, and in its unit. */

@@ -4,4 +4,6 @@ export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, 
 export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
 export { keyOfSize, readSizes, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
 export { Sampler } from './sampler';
+export { DISTRIBUTIONS, evenNumbers, type Distribution } from './distributions';
+export { factorToMeet, judgeRequired, type Basis, type Required, type Verdict } from './required';
 export { stackOf, type Contributor, type Spread, type Stack } from './stack';

@@ -2,14 +2,19 @@
  * A tolerance stack: how far a value may be off when everything that it is made of is off by what its tolerance allows. A value with a tolerance
  * stands for itself: what it was computed from does not count beside it.
  *
- * Worst case adds all deviations, each with its sensitivity; root sum square adds them as independent, symmetric about their middles, with the
- * whole tolerance three standard deviations wide on each side (both common practice in any text on tolerancing); Monte Carlo draws each evenly
- * between its limits and evaluates the formulas themselves, so that what bends is told as it is.
+ * Sensitivities are exact slopes of the formulas. The worst case is the least and the greatest that the formulas come to with every contributor at
+ * one of its limits (of many contributors, at those that their slopes point to), and of all that was drawn. Root sum square adds deviations as
+ * independent, symmetric about their middles, with the whole tolerance three standard deviations wide on each side (common practice in any text on
+ * tolerancing). Monte Carlo draws each between its limits and evaluates the formulas themselves, so that what bends is told as it is.
+ *
+ * Where something on the way is computed elsewhere (by geometry, in a component), whole documents are evaluated instead: slopes are differences over
+ * the tolerance, the worst case is their sum, and less is drawn.
  */
 import { findRecord, limitsOf, type Document, type DocumentValues, type ShownValue } from '../document';
 import { openValues, type InstanceSource } from '../instances';
 import { generalDeviation, type GeneralClass } from '../tolerance';
 import { kindDimension } from '../units';
+import { drawBetween, type Distribution } from './distributions';
 
 export interface Contributor {
   readonly id: string;
@@ -20,6 +25,8 @@ export interface Contributor {
   readonly upper: number;
   /** How much the value changes by one of it. */
   readonly sensitivity: number;
+  /** The value bends sharply just here: the other way it changes by less. */
+  readonly isCorner: boolean;
   /** Of the width of the worst case, from 0 to 1. */
   readonly share: number;
   /** Its limits are those of the general tolerance: it has none of its own. */
@@ -32,14 +39,21 @@ export interface Spread {
   readonly upper: number;
 }
 
+/** What was drawn. `lower` and `upper`: 0.135 % and 99.865 % of it, as wide as three standard deviations to both sides. */
+export interface Drawn extends Spread {
+  readonly mean: number;
+  readonly deviation: number;
+  /** In order, least first. */
+  readonly values: Float64Array;
+}
+
 export interface Stack {
   readonly nominal: number;
   /** The largest share first. */
   readonly contributors: readonly Contributor[];
   readonly worstCase: Spread;
   readonly rootSumSquare: Spread;
-  /** 0.135 % and 99.865 % of what was drawn: as wide as three standard deviations to both sides. */
-  readonly drawn: Spread;
+  readonly drawn: Drawn;
   /** Typed values that reach it without a tolerance: they count as exact. */
   readonly exact: readonly string[];
 }
@@ -47,38 +61,57 @@ export interface Stack {
 /** In internal units. */
 const MILLIMETRE = 10_000;
 
-/** Draws of Monte Carlo. */
-const DRAWS = 4000;
+/** Draws of Monte Carlo where formulas alone are evaluated, and where whole documents are. */
+const DRAWS = 20_000;
+const FEW_DRAWS = 4_000;
+
+/** Of so many contributors every combination of limits is looked at. */
+const MOST_COMBINED = 12;
 
 export interface StackOptions {
   /** Gives evenly spread numbers from 0 to 1. */
   readonly random: () => number;
+  /** How contributors lie between their limits; evenly where not given. */
+  readonly distribution?: Distribution;
   /** The class of ISO 2768-1 that typed lengths without a tolerance have; they count as exact without. */
   readonly general?: GeneralClass | undefined;
 }
 
 /** Undefined for what is no amount. */
-export function stackOf(document: Document, id: string, source: InstanceSource, { random, general }: StackOptions): Stack | undefined {
+export function stackOf(given: Document, id: string, source: InstanceSource, options: StackOptions): Stack | undefined {
+  const document = withoutLimits(given, id);
   const values = openValues(document, source);
   const nominal = values.sheet.readNumber(id);
   if (values.sheet.read(id)?.type?.kind !== 'quantity' || Number.isNaN(nominal)) return undefined;
-  const { toleranced, exact } = reach(values, id, general);
-  const runner = new Runner(document, values, toleranced, source);
-  const judged = toleranced.map((one) => ({ ...one, sensitivity: runner.sensitivity(id, one) }));
+  const { toleranced, exact } = reach(values, id, options.general);
+  const ids = toleranced.map((one) => one.id);
+  const isInside = !values.sheet.leavesSheet(ids, id);
+  const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source);
+  const slopes = runner.slopes(toleranced);
+  const judged = toleranced.map((one, i) => ({ ...one, sensitivity: slopes[i]?.value ?? NaN, isCorner: slopes[i]?.isCorner ?? false }));
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
   const whole = shares.reduce((sum, share) => sum + share, 0);
   const contributors = judged.map((one, i) => ({ ...one, share: whole === 0 ? 0 : (shares[i] ?? 0) / whole }));
+  const drawn = draw(runner, nominal, judged, options, isInside ? DRAWS : FEW_DRAWS);
   return {
     nominal,
     contributors: [...contributors].sort((a, b) => b.share - a.share),
-    worstCase: worstCase(nominal, judged),
+    worstCase: isInside ? atLimits(runner, nominal, judged, drawn) : addUp(nominal, judged),
     rootSumSquare: rootSumSquare(nominal, judged),
-    drawn: contributors.length === 0 ? { lower: nominal, upper: nominal } : draw(runner, id, judged, random),
+    drawn,
     exact,
   };
 }
 
-type Toleranced = Omit<Contributor, 'sensitivity' | 'share'>;
+/** What lies beyond the limits of the value itself is to be told, not refused. */
+function withoutLimits(document: Document, id: string): Document {
+  const parameter = findRecord(document, id, 'parameter');
+  if (!parameter || (!parameter.least && !parameter.most && !parameter.choices)) return document;
+  const { least: _, most: __, choices: ___, ...free } = parameter;
+  return { ...document, records: { ...document.records, [id]: free } };
+}
+
+type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'share'>;
 
 /** Values with tolerances that the value depends on, and typed numbers without one. */
 function reach(values: DocumentValues, id: string, general: GeneralClass | undefined): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
@@ -115,7 +148,21 @@ function isLength(reading: Pick<ShownValue, 'type'> | undefined): boolean {
   return reading?.type?.kind === 'quantity' && reading.type.dimension === kindDimension('length');
 }
 
-function worstCase(nominal: number, contributors: readonly Omit<Contributor, 'share'>[]): Spread {
+type Judged = Omit<Contributor, 'share'>;
+
+/** The least and the greatest with everything at one of its limits, and of what was drawn between them. */
+function atLimits(runner: Runner, nominal: number, contributors: readonly Judged[], drawn: Drawn): Spread {
+  const count = contributors.length <= MOST_COMBINED ? 2 ** contributors.length : 2;
+  const isUp = (combination: number, i: number, slope: number): boolean =>
+    contributors.length <= MOST_COMBINED ? ((combination >> i) & 1) === 1 : combination === 0 ? slope < 0 : slope >= 0;
+  const columns = contributors.map((one, i) => Float64Array.from({ length: count }, (_, at) => (isUp(at, i, one.sensitivity) ? one.upper : one.lower)));
+  const found = runner.evaluate(columns, count);
+  const seen = [...found, nominal, drawn.values[0] ?? nominal, drawn.values.at(-1) ?? nominal].filter((value) => !Number.isNaN(value));
+  return { lower: seen.reduce((a, b) => Math.min(a, b)), upper: seen.reduce((a, b) => Math.max(a, b)) };
+}
+
+/** All deviations, each with its sensitivity. */
+export function addUp(nominal: number, contributors: readonly Omit<Judged, 'isCorner'>[]): Spread {
   let [lower, upper] = [nominal, nominal];
   for (const one of contributors) {
     const ends = [one.lower, one.upper].map((limit) => one.sensitivity * (limit - one.nominal));
@@ -125,7 +172,7 @@ function worstCase(nominal: number, contributors: readonly Omit<Contributor, 'sh
   return { lower, upper };
 }
 
-function rootSumSquare(nominal: number, contributors: readonly Omit<Contributor, 'share'>[]): Spread {
+export function rootSumSquare(nominal: number, contributors: readonly Omit<Judged, 'isCorner'>[]): Spread {
   let [middle, squares] = [nominal, 0];
   for (const { lower, upper, nominal: own, sensitivity } of contributors) {
     middle += sensitivity * ((lower + upper) / 2 - own);
@@ -135,38 +182,83 @@ function rootSumSquare(nominal: number, contributors: readonly Omit<Contributor,
   return { lower: middle - half, upper: middle + half };
 }
 
-function draw(runner: Runner, id: string, contributors: readonly Toleranced[], random: () => number): Spread {
-  const found: number[] = [];
-  for (let i = 0; i < DRAWS; i++) {
-    const amounts = new Map(contributors.map(({ id: one, lower, upper }) => [one, lower + (upper - lower) * random()]));
-    const value = runner.read(id, amounts);
-    if (!Number.isNaN(value)) found.push(value);
+function draw(runner: Runner, nominal: number, contributors: readonly Judged[], { random, distribution = 'even' }: StackOptions, count: number): Drawn {
+  if (contributors.length === 0) return { lower: nominal, upper: nominal, mean: nominal, deviation: 0, values: Float64Array.of(nominal) };
+  const columns = contributors.map(() => new Float64Array(count));
+  for (let at = 0; at < count; at++) {
+    for (const [i, one] of contributors.entries()) (columns[i] as Float64Array)[at] = drawBetween(one.lower, one.upper, distribution, random);
   }
-  found.sort((a, b) => a - b);
-  const at = (share: number): number => found[Math.min(found.length - 1, Math.max(0, Math.round(share * (found.length - 1))))] ?? NaN;
-  return { lower: at(0.00135), upper: at(0.99865) };
+  const values = runner
+    .evaluate(columns, count)
+    .filter((value) => !Number.isNaN(value))
+    .sort();
+  const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
+  const squares = values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
+  const at = (share: number): number => values[Math.min(values.length - 1, Math.max(0, Math.round(share * (values.length - 1))))] ?? NaN;
+  return { lower: at(0.00135), upper: at(0.99865), mean, deviation: Math.sqrt(squares / Math.max(1, values.length - 1)), values };
 }
 
-/** The values of the document with all contributors held at amounts, none of them computed from another. */
-class Runner {
-  private readonly values: DocumentValues;
-  private readonly kinds: ReadonlyMap<string, { readonly name: string; readonly type: ShownValue['type']; readonly nominal: number }>;
+/** The value with all contributors held at amounts, none of them computed from another. */
+interface Runner {
+  /** `amounts`: a column for each contributor. Not a number where it has none. */
+  readonly evaluate: (amounts: readonly Float64Array[], count: number) => Float64Array;
+  readonly slopes: (contributors: readonly Toleranced[]) => readonly { readonly value: number; readonly isCorner: boolean }[];
+}
 
-  constructor(document: Document, values: DocumentValues, contributors: readonly Toleranced[], source: InstanceSource) {
-    this.values = openValues(document, source);
-    this.kinds = new Map(contributors.map(({ id, name, nominal }) => [id, { name, type: values.sheet.read(id)?.type, nominal }]));
+/** By the formulas alone. */
+class FormulaRunner implements Runner {
+  constructor(
+    private readonly values: DocumentValues,
+    private readonly id: string,
+    private readonly contributors: readonly string[],
+  ) {}
+
+  evaluate(amounts: readonly Float64Array[], count: number): Float64Array {
+    const set = new Map(this.contributors.flatMap((id, i) => (amounts[i] ? [[id, amounts[i]] as const] : [])));
+    return this.values.sheet.sample(set, [this.id], count)[0] ?? new Float64Array(count).fill(NaN);
   }
 
-  read(id: string, amounts: ReadonlyMap<string, number>): number {
-    for (const [one, { name, type, nominal }] of this.kinds) this.values.sheet.define(one, { kind: 'input', name, type, value: amounts.get(one) ?? nominal });
+  slopes() {
+    return this.values.sheet.slopes(this.contributors, this.id);
+  }
+}
+
+/** By whole documents. */
+class DocumentRunner implements Runner {
+  private readonly values: DocumentValues;
+  /** The contributors: inputs here, whatever they are computed from in the document. */
+  private readonly held: readonly { readonly id: string; readonly nominal: number }[];
+
+  constructor(
+    document: Document,
+    values: DocumentValues,
+    private readonly id: string,
+    contributors: readonly Toleranced[],
+    source: InstanceSource,
+  ) {
+    this.values = openValues(document, source);
+    this.held = contributors.map((one) => ({ id: one.id, nominal: one.nominal }));
+    for (const { id: one, name, nominal } of contributors)
+      this.values.sheet.define(one, { kind: 'input', name, type: values.sheet.read(one)?.type, value: nominal });
     this.values.settle();
-    return this.values.sheet.readNumber(id);
+  }
+
+  evaluate(amounts: readonly Float64Array[], count: number): Float64Array {
+    return Float64Array.from({ length: count }, (_, at) => this.read((i) => amounts[i]?.[at]));
   }
 
   /** By central differences over the tolerance itself: exact where it is linear, the mean slope where it bends. */
-  sensitivity(id: string, { id: one, nominal, lower, upper }: Toleranced): number {
-    const half = Math.max(Math.abs(upper - nominal), Math.abs(nominal - lower), 1e-9 * Math.max(1, Math.abs(nominal)));
-    const [high, low] = [nominal + half, nominal - half].map((amount) => this.read(id, new Map([[one, amount]])));
-    return high === undefined || low === undefined ? NaN : (high - low) / (2 * half);
+  slopes(contributors: readonly Toleranced[]) {
+    return contributors.map(({ nominal, lower, upper }, moved) => {
+      const half = Math.max(Math.abs(upper - nominal), Math.abs(nominal - lower), 1e-9 * Math.max(1, Math.abs(nominal)));
+      const [high = NaN, low = NaN] = [nominal + half, nominal - half].map((amount) => this.read((i) => (i === moved ? amount : undefined)));
+      return { value: (high - low) / (2 * half), isCorner: false };
+    });
+  }
+
+  private read(amount: (contributor: number) => number | undefined): number {
+    this.held.forEach(({ id, nominal }, i) => this.values.sheet.setNumber(id, amount(i) ?? nominal));
+    this.values.settle();
+    return this.values.sheet.readNumber(this.id);
   }
 }

@@ -13,7 +13,7 @@ import { Button } from '../design/button';
 import type { ChartPoint } from '../design/line-chart';
 import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
-import { TextField } from '../ledger/text-field';
+import { LabelledField } from '../ledger/labelled-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
 import { axisLabel, spreadAround } from '../state/amounts';
 import { readFileContent } from '../state/api';
@@ -226,15 +226,6 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
         )}
       </form>
     </TaskDialog>
-  );
-}
-
-function LabelledField({ label, ...rest }: { label: string; value: string; check?: (text: string) => string | undefined; onAccept: (text: string) => void }) {
-  return (
-    <span className="mb-2 w-24">
-      <span className="text-walnut-soft">{label}</span>
-      <TextField label={label} {...rest} />
-    </span>
   );
 }
 

@@ -1,0 +1,143 @@
+/** What is required of a value with tolerances: closed forms of what is drawn, and sums by hand. */
+import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
+import { edited } from '../../../tests/support/demo';
+import type { Document } from '../document';
+import { evenNumbers, factorToMeet, judgeRequired, stackOf, type Distribution } from '.';
+
+const NOBODY = sourceOf([]);
+const MM = 10_000;
+
+function toleranced(document: Document, tolerances: Readonly<Record<string, string>>): Document {
+  return Object.entries(tolerances).reduce(
+    (before, [name, by]) =>
+      edited(before, { type: 'parameter.update', id: `${document.id}-${name}`, changes: { tolerance: { kind: 'symmetric', by: { text: by } } } }),
+    document,
+  );
+}
+
+const HOUSING = toleranced(withParameters('part', 'h', { bore: '50 mm', shaft: '41 mm', washer: '3 mm', gap: 'bore - shaft - 2 * washer' }), {
+  bore: '0.3 mm',
+  shaft: '0.4 mm',
+  washer: '0.05 mm',
+});
+
+function stack(document: Document, name: string, distribution: Distribution = 'even', source = NOBODY) {
+  const found = stackOf(document, `${document.id}-${name}`, source, { random: evenNumbers(1), distribution });
+  if (!found) throw new Error('no stack');
+  return found;
+}
+
+describe('what is drawn', () => {
+  // Variances of the three distributions over a width of two: 1/3, 1/6, 1/9 (any text on probability).
+  test.each<[Distribution, number]>([
+    ['even', 1 / 3],
+    ['triangular', 1 / 6],
+    ['normal', 1 / 9],
+  ])('%s: mean and deviation of a sum are those of its closed form', (distribution, variance) => {
+    const { drawn } = stack(HOUSING, 'gap', distribution);
+    const count = drawn.values.length;
+    const deviation = Math.sqrt((0.3 ** 2 + 0.4 ** 2 + 0.1 ** 2) * variance) * MM;
+    expect(count).toBe(20_000);
+    // Four standard errors.
+    expect(Math.abs(drawn.mean - 3 * MM)).toBeLessThan((4 * deviation) / Math.sqrt(count));
+    expect(Math.abs(drawn.deviation / deviation - 1)).toBeLessThan(4 / Math.sqrt(2 * count));
+  });
+
+  test('of two even ones: the quantiles of a triangle', () => {
+    const two = toleranced(withParameters('part', 't', { a: '10 mm', b: '10 mm', both: 'a + b' }), { a: '1 mm', b: '1 mm' });
+    const { drawn } = stack(two, 'both');
+    // A share p of a triangle from -2 to 2 lies below -2 + sqrt(8 p).
+    const below = -2 + Math.sqrt(8 * 0.00135);
+    expect(Math.abs((drawn.lower / MM - 20) / below - 1)).toBeLessThan(0.02);
+    expect(Math.abs((drawn.upper / MM - 20) / -below - 1)).toBeLessThan(0.02);
+  });
+
+  test('the same seed, the same figures', () => {
+    expect(stack(HOUSING, 'gap').drawn).toEqual(stack(HOUSING, 'gap').drawn);
+  });
+});
+
+describe('the worst case of what bends', () => {
+  test('is what the formulas come to, not what slopes add up to', () => {
+    const bent = toleranced(withParameters('part', 'b', { a: '10 mm', b: '10 mm', apart: 'abs(a - b)', less: 'min(a, b)' }), { a: '1 mm', b: '0.5 mm' });
+    const apart = stack(bent, 'apart');
+    expect([apart.worstCase.lower / MM, apart.worstCase.upper / MM]).toEqual([0, 1.5]);
+    expect(apart.contributors.map(({ isCorner }) => isCorner)).toEqual([true, true]);
+    const less = stack(bent, 'less');
+    expect([less.worstCase.lower / MM, less.worstCase.upper / MM]).toEqual([9, 10.5]);
+  });
+
+  test('of twenty contributors is the sum of all of them', () => {
+    const names = Array.from({ length: 20 }, (_, i) => `v${i}`);
+    const many = toleranced(
+      withParameters('part', 'm', {
+        ...Object.fromEntries(names.map((name) => [name, '5 mm'])),
+        total: names
+          .map((name, i) => (i % 2 ? `- ${name}` : `+ ${name}`))
+          .join(' ')
+          .slice(2),
+      }),
+      Object.fromEntries(names.map((name) => [name, '0.1 mm'])),
+    );
+    const { worstCase } = stack(many, 'total');
+    expect([worstCase.lower / MM, worstCase.upper / MM].map((value) => Number(value.toFixed(9)))).toEqual([-2, 2]);
+  });
+});
+
+describe('what is required', () => {
+  test('is missed by as much as the sums say; one tolerance alone, or all together, are tightened to meet it', () => {
+    const found = stack(HOUSING, 'gap');
+    const required = { lower: 2.4 * MM, upper: 4 * MM };
+    // 0.3 + 0.4 + 2 * 0.05 = 0.8 below 3.
+    const verdict = judgeRequired(found, required);
+    expect([Number((verdict.worstCase / MM).toFixed(9)), verdict.rootSumSquare]).toEqual([0.2, 0]);
+    // Evenly made, the corner of a box of 0.6 by 0.8 by 0.2 is missed that is 0.2 along each edge.
+    const corner = 0.2 ** 3 / 6 / (0.6 * 0.8 * 0.2);
+    expect([verdict.outsideBetween.lower < corner, verdict.outsideBetween.upper > corner]).toEqual([true, true]);
+    const factor = (names: string[], basis: 'worst-case' | 'root-sum-square', lower = 2.4) =>
+      factorToMeet(
+        found,
+        names.map((name) => `h-${name}`),
+        { lower: lower * MM },
+        basis,
+      );
+    expect(factor(['shaft'], 'worst-case')).toBeCloseTo(0.2 / 0.4, 6);
+    expect(factor(['bore'], 'worst-case')).toBeCloseTo(0.1 / 0.3, 6);
+    expect(factor(['washer'], 'worst-case')).toBeUndefined();
+    expect(factor(['bore', 'shaft', 'washer'], 'worst-case')).toBeCloseTo(0.6 / 0.8, 6);
+    expect(factor(['shaft'], 'root-sum-square')).toBe(1);
+    // By squares: 0.4² is left of 0.3² + s² + 0.1².
+    expect(factor(['shaft'], 'root-sum-square', 2.6)).toBeCloseTo(Math.sqrt(0.4 ** 2 - 0.3 ** 2 - 0.1 ** 2) / 0.4, 6);
+    expect(factor(['bore', 'shaft', 'washer'], 'worst-case', 3.1)).toBeUndefined();
+  });
+
+  test('of what is made normally, as many miss it as the normal distribution says', () => {
+    const one = toleranced(withParameters('part', 'n', { a: '10 mm', out: 'a * 1' }), { a: '0.3 mm' });
+    const found = stack(one, 'out', 'normal');
+    // One standard deviation is 0.1 mm. Beyond two of them lie 2.275 % on each side, beyond three to both sides Cpk is 1 (tables of the normal distribution).
+    const { outside, outsideBetween } = judgeRequired(found, { upper: 10.2 * MM });
+    expect([outsideBetween.lower < 0.02275, outsideBetween.upper > 0.02275, Math.abs(outside - 0.02275) < 0.005]).toEqual([true, true, true]);
+    expect(judgeRequired(found, { lower: 9.7 * MM, upper: 10.3 * MM }).cpk).toBeCloseTo(1, 1);
+  });
+
+  test('may be the limits of the value itself: what lies beyond them is told, not refused', () => {
+    const limited = edited(HOUSING, { type: 'parameter.update', id: 'h-gap', changes: { least: { text: '2.9 mm' }, most: { text: '3.1 mm' } } });
+    const { outside } = judgeRequired(stack(limited, 'gap'), { lower: 2.9 * MM, upper: 3.1 * MM });
+    expect(outside).toBeGreaterThan(0.5);
+    expect(stack(limited, 'gap').worstCase).toEqual(stack(HOUSING, 'gap').worstCase);
+  });
+});
+
+test('through components, whole documents are evaluated, to the same sums', () => {
+  const rail = withParameters('part', 'rail', { length: '100 mm', inside: 'length - 20 mm' });
+  const host = toleranced(withParameters('assembly', 'host', { width: '140 mm' }), { width: '0.5 mm' });
+  const set = driven(withComponents(host, placeless(component('beam', 'rail'))), 'beam.length', 'width - 10 mm');
+  const read = edited(set, {
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id: 'host-gap', name: 'gap', kind: 'length', formula: { text: 'width - beam.inside / 2' } },
+  });
+  const found = stack(read, 'gap', 'even', sourceOf([rail]));
+  expect(found.contributors.map(({ name, sensitivity }) => [name, Number(sensitivity.toFixed(9))])).toEqual([['width', 0.5]]);
+  expect([found.nominal / MM, found.worstCase.lower / MM, found.worstCase.upper / MM].map((value) => Number(value.toFixed(9)))).toEqual([85, 84.75, 85.25]);
+  expect(found.drawn.values).toHaveLength(4_000);
+});

@@ -1,0 +1,64 @@
+import { screen, within } from '@testing-library/react';
+import { findRecord } from '@/core/document';
+import { withParameters } from '../../../tests/support/assemblies';
+import { edited } from '../../../tests/support/demo';
+import { renderIn } from '../../../tests/support/render';
+import { StackDialog } from './stack-dialog';
+
+jest.setTimeout(60_000);
+
+const tolerance = (id: string, by: string) => ({ type: 'parameter.update', id, changes: { tolerance: { kind: 'symmetric', by: { text: by } } } }) as const;
+
+/** A gap of 9 mm between a bore and a shaft, 0.3 + 0.4 mm off at most. */
+const PART = edited(
+  withParameters('part', 'p', { bore: '50 mm', shaft: '41 mm', gap: 'bore - shaft' }),
+  tolerance('p-bore', '0.3 mm'),
+  tolerance('p-shaft', '0.4 mm'),
+);
+
+const line = (label: string): string => screen.getByText(label).nextElementSibling?.textContent ?? '';
+
+async function ask(user: Awaited<ReturnType<typeof renderIn>>['user'], label: string, text: string): Promise<void> {
+  await user.clear(screen.getByRole('textbox', { name: label }));
+  await user.type(screen.getByRole('textbox', { name: label }), `${text}{Enter}`);
+}
+
+test('what is asked of a value is held against what it may be; one press makes a tolerance what it has to be', async () => {
+  const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
+  expect(line('Worst case')).toBe('8.3 mm to 9.7 mm');
+  expect(screen.queryByText('Outside what is asked')).toBeNull();
+  await ask(user, 'Must be at least', '8.5');
+  expect(line('Worst case')).toBe('8.3 mm to 9.7 mm0.2 mm beyond what is asked');
+  expect(line('Root sum square')).toContain('within what is asked');
+  expect(line('Outside what is asked')).toMatch(/^\d.* %.*Cpk \d/);
+  const shaft = screen.getByRole('row', { name: /^shaft/ });
+  await user.click(within(shaft).getByRole('button', { name: 'Tighten shaft to ±0.2 mm' }));
+  expect(findRecord(session.document, 'p-shaft', 'parameter')?.tolerance).toEqual({ kind: 'symmetric', by: { text: '0.2 mm' } });
+  expect(line('Worst case')).toBe('8.5 mm to 9.5 mmwithin what is asked');
+  expect(screen.queryByRole('button', { name: /^Tighten/ })).toBeNull();
+});
+
+test('all are tightened by one part; what no tolerance can do is said; another way of adding up asks for less', async () => {
+  const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
+  await ask(user, 'Must be at least', '8.9 mm');
+  expect(screen.queryByRole('button', { name: /^Tighten shaft/ })).toBeNull();
+  await user.selectOptions(screen.getByRole('combobox', { name: 'That is to hold' }), 'by root sum square');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'That is to hold' }), 'in the worst case');
+  await user.click(screen.getByRole('button', { name: 'Tighten all to 14 %' }));
+  // A seventh of each, rounded down to two figures.
+  expect(['p-bore', 'p-shaft'].map((id) => findRecord(session.document, id, 'parameter')?.tolerance)).toEqual([
+    { kind: 'symmetric', by: { text: '0.042 mm' } },
+    { kind: 'symmetric', by: { text: '0.057 mm' } },
+  ]);
+  expect(line('Worst case')).toContain('within what is asked');
+  await ask(user, 'Must be at least', '9.2 mm');
+  expect(screen.getByText(/the nominal sizes have to change/)).toBeTruthy();
+});
+
+test('the limits of the value itself are what is asked of it, to begin with; what is no amount is not taken', async () => {
+  const limited = edited(PART, { type: 'parameter.update', id: 'p-gap', changes: { least: { text: '8.5 mm' } } });
+  const { user } = await renderIn(limited, <StackDialog value="p-gap" onClose={() => undefined} />);
+  expect(line('Worst case')).toContain('0.2 mm beyond what is asked');
+  await ask(user, 'Must be at most', '3 kg');
+  expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Must be at most' }).validationMessage).toBe('An amount like 9 mm');
+});

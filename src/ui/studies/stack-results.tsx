@@ -1,0 +1,61 @@
+/** What a stack adds up to, and how that stands to what is asked of the value. */
+import { judgeRequired, type Required, type Spread, type Stack } from '@/core/studies';
+
+interface StackResultsProps {
+  readonly stack: Stack;
+  readonly required: Required | undefined;
+  readonly write: (amount: number) => string;
+}
+
+export function StackResults({ stack, required, write }: StackResultsProps) {
+  const verdict = required && judgeRequired(stack, required);
+  const spread = ({ lower, upper }: Spread): string => `${write(lower)} to ${write(upper)}`;
+  const lines = [
+    { label: 'Worst case', spread: stack.worstCase, beyond: verdict?.worstCase },
+    { label: 'Root sum square', spread: stack.rootSumSquare, beyond: verdict?.rootSumSquare },
+    { label: `Monte Carlo, ${stack.drawn.values.length.toLocaleString('en')} draws`, spread: stack.drawn, beyond: undefined },
+  ];
+  return (
+    <>
+      <dl className="mt-3 grid grid-cols-[13rem_1fr] gap-y-1">
+        <dt>Nominal</dt>
+        <dd className="font-mono">{write(stack.nominal)}</dd>
+        {lines.map((line) => (
+          <div key={line.label} className="contents">
+            <dt>{line.label}</dt>
+            <dd>
+              <span className="font-mono">{spread(line.spread)}</span>
+              {line.beyond !== undefined &&
+                (line.beyond === 0 ? (
+                  <span className="ml-3 text-walnut-soft">within what is asked</span>
+                ) : (
+                  <span className="ml-3 text-madder">{write(line.beyond)} beyond what is asked</span>
+                ))}
+            </dd>
+          </div>
+        ))}
+        {verdict && (
+          <>
+            <dt>Outside what is asked</dt>
+            <dd>
+              <span className={`font-mono ${verdict.outside > 0 ? 'text-madder' : ''}`}>{percent(verdict.outside)}</span>
+              <span className="ml-3 text-walnut-soft">
+                {percent(verdict.outsideBetween.lower)} to {percent(verdict.outsideBetween.upper)} of all that is made, at 95 %; Cpk{' '}
+                {Number.isFinite(verdict.cpk) ? verdict.cpk.toFixed(2) : 'without limit'}
+              </span>
+            </dd>
+          </>
+        )}
+      </dl>
+      <p className="mt-2 text-walnut-soft">
+        Of what was drawn, 0.135 % lie below, and as many above.
+        {stack.exact.length > 0 && ` Without a tolerance, and counted as exact: ${stack.exact.join(', ')}.`}
+      </p>
+    </>
+  );
+}
+
+function percent(share: number): string {
+  const amount = share * 100;
+  return `${amount === 0 ? '0' : amount < 0.01 ? amount.toPrecision(1) : amount.toPrecision(2)} %`;
+}
