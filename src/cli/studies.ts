@@ -200,6 +200,8 @@ export interface StackReport {
   readonly rootSumSquare: readonly (number | null)[];
   readonly monteCarlo: readonly (number | null)[];
   readonly exact: readonly string[];
+  /** Read off the geometry on the way, and not evaluated with the rest. */
+  readonly measured: readonly string[];
   /** How it stands to what is asked of the value; null where nothing is. */
   readonly required: {
     readonly least: number | null;
@@ -250,6 +252,7 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
     rootSumSquare: range(stack.rootSumSquare),
     monteCarlo: range(stack.drawn),
     exact: stack.exact,
+    measured: stack.measured,
     required: reportRequired(values, { id, name, stack }, wish),
   };
 }
@@ -278,7 +281,7 @@ function reportRequired(
   };
 }
 
-export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, required }: StackReport): string {
+export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, measured, required }: StackReport): string {
   const beyond = (by: number | null): string => (by === 0 ? 'within what is asked' : `${by ?? '?'} ${unit} beyond what is asked`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
@@ -292,5 +295,6 @@ export function formatStack({ value, unit, nominal, contributors, worstCase, roo
     `Monte Carlo: ${range(monteCarlo)}`,
     ...(required ? [`outside what is asked: ${Number((required.outside * 100).toPrecision(3))} %, Cpk ${required.cpk?.toFixed(2) ?? 'without limit'}`] : []),
     ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
+    ...(measured.length > 0 ? [`measured on the geometry as it is: ${measured.join(', ')}`] : []),
   ].join('\n');
 }

@@ -146,11 +146,14 @@ export class Sheet {
     return slopesOf(this.program, this.state, indexes, this.builder.indexOf(of) ?? -1);
   }
 
-  /** Whether something between these and a value is computed elsewhere: by the geometry, in a component, in an outside calculation. */
-  leavesSheet(from: readonly string[], of: string): boolean {
+  /** Ids of what is computed elsewhere on the way from these to a value: by the geometry, in a component, in an outside calculation. */
+  listOutsideBetween(from: readonly string[], of: string): string[] {
     const { entries, order } = this.program;
     const indexes = from.flatMap((id) => this.builder.indexOf(id) ?? []);
-    return ranksBetween(this.program, indexes, [this.builder.indexOf(of) ?? -1]).some((rank) => entries[order[rank] as number]?.definition.kind === 'input');
+    return ranksBetween(this.program, indexes, [this.builder.indexOf(of) ?? -1]).flatMap((rank) => {
+      const entry = entries[order[rank] as number];
+      return entry?.definition.kind === 'input' ? entry.id : [];
+    });
   }
 
   /** What a formula would be that is being typed: nothing is changed by it. */

@@ -1,7 +1,7 @@
 /** What is required of a value with tolerances: closed forms of what is drawn, and sums by hand. */
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
-import { edited } from '../../../tests/support/demo';
-import type { Document } from '../document';
+import { demoDocument, edited } from '../../../tests/support/demo';
+import { listIds, type Document, type Edit } from '../document';
 import { evenNumbers, factorToMeet, judgeRequired, stackOf, type Distribution } from '.';
 
 const NOBODY = sourceOf([]);
@@ -140,4 +140,34 @@ test('through components, whole documents are evaluated, to the same sums', () =
   expect(found.contributors.map(({ name, sensitivity }) => [name, Number(sensitivity.toFixed(9))])).toEqual([['width', 0.5]]);
   expect([found.nominal / MM, found.worstCase.lower / MM, found.worstCase.upper / MM].map((value) => Number(value.toFixed(9)))).toEqual([85, 84.75, 85.25]);
   expect(found.drawn.values).toHaveLength(4_000);
+});
+
+test('what is measured on the geometry on the way is named: nothing counts that goes through it', () => {
+  const rail = demoDocument('Cross rail');
+  const [body] = Object.values(rail.records).flatMap((record) => (record.type === 'body' ? [record.id] : []));
+  const dimensions = Object.values(rail.records).flatMap((record) =>
+    record.type === 'parameter' && record.owner !== undefined && record.kind === 'length' && record.tolerance === undefined ? [record.id] : [],
+  );
+  const measured = edited(
+    rail,
+    ...dimensions.map((id): Edit => ({ type: 'parameter.update', id, changes: { tolerance: { kind: 'symmetric', by: { text: '0.1 mm' } } } })),
+    {
+      type: 'measure.add',
+      parameter: {
+        type: 'parameter',
+        id: 'filled',
+        name: 'filled',
+        kind: 'volume',
+        owner: listIds(rail, 'steps').at(-1),
+        formula: { text: '' },
+        measure: { of: 'body', body: body ?? '', what: 'volume' },
+      },
+    },
+    { type: 'parameter.add', parameter: { type: 'parameter', id: 'share', name: 'share', kind: 'any', formula: { text: '1 m^3 - filled' } } },
+  );
+  const found = stackOf(measured, 'share', NOBODY, { random: evenNumbers(1), measured: { filled: { value: 5e14 } } });
+  expect(found?.measured).toEqual(['filled']);
+  expect(found?.nominal).toBe(1e21 - 5e14);
+  expect(found?.contributors.every(({ sensitivity }) => sensitivity === 0)).toBe(true);
+  expect(found?.contributors.length).toBeGreaterThan(0);
 });

@@ -7,10 +7,10 @@
  * independent, symmetric about their middles, with the whole tolerance three standard deviations wide on each side (common practice in any text on
  * tolerancing). Monte Carlo draws each between its limits and evaluates the formulas themselves, so that what bends is told as it is.
  *
- * Where something on the way is computed elsewhere (by geometry, in a component), whole documents are evaluated instead: slopes are differences over
- * the tolerance, the worst case is their sum, and less is drawn.
+ * Where something on the way is computed elsewhere (in a component, in an outside calculation), whole documents are evaluated instead: slopes are
+ * differences over the tolerance, the worst case is their sum, and less is drawn. What is read off the geometry stays as it is, and is told.
  */
-import { findRecord, limitsOf, type Document, type DocumentValues, type ShownValue } from '../document';
+import { findRecord, limitsOf, type Document, type DocumentValues, type MeasuredValue, type ShownValue } from '../document';
 import { openValues, type InstanceSource } from '../instances';
 import { generalDeviation, type GeneralClass } from '../tolerance';
 import { kindDimension } from '../units';
@@ -56,6 +56,8 @@ export interface Stack {
   readonly drawn: Drawn;
   /** Typed values that reach it without a tolerance: they count as exact. */
   readonly exact: readonly string[];
+  /** What is read off the geometry on the way: it stays as it is here, so that what reaches the value through it does not count. */
+  readonly measured: readonly string[];
 }
 
 /** In internal units. */
@@ -71,6 +73,8 @@ const MOST_COMBINED = 12;
 export interface StackOptions {
   /** Gives evenly spread numbers from 0 to 1. */
   readonly random: () => number;
+  /** What the geometry measures as it is. */
+  readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
   /** How contributors lie between their limits; evenly where not given. */
   readonly distribution?: Distribution;
   /** The class of ISO 2768-1 that typed lengths without a tolerance have; they count as exact without. */
@@ -81,12 +85,14 @@ export interface StackOptions {
 export function stackOf(given: Document, id: string, source: InstanceSource, options: StackOptions): Stack | undefined {
   const document = withoutLimits(given, id);
   const values = openValues(document, source);
+  if (options.measured) values.setMeasured(options.measured);
   const nominal = values.sheet.readNumber(id);
   if (values.sheet.read(id)?.type?.kind !== 'quantity' || Number.isNaN(nominal)) return undefined;
   const { toleranced, exact } = reach(values, id, options.general);
   const ids = toleranced.map((one) => one.id);
-  const isInside = !values.sheet.leavesSheet(ids, id);
-  const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source);
+  const elsewhere = values.sheet.listOutsideBetween(ids, id);
+  const isInside = elsewhere.length === 0;
+  const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source, options.measured);
   const slopes = runner.slopes(toleranced);
   const judged = toleranced.map((one, i) => ({ ...one, sensitivity: slopes[i]?.value ?? NaN, isCorner: slopes[i]?.isCorner ?? false }));
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
@@ -100,6 +106,7 @@ export function stackOf(given: Document, id: string, source: InstanceSource, opt
     rootSumSquare: rootSumSquare(nominal, judged),
     drawn,
     exact,
+    measured: elsewhere.flatMap((one) => (values.isOfGeometry(one) ? (values.sheet.nameOf(one) ?? []) : [])),
   };
 }
 
@@ -235,8 +242,10 @@ class DocumentRunner implements Runner {
     private readonly id: string,
     contributors: readonly Toleranced[],
     source: InstanceSource,
+    measured: StackOptions['measured'],
   ) {
     this.values = openValues(document, source);
+    if (measured) this.values.setMeasured(measured);
     this.held = contributors.map((one) => ({ id: one.id, nominal: one.nominal }));
     for (const { id: one, name, nominal } of contributors)
       this.values.sheet.define(one, { kind: 'input', name, type: values.sheet.read(one)?.type, value: nominal });

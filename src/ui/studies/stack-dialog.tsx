@@ -33,13 +33,14 @@ function isBeyond(stack: Stack, required: Required, basis: Basis): boolean {
 export function StackDialog({ value, onClose }: { value: string; onClose: () => void }) {
   const session = useSession();
   const document = useSessionState((state) => state.document);
+  const measured = useSessionState(({ regenerated }) => regenerated?.measured);
   const settings = useStore(stackSettings);
   const general = GENERAL_CLASSES.find((one) => one === settings.general);
   const distribution = DISTRIBUTIONS.find((one) => one === settings.distribution) ?? 'even';
   const basis: Basis = settings.basis === 'root-sum-square' ? 'root-sum-square' : 'worst-case';
   const stack = useMemo(
-    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), general, distribution }),
-    [document, value, session, general, distribution],
+    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), general, distribution, measured }),
+    [document, value, session, general, distribution, measured],
   );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const reading = session.values.show(value);
@@ -51,6 +52,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const texts = { lower: typed.lower ?? own?.least?.text ?? '', upper: typed.upper ?? own?.most?.text ?? '' };
   const required: Required = { lower: amountOf(session.values, value, texts.lower), upper: amountOf(session.values, value, texts.upper) };
   const isAsked = required.lower !== undefined || required.upper !== undefined;
+  const isCrossed = required.lower !== undefined && required.upper !== undefined && required.lower > required.upper;
   const check = (text: string): string | undefined =>
     text === '' || amountOf(session.values, value, text) !== undefined ? undefined : `An amount like ${write(stack?.nominal ?? 0)}`;
   const isMissed = stack !== undefined && isAsked && isBeyond(stack, required, basis);
@@ -84,6 +86,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
           </span>
         )}
       </div>
+      {isCrossed && <p className="text-madder">The least that is asked is above the most.</p>}
       {!stack && <p>{record.name} is not a number with a unit.</p>}
       {stack?.contributors.length === 0 && (
         <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, or choose a general one.</p>
@@ -97,7 +100,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
               Tighten all to {all.percent} %
             </Button>
           )}
-          {isMissed && !all && (
+          {isMissed && !all && !isCrossed && (
             <p className="mt-2 text-madder">No tolerance of these can be tightened so far that it is met: the nominal sizes have to change.</p>
           )}
         </>

@@ -49,6 +49,7 @@ export function StackResults({ stack, required, write }: StackResultsProps) {
       </dl>
       <p className="mt-2 text-walnut-soft">
         Of what was drawn, 0.135 % lie below, and as many above.
+        {stack.measured.length > 0 && ` Measured on the geometry as it is, so that nothing counts that goes through it: ${stack.measured.join(', ')}.`}
         {stack.exact.length > 0 && ` Without a tolerance, and counted as exact: ${stack.exact.join(', ')}.`}
       </p>
     </>
