@@ -2,9 +2,9 @@
  * Geometry in the background: after a revision is saved, its bodies are regenerated in a worker thread and
  * their properties attached to it, outside its content hash. Losing a job loses nothing but the figures.
  */
+import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import { LRUCache } from 'lru-cache';
-import PQueue from 'p-queue';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
@@ -31,18 +31,14 @@ import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
 import { readSnapshots } from './services/snapshots';
 import { drawThumbnail } from './thumbnail';
+import { WorkerPool } from './worker-pool';
 
-/** Workers of two kinds, each with a queue: what somebody waits for never stands behind what nobody does. */
+/** Workers of two kinds: what somebody waits for never stands behind what nobody does. */
 interface Jobs {
-  readonly awaited: Line;
-  readonly background: Line;
+  readonly awaited: WorkerPool;
+  readonly background: WorkerPool;
   /** Revisions that wait to be built: each stands in the queue once. */
   readonly scheduled: Set<string>;
-}
-
-interface Line {
-  readonly client: RegenerationClient;
-  readonly queue: PQueue;
 }
 
 const shared = globalThis as typeof globalThis & {
@@ -53,6 +49,8 @@ const shared = globalThis as typeof globalThis & {
 
 /** JavaScript memory of a worker; that of the kernel is watched by its client. */
 const MOST_MEMORY_MB = 1_500;
+/** For what somebody waits for: one core is left to the server itself; each takes hundreds of megabytes. */
+const WORKERS = Math.min(4, Math.max(1, availableParallelism() - 1));
 /** What nobody waits for is given up sooner. */
 const BACKGROUND_LIMIT_MS = 30_000;
 
@@ -79,11 +77,9 @@ const startThread: StartWorker = (onReply, onError) => {
 
 function createJobs(start: StartWorker): Jobs {
   const built = createBuiltStore();
-  const line = (timeLimitMs?: number): Line => ({
-    client: new KeptRegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }, built),
-    queue: new PQueue({ concurrency: 1 }),
-  });
-  return { awaited: line(), background: line(BACKGROUND_LIMIT_MS), scheduled: new Set() };
+  const pool = (most: number, timeLimitMs?: number): WorkerPool =>
+    new WorkerPool(() => new KeptRegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }, built), most);
+  return { awaited: pool(WORKERS), background: pool(1, BACKGROUND_LIMIT_MS), scheduled: new Set() };
 }
 
 /** Jobs on workers that are started some other way than the bundled server does: for programs that run from source. Gives what ends them. */
@@ -91,18 +87,13 @@ export function startJobsWith(start: StartWorker): () => void {
   const jobs = createJobs(start);
   shared.warpbeamJobs = jobs;
   return () => {
-    jobs.awaited.client.close();
-    jobs.background.client.close();
+    jobs.awaited.close();
+    jobs.background.close();
   };
 }
 
 function jobs(): Jobs {
   return (shared.warpbeamJobs ??= createJobs(startThread));
-}
-
-/** Runs work with a worker, one at a time: the client itself would drop all but the newest. */
-function enqueue<T>({ client, queue }: Line, work: (client: RegenerationClient) => Promise<T>, priority = 0): Promise<T> {
-  return queue.add(() => work(client), { priority });
 }
 
 /** `size`: what is small is built before what is large. */
@@ -112,7 +103,8 @@ export function scheduleRegeneration(documentId: string, revision: number, size 
   const key = `${documentId} ${revision}`;
   if (scheduled.has(key)) return;
   scheduled.add(key);
-  enqueue(background, (client) => attachBodies(client, documentId, revision), -size)
+  background
+    .run((client) => attachBodies(client, documentId, revision), -size)
     .catch((problem: unknown) => {
       console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
     })
@@ -140,7 +132,7 @@ export async function buildGeometry({ document, stands }: ToBuild): Promise<Rege
     return whole && { steps: [], bodies: [], measured: own?.measured ?? {}, rebuilt: 0 };
   }
   const whole = complete(document, snapshotsIn(stands));
-  const reply = await enqueue(jobs().awaited, (client) => client.regenerate(whole));
+  const reply = await jobs().awaited.run((client) => client.regenerate(whole));
   return reply.ok ? reply.value.result : undefined;
 }
 
@@ -164,7 +156,7 @@ function snapshotsIn(stands: ToBuild['stands']): Pick<InstanceSource, 'snapshot'
 
 async function measureWhole(document: Document, stands: ToBuild['stands']): Promise<WholeAssembly | undefined> {
   const { snapshot } = snapshotsIn(stands);
-  const whole = await enqueue(jobs().awaited, (client) => buildWhole(client, document, snapshot));
+  const whole = await jobs().awaited.run((client) => buildWhole(client, document, snapshot));
   return 'failure' in whole ? undefined : whole;
 }
 

@@ -60,7 +60,7 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
         const request = { documents: among, targets: wanted, measured: workshop.measured(), together, answers: workshop.answers };
         const { plan, unmeasured, unbuilt, unanswered } = await calculate('plan', request, size);
         if (!isLate) workshop.wantAnswers(unanswered);
-        for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.find(one);
+        for (const one of unmeasured) if (isWorthWaiting(one.document)) workshop.wantMeasured(one);
         if (!isLate) workshop.wantInstances(unbuilt);
         latest = plan;
         return plan;
@@ -70,10 +70,14 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
   }
 }
 
-/** Geometry that a plan has asked for, built one by one: what was asked for first stands farthest upstream. */
+/**
+ * Geometry that a plan has asked for. What is measured may move values further down, so of that only the first is built, which stands farthest
+ * upstream; once no value waits any more, documents are what they will be, and all that are to be judged are built at once.
+ */
 class Workshop {
   private readonly built = new Map<string, Regenerated | undefined>();
-  private wanted: ToBuild[] = [];
+  private toMeasure: ToBuild[] = [];
+  private toJudge = new Map<string, ToBuild>();
   private unbuilt: readonly ToBuild[] = [];
   /** What assemblies read of their components, by content hashes. */
   readonly instances = new Map<string, BuiltInstance>();
@@ -104,15 +108,16 @@ class Workshop {
     this.unbuilt = documents;
   }
 
-  /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
-  find(wish: ToBuild): Regenerated | undefined {
-    if (!this.has(wish.document)) this.wanted.push(wish);
-    return this.known(wish.document);
+  /** Values wait for what is measured on a document. */
+  wantMeasured(wish: ToBuild): void {
+    if (!this.has(wish.document)) this.toMeasure.push(wish);
   }
 
-  /** The same without asking for it. */
-  known(document: Document): Regenerated | undefined {
-    return this.built.get(contentHash(document));
+  /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
+  find(wish: ToBuild): Regenerated | undefined {
+    const hash = contentHash(wish.document);
+    if (!this.built.has(hash)) this.toJudge.set(hash, wish);
+    return this.built.get(hash);
   }
 
   has(document: Document): boolean {
@@ -124,17 +129,18 @@ class Workshop {
     return new Map([...this.built].flatMap(([hash, built]) => (built ? [[hash, built.measured] as const] : [])));
   }
 
-  /** Has outside calculations answer, or builds the first of what was asked for; false when there was nothing. */
+  /** Has outside calculations answer, or builds what was asked for, as far as it is known to stay so; false when there was nothing. */
   async buildNext(): Promise<boolean> {
     if (await this.ask()) return true;
-    const [next] = this.wanted;
-    const { unbuilt } = this;
-    this.wanted = [];
+    const { unbuilt, toMeasure, toJudge } = this;
+    this.toMeasure = [];
+    this.toJudge = new Map();
     this.unbuilt = [];
-    for (const one of unbuilt) this.instances.set(contentHash(one.document), await buildInstance(one));
-    if (!next) return unbuilt.length > 0;
-    this.built.set(contentHash(next.document), await buildGeometry(next));
-    return true;
+    await Promise.all(unbuilt.map(async (one) => this.instances.set(contentHash(one.document), await buildInstance(one))));
+    const [first] = toMeasure;
+    const wishes = first ? [first] : unbuilt.length > 0 ? [] : [...toJudge.values()];
+    await Promise.all(wishes.map(async (one) => this.built.set(contentHash(one.document), await buildGeometry(one))));
+    return wishes.length + unbuilt.length > 0;
   }
 }
 
