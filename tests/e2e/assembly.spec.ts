@@ -6,7 +6,6 @@ const TYPING = { delay: 40 };
 const footer = (page: Page) => page.locator('footer[data-version]');
 
 test('an assembly is put together, its values are set from above and read, two faces are mated', async ({ page }) => {
-  test.setTimeout(180_000);
   await page.goto('/');
   const project = await importDemo(page, 'Assembly: made');
   await page.goto(project);
@@ -121,7 +120,7 @@ test('an assembly is put together, its values are set from above and read, two f
 });
 
 test('the loom is driven from above, judged, and caught up with its master in one go', async ({ page }) => {
-  test.setTimeout(300_000);
+  test.setTimeout(480_000);
   await page.goto('/');
   const project = await importDemo(page, 'Assembly: driven', true);
   await openIn(page, project, 'Loom');
@@ -182,7 +181,6 @@ test('the loom is driven from above, judged, and caught up with its master in on
 });
 
 test('a value is played and taken back, a component is dragged as far as its mates let it, what is measured is kept', async ({ page }) => {
-  test.setTimeout(120_000);
   await page.goto('/');
   const project = await importDemo(page, 'Assembly: moved', true);
   await openIn(page, project, 'Loom');

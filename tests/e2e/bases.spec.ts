@@ -7,7 +7,6 @@ const TYPING = { delay: 40 };
 const rail = (length: number, side = 36, bore = 6.6): string => ((side * 36 - (Math.PI * bore ** 2) / 4) * (length / 1000)).toFixed(1);
 
 test('a part starts from another with its own length, reads its mass, and follows it when it is saved', async ({ page }) => {
-  test.setTimeout(180_000);
   await page.goto('/');
   const project = await importDemo(page, 'Bases: from a part');
   await page.goto(project);

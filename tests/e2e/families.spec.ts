@@ -11,7 +11,6 @@ async function runThrough(page: Page, value: string): Promise<void> {
 }
 
 test('a part gets sizes, is looked at and used in one, checked in all; a value is run through a range and found for a mass', async ({ page }) => {
-  test.setTimeout(180_000);
   await page.goto('/');
   const project = await importDemo(page, 'Families: sizes', true);
   await openIn(page, project, 'Pawl');
@@ -116,7 +115,6 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
 });
 
 test('a calc sheet is written, and what it comes to is read by an assembly that sets it', async ({ page }) => {
-  test.setTimeout(120_000);
   await page.goto('/');
   const project = await importDemo(page, 'Families: calculation', true);
   await openIn(page, project, 'Warp tension');

@@ -10,7 +10,6 @@ async function expectStep(page: Page, number: number): Promise<void> {
 }
 
 test('the guided first design is done by mouse and typing, each step when it was really done', async ({ page }) => {
-  test.setTimeout(180_000);
   const problems = watchConsole(page);
   await page.goto('/');
   await expectAccessible(page);
@@ -76,7 +75,6 @@ test('the guided first design is done by mouse and typing, each step when it was
 });
 
 test('the guided first design is done by keys alone', async ({ page }) => {
-  test.setTimeout(180_000);
   const problems = watchConsole(page);
   const tabTo = async (name: string | RegExp, key = 'Tab'): Promise<void> => {
     const button = page.getByRole('button', { name }).first();

@@ -42,7 +42,6 @@ function plateBook(title: string, factor: number, formula = 'B1*B2') {
 }
 
 test('a calc sheet asks a service: its answer follows the inputs, is held while the service fails, and the report says so', async ({ page, context }) => {
-  test.setTimeout(180_000);
   const problems = watchConsole(page);
   await page.goto('/');
   const project = await importDemo(page, 'Outside calculations', true);
@@ -89,7 +88,6 @@ test('a calc sheet asks a service: its answer follows the inputs, is held while 
 test('a service is chosen for a part; a spreadsheet computes what the next step is built with; a calculation that is read is not deleted unseen', async ({
   page,
 }) => {
-  test.setTimeout(180_000);
   const problems = watchConsole(page);
   await page.goto('/');
   const project = await importDemo(page, 'Outside calculations of a part', true);

@@ -4,7 +4,6 @@ import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, s
 const TYPING = { delay: 40 };
 
 test('a part sets inputs of a calc sheet, reads its result, builds with it, and is told when the calc sheet was saved anew', async ({ page }) => {
-  test.setTimeout(180_000);
   const problems = watchConsole(page);
   await page.goto('/');
   const project = await importDemo(page, 'Uses of calc sheets', true);
