@@ -282,7 +282,7 @@ function reportRequired(
 }
 
 export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, measured, required }: StackReport): string {
-  const beyond = (by: number | null): string => (by === 0 ? 'within what is asked' : `${by ?? '?'} ${unit} beyond what is asked`);
+  const beyond = (by: number | null): string => (by === 0 ? 'within the limits' : `${by ?? '?'} ${unit} beyond the limits`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
     `${value} = ${nominal ?? '?'} ${unit}`.trim(),
@@ -293,8 +293,8 @@ export function formatStack({ value, unit, nominal, contributors, worstCase, roo
     `worst case: ${range(worstCase)}${required ? `, ${beyond(required.worstCaseBeyond)}` : ''}`,
     `root sum square: ${range(rootSumSquare)}${required ? `, ${beyond(required.rootSumSquareBeyond)}` : ''}`,
     `Monte Carlo: ${range(monteCarlo)}`,
-    ...(required ? [`outside what is asked: ${Number((required.outside * 100).toPrecision(3))} %, Cpk ${required.cpk?.toFixed(2) ?? 'without limit'}`] : []),
+    ...(required ? [`out of limits: ${Number((required.outside * 100).toPrecision(3))} %, Cpk ${required.cpk?.toFixed(2) ?? 'without limit'}`] : []),
     ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
-    ...(measured.length > 0 ? [`measured on the geometry as it is: ${measured.join(', ')}`] : []),
+    ...(measured.length > 0 ? [`read off the geometry, and not varied: ${measured.join(', ')}`] : []),
   ].join('\n');
 }

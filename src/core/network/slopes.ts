@@ -2,7 +2,7 @@
  * How fast one value moves when another does: exact derivatives of the formula code, forward mode, one way for each of the values that move.
  * Where there is a corner the two sides differ: the steeper one is told.
  */
-import { INTERPOLATE, isWide, LOOKUP, moveInterpolation, moveLookup, moveOperation, WIDTH, type Moving } from '../formula';
+import { INTERPOLATE, isWide, LOOKUP, moveInterpolation, moveLookup, moveOperation, operationAt, WIDTH, type Moving } from '../formula';
 import { ranksBetween } from './cone';
 import type { Entry } from './entry';
 import type { State } from './evaluate';
@@ -50,15 +50,17 @@ function run(program: Program, { numbers }: State, entries: readonly Entry[], fr
       const [target, a, b] = [code[at + 1] as number, code[at + 2] as number, code[at + 3] as number];
       const third = isWide(operation) ? (code[at + WIDTH] as number) : -1;
       if (third >= 0) at += WIDTH;
+      const arity = operationAt(operation)?.arity;
       const table = operation === LOOKUP || operation === INTERPOLATE ? tables[b] : undefined;
       const moved = table
         ? operation === LOOKUP
           ? moveLookup(table, third, read(a))
           : moveInterpolation(table, third, read(a), direction)
-        : moveOperation(operation, read(a), read(b), third < 0 ? STILL : read(third), direction);
-      const reads = table ? [a] : third < 0 ? [a, b] : [a, b, third];
+        : moveOperation(operation, read(a), arity === 1 ? STILL : read(b), third < 0 ? STILL : read(third), direction);
+      // Of one argument the second place says nothing, of a lookup it is the table.
+      const reads = table || arity === 1 ? [a] : third < 0 ? [a, b] : [a, b, third];
       // A corner counts in what is made of it.
-      const isCorner = moved.isCorner || reads.some((place) => corners[place] === 1 && place >= 0);
+      const isCorner = moved.isCorner || reads.some((place) => corners[place] === 1);
       values[target] = moved.value;
       slopes[target] = moved.slope;
       corners[target] = isCorner ? 1 : 0;

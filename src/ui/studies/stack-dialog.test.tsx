@@ -26,15 +26,15 @@ async function ask(user: Awaited<ReturnType<typeof renderIn>>['user'], label: st
 test('what is asked of a value is held against what it may be; one press makes a tolerance what it has to be', async () => {
   const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
   expect(line('Worst case')).toBe('8.3 mm to 9.7 mm');
-  expect(screen.queryByText('Outside what is asked')).toBeNull();
+  expect(screen.queryByText('Out of limits')).toBeNull();
   await ask(user, 'Must be at least', '8.5');
-  expect(line('Worst case')).toBe('8.3 mm to 9.7 mm0.2 mm beyond what is asked');
-  expect(line('Root sum square')).toContain('within what is asked');
-  expect(line('Outside what is asked')).toMatch(/^\d.* %.*Cpk \d/);
+  expect(line('Worst case')).toBe('8.3 mm to 9.7 mm0.2 mm beyond the limits');
+  expect(line('Root sum square')).toContain('within the limits');
+  expect(line('Out of limits')).toMatch(/^\d.* %.*Cpk \d/);
   const shaft = screen.getByRole('row', { name: /^shaft/ });
   await user.click(within(shaft).getByRole('button', { name: 'Tighten shaft to ±0.2 mm' }));
   expect(findRecord(session.document, 'p-shaft', 'parameter')?.tolerance).toEqual({ kind: 'symmetric', by: { text: '0.2 mm' } });
-  expect(line('Worst case')).toBe('8.5 mm to 9.5 mmwithin what is asked');
+  expect(line('Worst case')).toBe('8.5 mm to 9.5 mmwithin the limits');
   expect(screen.queryByRole('button', { name: /^Tighten/ })).toBeNull();
 });
 
@@ -42,23 +42,23 @@ test('all are tightened by one part; what no tolerance can do is said; another w
   const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
   await ask(user, 'Must be at least', '8.9 mm');
   expect(screen.queryByRole('button', { name: /^Tighten shaft/ })).toBeNull();
-  await user.selectOptions(screen.getByRole('combobox', { name: 'That is to hold' }), 'by root sum square');
-  await user.selectOptions(screen.getByRole('combobox', { name: 'That is to hold' }), 'in the worst case');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Judged by' }), 'root sum square');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Judged by' }), 'worst case');
   await user.click(screen.getByRole('button', { name: 'Tighten all to 14 %' }));
   // A seventh of each, rounded down to two figures.
   expect(['p-bore', 'p-shaft'].map((id) => findRecord(session.document, id, 'parameter')?.tolerance)).toEqual([
     { kind: 'symmetric', by: { text: '0.042 mm' } },
     { kind: 'symmetric', by: { text: '0.057 mm' } },
   ]);
-  expect(line('Worst case')).toContain('within what is asked');
+  expect(line('Worst case')).toContain('within the limits');
   await ask(user, 'Must be at least', '9.2 mm');
-  expect(screen.getByText(/the nominal sizes have to change/)).toBeTruthy();
+  expect(screen.getByText(/change the nominal sizes/)).toBeTruthy();
 });
 
 test('the limits of the value itself are what is asked of it, to begin with; what is no amount is not taken', async () => {
   const limited = edited(PART, { type: 'parameter.update', id: 'p-gap', changes: { least: { text: '8.5 mm' } } });
   const { user } = await renderIn(limited, <StackDialog value="p-gap" onClose={() => undefined} />);
-  expect(line('Worst case')).toContain('0.2 mm beyond what is asked');
+  expect(line('Worst case')).toContain('0.2 mm beyond the limits');
   await ask(user, 'Must be at most', '3 kg');
   expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Must be at most' }).validationMessage).toBe('An amount like 9 mm');
 });

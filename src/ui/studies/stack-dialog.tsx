@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { findRecord } from '@/core/document';
-import { amountOf, DISTRIBUTIONS, evenNumbers, judgeRequired, stackOf, type Basis, type Required, type Stack } from '@/core/studies';
+import { amountOf, DISTRIBUTIONS, evenNumbers, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
 import { GENERAL_CLASSES } from '@/core/tolerance';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
@@ -19,16 +19,11 @@ import { tightenAll } from './tighten';
 /** What is chosen for one stack holds for the next. */
 const stackSettings = remembered('warpbeam-stack', { general: '', distribution: 'even', basis: 'worst-case' });
 const GENERAL = { '': 'are exact', f: 'ISO 2768-1 f, fine', m: 'ISO 2768-1 m, medium', c: 'ISO 2768-1 c, coarse', v: 'ISO 2768-1 v, very coarse' };
-const DISTRIBUTED = { even: 'evenly between their limits', normal: 'normally, limits at ±3σ', triangular: 'as a triangle between them' };
-const BASES: Readonly<Record<Basis, string>> = { 'worst-case': 'in the worst case', 'root-sum-square': 'by root sum square' };
+const DISTRIBUTED = { even: 'even between the limits', normal: 'normal, limits at ±3σ', triangular: 'triangular' };
+const BASES: Readonly<Record<Basis, string>> = { 'worst-case': 'worst case', 'root-sum-square': 'root sum square' };
 
 /** The same figures each time that the dialog is opened. */
 const SEED = 1;
-
-function isBeyond(stack: Stack, required: Required, basis: Basis): boolean {
-  const verdict = judgeRequired(stack, required);
-  return (basis === 'worst-case' ? verdict.worstCase : verdict.rootSumSquare) > 0;
-}
 
 export function StackDialog({ value, onClose }: { value: string; onClose: () => void }) {
   const session = useSession();
@@ -55,7 +50,8 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const isCrossed = required.lower !== undefined && required.upper !== undefined && required.lower > required.upper;
   const check = (text: string): string | undefined =>
     text === '' || amountOf(session.values, value, text) !== undefined ? undefined : `An amount like ${write(stack?.nominal ?? 0)}`;
-  const isMissed = stack !== undefined && isAsked && isBeyond(stack, required, basis);
+  const verdict = stack && isAsked ? judgeRequired(stack, required) : undefined;
+  const isMissed = verdict !== undefined && (basis === 'worst-case' ? verdict.worstCase : verdict.rootSumSquare) > 0;
   const all = stack && isMissed ? tightenAll(session.values, stack, required, basis) : undefined;
   return (
     <TaskDialog
@@ -74,7 +70,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
           />
         </span>
         <span className="w-64">
-          <Select label="Sizes as made lie" value={distribution} options={DISTRIBUTED} onChange={(next) => stackSettings.setState({ distribution: next })} />
+          <Select label="Distribution" value={distribution} options={DISTRIBUTED} onChange={(next) => stackSettings.setState({ distribution: next })} />
         </span>
       </div>
       <div className="mb-1 flex flex-wrap items-end gap-x-3">
@@ -82,11 +78,11 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
         <LabelledField label="Must be at most" value={texts.upper} hint="no limit" check={check} onAccept={(upper) => setTyped({ ...typed, upper })} />
         {isAsked && (
           <span className="w-48">
-            <Select label="That is to hold" value={basis} options={BASES} onChange={(next) => stackSettings.setState({ basis: next })} />
+            <Select label="Judged by" value={basis} options={BASES} onChange={(next) => stackSettings.setState({ basis: next })} />
           </span>
         )}
       </div>
-      {isCrossed && <p className="text-madder">The least that is asked is above the most.</p>}
+      {isCrossed && <p className="text-madder">The lower limit is above the upper one.</p>}
       {!stack && <p>{record.name} is not a number with a unit.</p>}
       {stack?.contributors.length === 0 && (
         <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, or choose a general one.</p>
@@ -94,15 +90,13 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       {stack && stack.contributors.length > 0 && (
         <>
           <StackTable name={record.name} stack={stack} required={isAsked ? required : undefined} basis={basis} />
-          <StackResults stack={stack} required={isAsked ? required : undefined} write={write} />
+          <StackResults stack={stack} verdict={verdict} write={write} />
           {all && (
             <Button className="mt-2 self-start" onClick={() => session.edit(all.edit)}>
               Tighten all to {all.percent} %
             </Button>
           )}
-          {isMissed && !all && !isCrossed && (
-            <p className="mt-2 text-madder">No tolerance of these can be tightened so far that it is met: the nominal sizes have to change.</p>
-          )}
+          {isMissed && !all && !isCrossed && <p className="mt-2 text-madder">These tolerances cannot be tightened far enough: change the nominal sizes.</p>}
         </>
       )}
     </TaskDialog>

@@ -1,14 +1,14 @@
 /** What a stack adds up to, and how that stands to what is asked of the value. */
-import { judgeRequired, type Required, type Spread, type Stack } from '@/core/studies';
+import type { Spread, Stack, Verdict } from '@/core/studies';
 
 interface StackResultsProps {
   readonly stack: Stack;
-  readonly required: Required | undefined;
+  /** How that stands to the limits that are asked for; undefined without any. */
+  readonly verdict: Verdict | undefined;
   readonly write: (amount: number) => string;
 }
 
-export function StackResults({ stack, required, write }: StackResultsProps) {
-  const verdict = required && judgeRequired(stack, required);
+export function StackResults({ stack, verdict, write }: StackResultsProps) {
   const spread = ({ lower, upper }: Spread): string => `${write(lower)} to ${write(upper)}`;
   const lines = [
     { label: 'Worst case', spread: stack.worstCase, beyond: verdict?.worstCase },
@@ -27,20 +27,20 @@ export function StackResults({ stack, required, write }: StackResultsProps) {
               <span className="font-mono">{spread(line.spread)}</span>
               {line.beyond !== undefined &&
                 (line.beyond === 0 ? (
-                  <span className="ml-3 text-walnut-soft">within what is asked</span>
+                  <span className="ml-3 text-walnut-soft">within the limits</span>
                 ) : (
-                  <span className="ml-3 text-madder">{write(line.beyond)} beyond what is asked</span>
+                  <span className="ml-3 text-madder">{write(line.beyond)} beyond the limits</span>
                 ))}
             </dd>
           </div>
         ))}
         {verdict && (
           <>
-            <dt>Outside what is asked</dt>
+            <dt>Out of limits</dt>
             <dd>
               <span className={`font-mono ${verdict.outside > 0 ? 'text-madder' : ''}`}>{percent(verdict.outside)}</span>
               <span className="ml-3 text-walnut-soft">
-                {percent(verdict.outsideBetween.lower)} to {percent(verdict.outsideBetween.upper)} of all that is made, at 95 %; Cpk{' '}
+                {percent(verdict.outsideBetween.lower)} to {percent(verdict.outsideBetween.upper)} of all parts, at 95 % confidence; Cpk{' '}
                 {Number.isFinite(verdict.cpk) ? verdict.cpk.toFixed(2) : 'without limit'}
               </span>
             </dd>
@@ -48,8 +48,8 @@ export function StackResults({ stack, required, write }: StackResultsProps) {
         )}
       </dl>
       <p className="mt-2 text-walnut-soft">
-        Of what was drawn, 0.135 % lie below, and as many above.
-        {stack.measured.length > 0 && ` Measured on the geometry as it is, so that nothing counts that goes through it: ${stack.measured.join(', ')}.`}
+        0.135 % of the draws lie below, and as many above.
+        {stack.measured.length > 0 && ` Read off the geometry, and not varied: ${stack.measured.join(', ')}.`}
         {stack.exact.length > 0 && ` Without a tolerance, and counted as exact: ${stack.exact.join(', ')}.`}
       </p>
     </>
