@@ -1,7 +1,7 @@
 /**
  * The headless command: evaluates and regenerates an open project file. No database, no browser.
  *
- *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
+ *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--at upper|middle|lower] [--as-saved] [--services] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
  *     warpbeam stack      FILE --of "DOC.value" [--least AMOUNT] [--most AMOUNT]     how far a value may be off by tolerances
@@ -14,12 +14,13 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { findSize, inSize, listSizes, projectJsonSchema, readProjectFile, type Document, type EarlierState } from '../core/document';
+import { findSize, inSize, listSizes, measuresGeometry, projectJsonSchema, readProjectFile, type Document, type EarlierState } from '../core/document';
 import { assemblyTree } from '../core/assembly';
-import { complete, headsOf, type BuiltInstance, type CompleteDocument } from '../core/instances';
+import { complete, headsOf, type BuiltInstance, type CompleteDocument, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import type { ExportedFile, RegenerationClient } from '../workers/client';
+import { builtAt, BUILT_AT, type BuiltAt } from '../core/studies';
 import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { CommandProblem } from './problem';
 import { formatReport, reportDocument, type DocumentReport } from './report';
@@ -27,8 +28,8 @@ import { formatReport, reportDocument, type DocumentReport } from './report';
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
 
 Usage:
-  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--as-saved] [--services] [--json]
-  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--at upper|middle|lower] [--as-saved] [--services] [--json]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
@@ -45,6 +46,8 @@ interface Options {
   readonly set: readonly string[];
   readonly size: readonly string[];
   readonly asSaved: boolean;
+  /** Every value with a tolerance at one of its limits; undefined for nominal. */
+  readonly at: BuiltAt | undefined;
   /** Whether outside calculations are asked; as they were answered before otherwise. */
   readonly services: boolean;
   readonly json: boolean;
@@ -85,7 +88,9 @@ async function main(args: readonly string[]): Promise<number> {
   if (command === 'sizes') return printSizes(project, wanted, options);
   if (study) return printStudy(project, study, options);
   const { documents, earlier } = project;
-  const reports = documents.map((document) => reportDocument(document, headsOf(documents, undefined, earlier)));
+  const source = headsOf(documents, undefined, earlier);
+  const { at } = options;
+  const reports = documents.map((document) => reportDocument(at ? builtAt(document, source, at).document : document, source));
   if (command === 'evaluate') {
     print(options.json ? JSON.stringify({ documents: reports }, null, 2) : reports.map(formatReport).join('\n\n'));
     return hasErrors(reports) ? 1 : 0;
@@ -101,6 +106,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
       options: {
         set: { type: 'string', multiple: true },
         size: { type: 'string', multiple: true },
+        at: { type: 'string' },
         'as-saved': { type: 'boolean' },
         services: { type: 'boolean' },
         json: { type: 'boolean' },
@@ -126,6 +132,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
       options: {
         set: values.set ?? [],
         size: values.size ?? [],
+        at: readAt(values.at),
         asSaved: values['as-saved'] ?? false,
         services: values.services ?? false,
         json: values.json ?? false,
@@ -148,6 +155,12 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
   } catch (problem) {
     throw new CommandProblem(`${problem instanceof Error ? problem.message : String(problem)}\n${USAGE}`);
   }
+}
+
+function readAt(wish: string | undefined): BuiltAt | undefined {
+  const at = BUILT_AT.find((one) => one === wish);
+  if (wish !== undefined && wish !== 'nominal' && !at) throw new CommandProblem(`--at is nominal, ${BUILT_AT.join(', ')}, not ${wish}.`);
+  return at;
 }
 
 /** The documents of a file, and what their components stand for where that is another state of one. */
@@ -269,7 +282,8 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
   const built = new Map<string, BuiltInstance>();
   const source = headsOf(documents, (key) => built.get(key), earlier);
   try {
-    for (const document of documents) {
+    for (const nominal of documents) {
+      const document = options.at ? await buildAt(client, nominal, source, options.at) : nominal;
       if (document.kind !== 'part') {
         const whole = document.kind === 'assembly' ? await buildWhole(client, document, source.snapshot, { built, isJudged: true }) : undefined;
         if (whole && 'failure' in whole) throw new CommandProblem(`${whole.part} could not be regenerated in ${document.name} (${whole.failure.kind}).`);
@@ -312,6 +326,12 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
   }
   print(options.json ? JSON.stringify({ documents: parts }, null, 2) : lines.join('\n'));
   return failed ? 1 : 0;
+}
+
+/** The document at its limits. Values that are measured on a part have their nominal from the part as it is. */
+async function buildAt(client: RegenerationClient, document: Document, source: InstanceSource, at: BuiltAt): Promise<Document> {
+  const reply = document.kind === 'part' && measuresGeometry(document) ? await client.regenerate(complete(document, source)) : undefined;
+  return builtAt(document, source, at, reply?.ok ? reply.value.result.measured : {}).document;
 }
 
 async function exportDocument(client: RegenerationClient, document: CompleteDocument, format: ExportFormat, directory: string | undefined): Promise<void> {

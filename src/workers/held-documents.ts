@@ -5,7 +5,7 @@
  * and what is let go of. A document that stands on others is told whole: what is measured on these is no part of it.
  */
 import { type DocumentDiff, type DocumentRecord, type DocumentValues, type Document } from '@/core/document';
-import { diffDocuments, openComplete, type CompleteDocument } from '@/core/instances';
+import { changedFields, diffDocuments, openComplete, type CompleteDocument } from '@/core/instances';
 import type { FileNotice, WorkerRequest } from './protocol';
 
 /** What a document differs in from the one that was told last under the same id. */
@@ -13,6 +13,7 @@ export interface DocumentChange {
   readonly changes: string;
   readonly name: string;
   readonly units: Document['units'];
+  readonly general: Document['general'] | null;
   /** Null for what is gone. */
   readonly records: Readonly<Record<string, DocumentRecord | null>>;
   readonly lists: Readonly<Record<string, readonly string[] | null>>;
@@ -58,6 +59,7 @@ function changeOf(before: Document, after: Document): DocumentChange {
     changes: after.id,
     name: after.name,
     units: after.units,
+    general: after.general ?? null,
     records: Object.fromEntries(records.map((change) => [change.id, change.after])),
     lists: Object.fromEntries(lists.map((list) => [list, after.lists[list] ?? null])),
   };
@@ -89,9 +91,11 @@ export class HeldDocuments {
   }
 }
 
-function bringUp({ document: before, values }: OpenDocument, { name, units, records, lists }: DocumentChange): OpenDocument {
+function bringUp({ document: before, values }: OpenDocument, { name, units, general, records, lists }: DocumentChange): OpenDocument {
+  const { general: _, ...rest } = before;
   const document: Document = {
-    ...before,
+    ...rest,
+    ...(general === null ? {} : { general }),
     name,
     units: sameUnits(before.units, units) ? before.units : units,
     records: put(before.records, records),
@@ -100,7 +104,7 @@ function bringUp({ document: before, values }: OpenDocument, { name, units, reco
   const diff: DocumentDiff = {
     records: Object.entries(records).map(([id, after]) => ({ id, before: before.records[id] ?? null, after })),
     lists: Object.keys(lists),
-    fields: [...(before.name === name ? [] : (['name'] as const)), ...(document.units === before.units ? [] : (['units'] as const))],
+    fields: changedFields(before, document),
   };
   // What was measured belongs to the geometry as it was.
   values.forgetMeasured();

@@ -35,6 +35,16 @@ test('as saved, a link keeps what it took', () => {
   expect(valueOf(stdout, 'Side frame', 'depth')).toMatchObject({ value: 360 });
 });
 
+test('at the limits of its tolerances, each part from the nominal that it is linked to', () => {
+  const { status, stdout } = warpbeam('evaluate', demo, '--at', 'upper', '--json');
+  expect(status).toBe(0);
+  // ISO 286-2: H9 from 30 to 50 mm is +0.062/0.
+  expect(valueOf(stdout, 'Side frame', 'warp_bearing')).toMatchObject({ value: 45.462 });
+  // Its length is the inner width, ±0.5 mm, with a tenon at each end.
+  expect(valueOf(stdout, 'Cross rail', 'rail_length')).toMatchObject({ value: 460.5 });
+  expect(warpbeam('evaluate', demo, '--at', 'nominal', '--json').stdout).toBe(warpbeam('evaluate', demo, '--json').stdout);
+});
+
 test('an error in the model is told and makes the exit status 1', () => {
   const { status, stdout } = warpbeam('evaluate', demo, '--set', 'Loom sizes.side_gap=beam_dai');
   expect(status).toBe(1);
@@ -50,6 +60,7 @@ test.each([
   [['paint', demo], 'Usage:'],
   [['evalute', demo], 'There is no command evalute. Did you mean evaluate?'],
   [['evaluate'], 'evaluate needs a project file.'],
+  [['evaluate', demo, '--at', 'most'], '--at is nominal, upper, middle, lower, not most.'],
   [['evaluate', demo, '--loud'], 'Usage:'],
 ])(
   '%s cannot be carried out: status 2 and the reason',

@@ -60,13 +60,23 @@ function describeIssues({ issues: [issue] }: ZodError): string {
   return issue ? `${issue.path.join('.')} ${issue.message}` : 'it does not fit';
 }
 
+function changeFields(draft: Draft, edit: EditOf<'document.rename' | 'document.setUnits' | 'document.setGeneral'>): EditFailure | undefined {
+  switch (edit.type) {
+    case 'document.rename':
+      return void draft.setName(edit.name);
+    case 'document.setUnits':
+      return setUnits(draft, edit.units);
+    case 'document.setGeneral':
+      return void draft.setGeneral(edit.general);
+  }
+}
+
 function change(draft: Draft, edit: Edit): EditFailure | undefined {
   switch (edit.type) {
     case 'document.rename':
-      draft.setName(edit.name);
-      return undefined;
     case 'document.setUnits':
-      return setUnits(draft, edit.units);
+    case 'document.setGeneral':
+      return changeFields(draft, edit);
     case 'parameter.add':
     case 'measure.add':
     case 'parameter.setFormula':

@@ -136,6 +136,7 @@ export function planRestore(from: Document, to: Document): EditOf<'patch'> {
   const ops: PatchOp[] = [];
   if (from.name !== to.name) ops.push({ op: 'name', before: from.name, after: to.name });
   if (!sameData(from.units, to.units)) ops.push({ op: 'units', before: from.units, after: to.units });
+  if (from.general !== to.general) ops.push({ op: 'general', before: from.general ?? null, after: to.general ?? null });
   for (const id of new Set([...Object.keys(from.records), ...Object.keys(to.records)])) {
     const [before, after] = [findAny(from, id) ?? null, findAny(to, id) ?? null];
     if (!sameData(before, after)) ops.push({ op: 'put', id, before, after });

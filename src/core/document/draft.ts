@@ -2,6 +2,7 @@
  * A document under change: collects exact operations, each with what it replaces, so that the inverse and
  * the difference fall out of the list. Nothing of the original is touched.
  */
+import type { GeneralClass } from '../tolerance';
 import { fail, sameData, succeed, type Result } from '../kit';
 import { findAny, listIds } from './access';
 import type { EditFailure } from './edit-failure';
@@ -15,11 +16,13 @@ export interface RecordChange {
   readonly after: DocumentRecord | null;
 }
 
+export type DocumentField = 'name' | 'units' | 'general';
+
 /** What an edit changed: the net change of each record, the lists, and the document's own fields. */
 export interface DocumentDiff {
   readonly records: readonly RecordChange[];
   readonly lists: readonly string[];
-  readonly fields: readonly ('name' | 'units')[];
+  readonly fields: readonly DocumentField[];
 }
 
 export interface Applied {
@@ -92,6 +95,15 @@ export class Draft {
     this.ops.push({ op: 'units', before, after });
   }
 
+  /** The class of general tolerances; null for none. */
+  setGeneral(after: GeneralClass | null): void {
+    const { general, ...rest } = this.current;
+    const before = general ?? null;
+    if (before === after) return;
+    this.current = after === null ? rest : { ...rest, general: after };
+    this.ops.push({ op: 'general', before, after });
+  }
+
   /** Replays exact operations; refused at the first one whose `before` is not what is there. */
   replay(ops: readonly PatchOp[]): Result<undefined, EditFailure> {
     for (const op of ops) {
@@ -116,6 +128,10 @@ export class Draft {
           if (!sameData(this.current.units, op.before)) return fail(changedSince(null));
           this.setUnits(op.after);
           break;
+        case 'general':
+          if ((this.current.general ?? null) !== op.before) return fail(changedSince(null));
+          this.setGeneral(op.after);
+          break;
       }
     }
     return succeed(undefined);
@@ -124,7 +140,7 @@ export class Draft {
   finish(): Applied {
     const records = [...this.touched].map(([id, before]) => ({ id, before, after: findAny(this.current, id) ?? null }));
     const lists = new Set(this.ops.flatMap((op) => (op.op === 'insert' || op.op === 'remove' ? [op.list] : [])));
-    const fields = new Set(this.ops.flatMap((op) => (op.op === 'name' || op.op === 'units' ? [op.op] : [])));
+    const fields = new Set(this.ops.flatMap((op) => (op.op === 'name' || op.op === 'units' || op.op === 'general' ? [op.op] : [])));
     return {
       document: this.current,
       inverse: { type: 'patch', ops: this.ops.map(invertOp).reverse() },
@@ -151,6 +167,8 @@ function invertOp(op: PatchOp): PatchOp {
     case 'name':
       return { ...op, before: op.after, after: op.before };
     case 'units':
+      return { ...op, before: op.after, after: op.before };
+    case 'general':
       return { ...op, before: op.after, after: op.before };
   }
 }

@@ -30,6 +30,7 @@ import {
 } from './schema';
 import { answerSchema, outsideSchema } from './outside-schema';
 import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind, LIMITS } from './schema-parts';
+import { GENERAL_CLASSES } from '../tolerance';
 import { stepSchema } from './step-schema';
 
 const name = z.string().max(200);
@@ -64,12 +65,16 @@ const listPlace = z.strictObject({
   after: id.nullable(),
 });
 
+/** A class of general tolerances; null for none. */
+const generalSchema = z.enum(GENERAL_CLASSES).nullable();
+
 export const patchOpSchema = z.discriminatedUnion('op', [
   z.strictObject({ op: z.literal('put'), id, before: recordSchema.nullable(), after: recordSchema.nullable() }),
   listPlace.extend({ op: z.literal('insert') }),
   listPlace.extend({ op: z.literal('remove') }),
   z.strictObject({ op: z.literal('name'), before: z.string(), after: title }),
   z.strictObject({ op: z.literal('units'), before: unitSystemSchema, after: unitSystemSchema }),
+  z.strictObject({ op: z.literal('general'), before: generalSchema, after: generalSchema }),
 ]);
 
 /** Positions of points and radii of circles, in millimetres. */
@@ -94,6 +99,7 @@ const parameterChanges = z.strictObject({
 const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('document.rename'), name: title }),
   z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
+  z.strictObject({ type: z.literal('document.setGeneral'), general: generalSchema }),
 
   z.strictObject({ type: z.literal('parameter.add'), parameter: parameterSchema, names: z.record(z.string(), id).optional(), after: id.nullable().optional() }),
   /** The formula that counts: that of the used size where it has one of that value, unless the value's own is meant. */

@@ -117,5 +117,5 @@ export { LIMITS } from './schema-parts';
 export { showTaken, writeTaken } from './taken-text';
 export { DocumentValues, inputOf, slotOf, tableSlot, type ComponentValues, type MeasuredValue, type ShownValue } from './values';
 export { inShownUnit, withReadUnit, type Beside } from './shown-units';
-export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, type Limits } from './tolerances';
+export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, valuesRead, type Limits } from './tolerances';
 export { tryFormula, type TriedFormula } from './try-formula';

@@ -24,6 +24,7 @@ import {
 } from './schema-parts';
 import { answerSchema, outsideSchema } from './outside-schema';
 import { PLANES, stepSchema } from './step-schema';
+import { GENERAL_CLASSES, type GeneralClass } from '../tolerance';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
 export const SCHEMA_VERSION = 2;
@@ -466,6 +467,8 @@ export const documentSchema = z.strictObject({
   kind: documentKind,
   name: title,
   units: unitSystemSchema,
+  /** The class of ISO 2768-1 that typed lengths without a tolerance of their own have; they are exact without. */
+  general: z.enum(GENERAL_CLASSES).optional(),
   records: z.record(id, recordSchema).refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records'),
   lists: z.record(listKey, z.array(id).max(LIMITS.listLength)),
 });
@@ -509,6 +512,8 @@ export interface Document {
   readonly kind: DocumentKind;
   readonly name: string;
   readonly units: { readonly length: string; readonly angle: string; readonly mass: string };
+  /** The class of general tolerances; none where typed lengths without a tolerance are exact. */
+  readonly general?: GeneralClass | undefined;
   readonly records: Readonly<Record<string, DocumentRecord>>;
   readonly lists: Readonly<Record<string, readonly string[]>>;
 }

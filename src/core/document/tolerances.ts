@@ -1,18 +1,29 @@
 /** The limits of a value, from its tolerance. */
-import { fitDeviations, readTolerance, writeTolerance } from '../tolerance';
+import { fitDeviations, generalDeviation, readTolerance, writeTolerance } from '../tolerance';
 import { findRecord } from './access';
 import type { Formula, Tolerance } from './schema';
 import { inShownUnit, withReadUnit, type Beside } from './shown-units';
 import { tryFormula } from './try-formula';
-import type { DocumentValues } from './values';
+import type { DocumentValues, ShownValue } from './values';
 
 /** In internal base units; or why there are none. */
-export type Limits = { readonly upper: number; readonly lower: number; readonly shown: string } | { readonly problem: string };
+export type Limits =
+  | {
+      readonly upper: number;
+      readonly lower: number;
+      readonly shown: string;
+      /** They are those of the general tolerance of the document: the value has none of its own. */
+      readonly isGeneral?: true;
+    }
+  | { readonly problem: string };
 
 /** Internal units of a millimetre. */
 const MILLIMETRE = 10_000;
 
-/** The greatest and the least that a value may be; undefined for one without a tolerance, or with an error of its own. */
+/**
+ * The greatest and the least that a value may be; undefined for one without a tolerance, or with an error of its own. Typed lengths have the general
+ * tolerance where the document has one.
+ */
 export function limitsOf(values: DocumentValues, id: string): Limits | undefined {
   const tolerance = findRecord(values.document, id, 'parameter')?.tolerance;
   const shown = values.show(id);
@@ -21,11 +32,25 @@ export function limitsOf(values: DocumentValues, id: string): Limits | undefined
   if (taken?.kind === 'quantity' && taken.tolerance) {
     return named(values, id, { upper: taken.value + taken.tolerance.upper, lower: taken.value + taken.tolerance.lower });
   }
-  if (!tolerance) return undefined;
+  if (!tolerance) return generalLimits(values, id, shown);
   const found = compute(values, tolerance, shown.value, shown.type.dimension);
   if ('problem' in found) return found;
   if (found.upper < found.lower) return { problem: 'The upper limit is below the lower one.' };
   return named(values, id, found);
+}
+
+/** Of a length that is typed: what is computed, or read off the geometry, comes out of others. */
+function generalLimits(values: DocumentValues, id: string, { type, value }: ShownValue): Limits | undefined {
+  const { general } = values.document;
+  if (general === undefined || type?.kind !== 'quantity' || type.dimension.key !== 'length=1') return undefined;
+  if (!findRecord(values.document, id, 'parameter') || values.isMeasured(id) || valuesRead(values, id).length > 0) return undefined;
+  const by = generalDeviation(value / MILLIMETRE, general);
+  return by === undefined ? undefined : { ...named(values, id, { upper: value + by * MILLIMETRE, lower: value - by * MILLIMETRE }), isGeneral: true };
+}
+
+/** What a value is computed from. Its own limits judge it; it does not come from them. */
+export function valuesRead({ sheet }: DocumentValues, id: string): string[] {
+  return sheet.listReads(id).filter((read) => !read.startsWith(`${id}/`));
 }
 
 type Dimension = Extract<NonNullable<Parameters<DocumentValues['words']>[0]['type']>, { readonly kind: 'quantity' }>['dimension'];
@@ -57,7 +82,7 @@ function compute(
   }
 }
 
-function named(values: DocumentValues, id: string, { upper, lower }: { readonly upper: number; readonly lower: number }): Limits {
+function named(values: DocumentValues, id: string, { upper, lower }: { readonly upper: number; readonly lower: number }) {
   const shown = values.show(id);
   const words = (value: number): string => (shown ? values.words({ value, type: shown.type, diagnostics: [] }, shown.unit).shown : '');
   return { upper, lower, shown: `${words(lower)} to ${words(upper)}` };

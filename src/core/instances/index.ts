@@ -1,4 +1,4 @@
-export { diffDocuments } from './diff-documents';
+export { changedFields, diffDocuments } from './diff-documents';
 export { instanceKey, withValues, type InstanceKey } from './drive-document';
 export { type Instance } from './instance';
 export { builtInOf, Instances, openValues, WHOLE } from './instances';

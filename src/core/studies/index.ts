@@ -1,4 +1,5 @@
 export { amountIn, amountOf } from './amounts';
+export { builtAt, BUILT_AT, type AtLimits, type BuiltAt } from './built-at';
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
 export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
 export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';

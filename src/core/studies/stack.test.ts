@@ -2,7 +2,7 @@
 import { linked, sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
-import type { Document, Tolerance } from '../document';
+import { DocumentValues, limitsOf, type Document, type Tolerance } from '../document';
 import { stackOf } from '.';
 
 const NOBODY = sourceOf([]);
@@ -108,6 +108,12 @@ test('typed lengths without a tolerance have the general one where a class is ch
   // ISO 2768-1 m: 50 mm 0.3, 3 mm 0.1, twice; the shaft keeps its own.
   expect(judge('m')).toEqual({ worst: [2.45, 3.55], general: ['bore', 'washer'], exact: ['count'] });
   expect(judge('c').worst).toEqual([1.75, 4.25]);
+  // The class that the document has counts where no other is chosen.
+  const medium = edited(known, { type: 'document.setGeneral', general: 'm' });
+  expect(stackOf(medium, 'g-gap', NOBODY, { random: makeRandom(1) })?.worstCase.lower).toBeCloseTo(2.45 * MM, 4);
+  expect(limitsOf(new DocumentValues(medium), 'g-bore')).toMatchObject({ shown: '49.7 mm to 50.3 mm', isGeneral: true });
+  expect(limitsOf(new DocumentValues(medium), 'g-gap')).toBeUndefined();
+  expect(edited(medium, { type: 'document.setGeneral', general: null })).toEqual(known);
 });
 
 test('a value with limits is typed like any other, and what its limits are made of does not count', () => {

@@ -10,10 +10,9 @@
  * Where something on the way is computed elsewhere (in a component, in an outside calculation), whole documents are evaluated instead: slopes are
  * differences over the tolerance, the worst case is their sum, and less is drawn. What is read off the geometry stays as it is, and is told.
  */
-import { findRecord, limitsOf, type Document, type DocumentValues, type MeasuredValue, type ShownValue } from '../document';
+import { findRecord, limitsOf, valuesRead, type Document, type DocumentValues, type MeasuredValue } from '../document';
 import { openValues, type InstanceSource } from '../instances';
-import { generalDeviation, type GeneralClass } from '../tolerance';
-import { kindDimension } from '../units';
+import type { GeneralClass } from '../tolerance';
 import { drawBetween, type Distribution } from './distributions';
 
 export interface Contributor {
@@ -60,9 +59,6 @@ export interface Stack {
   readonly measured: readonly string[];
 }
 
-/** In internal units. */
-const MILLIMETRE = 10_000;
-
 /** Draws of Monte Carlo where formulas alone are evaluated, and where whole documents are. */
 const DRAWS = 20_000;
 const FEW_DRAWS = 4_000;
@@ -77,18 +73,18 @@ export interface StackOptions {
   readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
   /** How contributors lie between their limits; evenly where not given. */
   readonly distribution?: Distribution;
-  /** The class of ISO 2768-1 that typed lengths without a tolerance have; they count as exact without. */
+  /** The class of ISO 2768-1 that typed lengths without a tolerance have, in the place of that of the document. */
   readonly general?: GeneralClass | undefined;
 }
 
 /** Undefined for what is no amount. */
 export function stackOf(given: Document, id: string, source: InstanceSource, options: StackOptions): Stack | undefined {
-  const document = withoutLimits(given, id);
+  const document = withoutLimits(options.general ? { ...given, general: options.general } : given, id);
   const values = openValues(document, source);
   if (options.measured) values.setMeasured(options.measured);
   const nominal = values.sheet.readNumber(id);
   if (values.sheet.read(id)?.type?.kind !== 'quantity' || Number.isNaN(nominal)) return undefined;
-  const { toleranced, exact } = reach(values, id, options.general);
+  const { toleranced, exact } = reach(values, id);
   const ids = toleranced.map((one) => one.id);
   const elsewhere = values.sheet.listOutsideBetween(ids, id);
   const isInside = elsewhere.length === 0;
@@ -121,38 +117,26 @@ function withoutLimits(document: Document, id: string): Document {
 type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'share'>;
 
 /** Values with tolerances that the value depends on, and typed numbers without one. */
-function reach(values: DocumentValues, id: string, general: GeneralClass | undefined): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
+function reach(values: DocumentValues, id: string): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
   const toleranced: Toleranced[] = [];
   const exact: string[] = [];
   const seen = new Set<string>([id]);
-  // Its limits judge a value; it does not come from them.
-  const readsOf = (node: string): string[] => values.sheet.listReads(node).filter((read) => !read.startsWith(`${node}/`));
-  const wave = readsOf(id);
+  const wave = valuesRead(values, id);
   for (let next = wave.pop(); next !== undefined; next = wave.pop()) {
     if (seen.has(next)) continue;
     seen.add(next);
     const record = findRecord(values.document, next, 'parameter') ?? findRecord(values.document, next, 'take');
     const limits = record && limitsOf(values, next);
     if (record && limits && !('problem' in limits)) {
-      toleranced.push({ id: next, name: record.name, nominal: values.sheet.readNumber(next), lower: limits.lower, upper: limits.upper });
+      const { lower, upper, isGeneral } = limits;
+      toleranced.push({ id: next, name: record.name, nominal: values.sheet.readNumber(next), lower, upper, ...(isGeneral ? { isGeneral } : {}) });
       continue;
     }
-    const reads = readsOf(next);
+    const reads = valuesRead(values, next);
     wave.push(...reads);
-    if (!record || reads.length > 0) continue;
-    const nominal = values.sheet.readNumber(next);
-    const by = general && isLength(values.sheet.read(next)) ? generalDeviation(nominal / MILLIMETRE, general) : undefined;
-    if (by === undefined) exact.push(record.name);
-    else {
-      const width = by * MILLIMETRE;
-      toleranced.push({ id: next, name: record.name, nominal, lower: nominal - width, upper: nominal + width, isGeneral: true });
-    }
+    if (record && reads.length === 0) exact.push(record.name);
   }
   return { toleranced: toleranced.reverse(), exact };
-}
-
-function isLength(reading: Pick<ShownValue, 'type'> | undefined): boolean {
-  return reading?.type?.kind === 'quantity' && reading.type.dimension === kindDimension('length');
 }
 
 type Judged = Omit<Contributor, 'share'>;

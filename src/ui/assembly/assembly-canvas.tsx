@@ -11,6 +11,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { AssemblyMeasure } from './assembly-measure';
 import { ItemList, itemLabels } from './item-numbers';
 import type { DocumentSession } from '../state/document-session';
+import { ShownAtMenu } from '../studies/shown-at-menu';
 import { gripAt } from './drag-component';
 import { MatePanel } from './mate-panel';
 import { pickForMate, wordsOfPick } from './pick-for-mate';
@@ -97,6 +98,7 @@ export function AssemblyCanvas() {
         {box && (
           <>
             <ViewOfComponents />
+            <ShownAtMenu />
             <SectionControl box={box} section={section} onChange={setSection} />
           </>
         )}

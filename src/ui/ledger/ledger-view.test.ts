@@ -1,4 +1,5 @@
 import { DocumentValues, findNamed, type TakenValue } from '@/core/document';
+import { publishValues } from '@/core/links';
 import { demoDocument, edited } from '../../../tests/support/demo';
 import { viewRows, WHOLE_LEDGER, type LedgerView } from './ledger-view';
 
@@ -37,8 +38,7 @@ test('sorted by name or by size, whatever owns them', () => {
 });
 
 test('what changed since the last revision is its own cone', () => {
-  const before = new DocumentValues(side);
-  const saved = Object.fromEntries(Object.keys(side.records).flatMap((id) => ('name' in (side.records[id] ?? {}) ? [[id, before.handOver(id)]] : [])));
+  const saved = publishValues(new DocumentValues(side));
   const inset = findNamed(side, 'bearing_inset')?.id ?? '';
   const after = new DocumentValues(edited(side, { type: 'parameter.setFormula', id: inset, formula: { text: '70 mm' } }));
   expect(names({ filter: 'changed' }, after, saved)).toEqual(['bearing_inset', 'slot_place']);

@@ -242,6 +242,7 @@ function ToleranceField({ parameter, onUpdate }: { parameter: Parameter; onUpdat
       {limits && (
         <span className={`shrink-0 font-mono text-[13px] ${'problem' in limits ? 'text-madder' : ''}`}>
           {'problem' in limits ? limits.problem : limits.shown}
+          {'isGeneral' in limits && <span className="font-sans text-walnut-soft"> general</span>}
         </span>
       )}
     </Field>

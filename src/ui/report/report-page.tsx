@@ -194,6 +194,7 @@ function ValueLine({ values, record }: { values: DocumentValues; record: Paramet
       <td className={problem ? 'text-madder' : ''}>{problem?.message ?? <From values={values} record={record} isLiteral={shown?.isLiteral === true} />}</td>
       <td className="font-mono text-[13px]">
         {tolerance} {limits && <span className={'problem' in limits ? 'text-madder' : ''}>{'problem' in limits ? limits.problem : limits.shown}</span>}
+        {limits && 'isGeneral' in limits && ' general'}
       </td>
       <td>{record.note}</td>
     </tr>

@@ -3,6 +3,7 @@ import { Command } from 'cmdk';
 import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { listNamed, listSteps } from '@/core/document';
+import { BUILT_AT } from '@/core/studies';
 import { newMate } from '../assembly/mate-draft';
 import { viewVerbs } from '../assembly/view-of-components';
 import { goToRow } from '../ledger/go-to-row';
@@ -16,6 +17,7 @@ import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import { type WorkspaceStore } from '../state/workspace';
 import { beginStep, STEP_OFFERS } from '../steps/add-step';
+import { AT_WORDS, showAt } from '../studies/show-at';
 
 interface NamedCommand {
   readonly name: string;
@@ -121,6 +123,8 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Catch up: preview', run: () => workspace.setState({ task: { kind: 'catch-up' } }) },
     { name: 'History of revisions', run: () => workspace.setState({ task: { kind: 'history' } }) },
     { name: 'Table of sizes', run: () => workspace.setState({ task: { kind: 'sizes' } }) },
+    { name: 'Show at nominal', run: () => showAt(session, undefined) },
+    ...BUILT_AT.map((at) => ({ name: `Show ${AT_WORDS[at]}`, run: () => showAt(session, at) })),
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },
     { name: 'Formula reference', run: () => workspace.setState({ showsReference: true }) },
     { name: 'Link values of another document', run: () => workspace.setState({ task: { kind: 'link' } }) },

@@ -22,6 +22,7 @@ import { isEmpty, planeName, planeOfId, shownPlanes, withPlane } from '../steps/
 import { drawIn, StartDrawing } from '../steps/start-drawing';
 import { changeStep, type StepDraft } from '../steps/step-draft';
 import { OpenStepPanel } from '../steps/step-panel';
+import { ShownAtMenu } from '../studies/shown-at-menu';
 
 /** The canvas of a part: the sketch that is open, or the solid. */
 export function PartCanvas() {
@@ -166,6 +167,7 @@ function SolidCanvas() {
               Measure
             </Button>
             <ShownBodies />
+            <ShownAtMenu />
             <SectionControl box={box} section={section} onChange={setSection} />
           </>
         )}

@@ -29,6 +29,7 @@ import {
   SizesPage,
   StackDialog,
 } from './loaded-later';
+import { ShownAsStrip } from './shown-as-strip';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
 import { Tray } from './tray';
@@ -74,6 +75,7 @@ export function Workspace() {
       <TopBar />
       <GuideStrip />
       <Tray />
+      <ShownAsStrip />
       <main className="min-h-0 flex-1">
         {kind !== 'master' ? (
           <Group orientation="horizontal" id="workspace">

@@ -21,7 +21,7 @@ import type { LiveNews } from './live';
 import { placesEdit } from './moved-places';
 import { PageGeometry } from './page-geometry';
 import type { PendingStore } from './pending-store';
-import type { SessionState } from './session-state';
+import type { SessionState, ShownAs } from './session-state';
 import { findUndoStacks, type RevertibleEdit } from './undo';
 
 interface Pending {
@@ -87,6 +87,7 @@ export class DocumentSession {
       builtTo: undefined,
       before: undefined,
       isPaused: false,
+      shownAs: undefined,
       preview: undefined,
       regeneration: client && hasShape(reply.document) ? 'running' : 'idle',
       outside: { isAsking: false, failures: [] },
@@ -125,9 +126,9 @@ export class DocumentSession {
 
   /**
    * Shows an edit as if it were made, values and geometry, while a value is being dragged: each call takes the
-   * place of the one before. It ends with {@link endTrial}; any other edit ends it too.
+   * place of the one before. It ends with {@link endTrial}; any other edit ends it too. `shownAs` says what it is where it stays for longer.
    */
-  tryOut(edit: Edit): EditFailure | undefined {
+  tryOut(edit: Edit, shownAs?: ShownAs): EditFailure | undefined {
     this.takeBackTrial();
     const result = applyEdit(this.document, edit);
     if (!result.ok) return result.failure;
@@ -135,7 +136,7 @@ export class DocumentSession {
     const { document, diff, inverse } = result.value;
     this.trial = { edit, inverse };
     this.values.apply(document, diff);
-    this.store.setState((state) => ({ document, version: state.version + 1 }));
+    this.store.setState((state) => ({ document, version: state.version + 1, shownAs }));
     this.geometry.regenerate();
     return undefined;
   }
@@ -178,7 +179,7 @@ export class DocumentSession {
     if (!back?.ok) return;
     this.geometry.returnStances();
     this.values.apply(back.value.document, back.value.diff);
-    this.store.setState((state) => ({ document: back.value.document, version: state.version + 1 }));
+    this.store.setState((state) => ({ document: back.value.document, version: state.version + 1, shownAs: undefined }));
   }
 
   /** Makes an edit here and now; it is sent to the server in the background. */
@@ -407,7 +408,8 @@ export class DocumentSession {
     this.trial = undefined;
     const waiting = this.pending.map(({ envelope }) => envelope);
     this.pending = [];
-    this.store.setState((state) => ({ document: this.confirmed, values: openValues(this.confirmed, this.library), version: state.version + 1 }));
+    const values = openValues(this.confirmed, this.library);
+    this.store.setState((state) => ({ document: this.confirmed, values, version: state.version + 1, shownAs: undefined }));
     this.geometry.takeMeasured();
     this.applyPending(waiting);
   }

@@ -29,6 +29,16 @@ export interface PlacedBody {
   readonly isStale: boolean;
 }
 
+/** The document as it is not: at its limits, or as a what-if. Nothing is changed by it. */
+export interface ShownAs {
+  /** `at upper limits`, `as Wide`. */
+  readonly title: string;
+  /** What else is to be known of it, a sentence each. */
+  readonly words: readonly string[];
+  /** What was measured on the geometry as it is. */
+  readonly measured: Regenerated['measured'] | undefined;
+}
+
 export interface SessionState {
   readonly project: DocumentReply['project'];
   readonly document: Document;
@@ -62,6 +72,8 @@ export interface SessionState {
   readonly before: readonly BodyPicture[] | undefined;
   /** Whether geometry waits until it is told to go on. */
   readonly isPaused: boolean;
+  /** Undefined while the document is shown as it is. */
+  readonly shownAs: ShownAs | undefined;
   /** What an edit that is not made yet would lead to. */
   readonly preview: { readonly document: Document; readonly result: Regenerated; readonly pictures: readonly BodyPicture[] } | undefined;
   readonly regeneration: 'idle' | 'running' | RegenerationFailure;

@@ -4,10 +4,10 @@ import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { findRecord } from '@/core/document';
 import { amountOf, DISTRIBUTIONS, evenNumbers, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
-import { GENERAL_CLASSES } from '@/core/tolerance';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
+import { GeneralSelect } from '../ledger/general-select';
 import { LabelledField } from '../ledger/labelled-field';
 import { useSession, useSessionState } from '../state/context';
 import { remembered } from '../state/remembered';
@@ -17,8 +17,7 @@ import { StackTable } from './stack-table';
 import { tightenAll } from './tighten';
 
 /** What is chosen for one stack holds for the next. */
-const stackSettings = remembered('warpbeam-stack', { general: '', distribution: 'even', basis: 'worst-case' });
-const GENERAL = { '': 'are exact', f: 'ISO 2768-1 f, fine', m: 'ISO 2768-1 m, medium', c: 'ISO 2768-1 c, coarse', v: 'ISO 2768-1 v, very coarse' };
+const stackSettings = remembered('warpbeam-stack', { distribution: 'even', basis: 'worst-case' });
 const DISTRIBUTED = { even: 'even between the limits', normal: 'normal, limits at ±3σ', triangular: 'triangular' };
 const BASES: Readonly<Record<Basis, string>> = { 'worst-case': 'worst case', 'root-sum-square': 'root sum square' };
 
@@ -30,12 +29,11 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const document = useSessionState((state) => state.document);
   const measured = useSessionState(({ regenerated }) => regenerated?.measured);
   const settings = useStore(stackSettings);
-  const general = GENERAL_CLASSES.find((one) => one === settings.general);
   const distribution = DISTRIBUTIONS.find((one) => one === settings.distribution) ?? 'even';
   const basis: Basis = settings.basis === 'root-sum-square' ? 'root-sum-square' : 'worst-case';
   const stack = useMemo(
-    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), general, distribution, measured }),
-    [document, value, session, general, distribution, measured],
+    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), distribution, measured }),
+    [document, value, session, distribution, measured],
   );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const reading = session.values.show(value);
@@ -62,12 +60,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
     >
       <div className="flex flex-wrap items-end gap-x-3">
         <span className="w-64">
-          <Select
-            label="Lengths without a tolerance"
-            value={settings.general}
-            options={GENERAL}
-            onChange={(next) => stackSettings.setState({ general: next })}
-          />
+          <GeneralSelect />
         </span>
         <span className="w-64">
           <Select label="Distribution" value={distribution} options={DISTRIBUTED} onChange={(next) => stackSettings.setState({ distribution: next })} />

@@ -1,0 +1,40 @@
+/** The document with every tolerance at one of its limits: looked at, never kept. */
+import { planRestore, type Document } from '@/core/document';
+import { builtAt, type BuiltAt } from '@/core/studies';
+import type { DocumentSession } from '../state/document-session';
+
+export const AT_WORDS: Readonly<Record<BuiltAt, string>> = { upper: 'at upper limits', middle: 'at the middle of all tolerances', lower: 'at lower limits' };
+
+/** Undefined shows it as it is. */
+export function showAt(session: DocumentSession, at: BuiltAt | undefined): void {
+  const { shownAs, regenerated } = session.store.getState();
+  const measured = shownAs ? shownAs.measured : regenerated?.measured;
+  session.endTrial(false);
+  if (at === undefined) return;
+  const { document } = session;
+  const { document: there, count, left } = builtAt(document, session.snapshots, at, measured);
+  if (count === 0) {
+    session.notify(`Nothing in ${document.name} is off its nominal ${AT_WORDS[at]}.`);
+    return;
+  }
+  const words = [
+    count === 1 ? 'One value is off its nominal.' : `${count} values are off their nominal.`,
+    ...(left.length > 0
+      ? [`${listShort(left)} stay${left.length === 1 ? 's' : ''} at nominal: choices or limits of a component hold${left.length === 1 ? 's' : ''} it.`]
+      : []),
+  ];
+  session.tryOut(planRestore(document, there), { title: AT_WORDS[at], words, measured });
+}
+
+function listShort(names: readonly string[]): string {
+  return names.length > 3 ? `${names.slice(0, 3).join(', ')} and ${names.length - 3} more` : names.join(', ');
+}
+
+/** Whether anything in the document may be off its nominal. */
+export function hasTolerances({ general, kind, records }: Document): boolean {
+  if (general !== undefined || kind === 'assembly') return true;
+  return Object.values(records).some(
+    (record) =>
+      (record.type === 'parameter' && record.tolerance !== undefined) || (record.type === 'take' && record.value.kind === 'quantity' && record.value.tolerance),
+  );
+}

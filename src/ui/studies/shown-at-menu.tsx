@@ -1,0 +1,38 @@
+'use client';
+import { DropdownMenu } from 'radix-ui';
+import { BUILT_AT, type BuiltAt } from '@/core/studies';
+import { MENU } from '../design/menu-items';
+import { useSession, useSessionState } from '../state/context';
+import { AT_WORDS, hasTolerances, showAt } from './show-at';
+
+const NOMINAL = 'nominal';
+const ITEM = 'relative flex cursor-default items-center py-1 pr-3 pl-7 outline-none data-[highlighted]:bg-indigo-wash';
+
+/** Chooses whether the document is shown at nominal or at its limits; nothing where nothing has a tolerance. */
+export function ShownAtMenu() {
+  const session = useSession();
+  const isToleranced = useSessionState(({ document, shownAs }) => shownAs !== undefined || hasTolerances(document));
+  const title = useSessionState(({ shownAs }) => shownAs?.title);
+  if (!isToleranced) return null;
+  const shown = BUILT_AT.find((at) => AT_WORDS[at] === title);
+  const choose = (chosen: string): void => showAt(session, chosen === NOMINAL ? undefined : (chosen as BuiltAt));
+  return (
+    <DropdownMenu.Root>
+      <DropdownMenu.Trigger className={`h-6 shrink-0 rounded-box px-2.5 leading-6 hover:bg-flax-deep ${shown ? 'bg-weld-wash' : 'bg-flax/90'}`}>
+        {shown ? 'At limits' : 'Limits'}
+      </DropdownMenu.Trigger>
+      <DropdownMenu.Portal>
+        <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
+          <DropdownMenu.RadioGroup value={shown ?? NOMINAL} onValueChange={choose}>
+            {[NOMINAL, ...BUILT_AT].map((at) => (
+              <DropdownMenu.RadioItem key={at} value={at} className={ITEM}>
+                <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                {at === NOMINAL ? 'Show at nominal' : `Show ${AT_WORDS[at as BuiltAt]}`}
+              </DropdownMenu.RadioItem>
+            ))}
+          </DropdownMenu.RadioGroup>
+        </DropdownMenu.Content>
+      </DropdownMenu.Portal>
+    </DropdownMenu.Root>
+  );
+}
