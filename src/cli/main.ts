@@ -1,7 +1,7 @@
 /**
  * The headless command: evaluates and regenerates an open project file. No database, no browser.
  *
- *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--at upper|middle|lower] [--as-saved] [--services] [--json]
+ *     warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--what-if NAME] [--at upper|middle|lower] [--as-saved] [--services] [--json]
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
  *     warpbeam stack      FILE --of "DOC.value" [--least AMOUNT] [--most AMOUNT]     how far a value may be off by tolerances
@@ -14,13 +14,23 @@
 import { mkdirSync, readFileSync, writeFileSync } from 'node:fs';
 import path from 'node:path';
 import { parseArgs } from 'node:util';
-import { findSize, inSize, listSizes, measuresGeometry, projectJsonSchema, readProjectFile, type Document, type EarlierState } from '../core/document';
+import {
+  findSize,
+  inSize,
+  listSizes,
+  measuresGeometry,
+  projectJsonSchema,
+  readProjectFile,
+  type Document,
+  type EarlierState,
+  type ProjectFile,
+} from '../core/document';
 import { assemblyTree } from '../core/assembly';
-import { complete, headsOf, type BuiltInstance, type CompleteDocument, type InstanceSource } from '../core/instances';
+import { complete, headsOf, openValues, type BuiltInstance, type CompleteDocument, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
 import { applySetting, catchUpProject } from '../core/links';
 import type { ExportedFile, RegenerationClient } from '../workers/client';
-import { builtAt, BUILT_AT, type BuiltAt } from '../core/studies';
+import { asWhatIf, builtAt, BUILT_AT, type BuiltAt } from '../core/studies';
 import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { CommandProblem } from './problem';
 import { formatReport, reportDocument, type DocumentReport } from './report';
@@ -28,8 +38,8 @@ import { formatReport, reportDocument, type DocumentReport } from './report';
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
 
 Usage:
-  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--at upper|middle|lower] [--as-saved] [--services] [--json]
-  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
+  warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json]
+  warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
@@ -45,6 +55,7 @@ type Study = (typeof STUDIES)[number];
 interface Options {
   readonly set: readonly string[];
   readonly size: readonly string[];
+  readonly whatIf: readonly string[];
   readonly asSaved: boolean;
   /** Every value with a tolerance at one of its limits; undefined for nominal. */
   readonly at: BuiltAt | undefined;
@@ -106,6 +117,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
       options: {
         set: { type: 'string', multiple: true },
         size: { type: 'string', multiple: true },
+        'what-if': { type: 'string', multiple: true },
         at: { type: 'string' },
         'as-saved': { type: 'boolean' },
         services: { type: 'boolean' },
@@ -132,6 +144,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
       options: {
         set: values.set ?? [],
         size: values.size ?? [],
+        whatIf: values['what-if'] ?? [],
         at: readAt(values.at),
         asSaved: values['as-saved'] ?? false,
         services: values.services ?? false,
@@ -186,6 +199,7 @@ function loadProject(file: string, options: Options): LoadedProject {
     documents = result.documents;
   }
   for (const wish of options.size) documents = chooseSize(documents, wish);
+  for (const wish of options.whatIf) documents = chooseWhatIf(documents, read.value, wish);
   if (options.asSaved) return { documents, earlier };
   // Components follow; what is not in the project any more stays as it was.
   const there = new Set(documents.map(({ id }) => id));
@@ -213,6 +227,25 @@ function chooseSize(documents: readonly Document[], wish: string): readonly Docu
   if (isFound) return sized;
   const there = documents.flatMap((document) => listSizes(document).map((size) => `${document.name}=${size.name}`));
   throw new CommandProblem(`There is no size "${wish.trim()}".${there.length > 0 ? ` There are ${there.join(', ')}.` : ' No document has sizes.'}`);
+}
+
+/** `Wider` for the what-if of that name, `Loom sizes=Wider` for that of one document. */
+function chooseWhatIf(documents: readonly Document[], { whatIfs = [] }: ProjectFile, wish: string): readonly Document[] {
+  const equals = wish.indexOf('=');
+  const [owner, wanted] = equals < 0 ? [undefined, wish.trim()] : [wish.slice(0, equals).trim(), wish.slice(equals + 1).trim()];
+  const known = whatIfs.flatMap((one) => {
+    const document = documents.find(({ id }) => id === one.document);
+    return document ? one.whatIfs.map((whatIf) => ({ document, whatIf })) : [];
+  });
+  const found = known.find(({ document, whatIf }) => whatIf.name === wanted && (owner === undefined || owner === document.name || owner === document.id));
+  if (!found) {
+    const there = known.map(({ document, whatIf }) => `${document.name}=${whatIf.name}`);
+    throw new CommandProblem(`There is no what-if "${wish.trim()}".${there.length > 0 ? ` There are ${there.join(', ')}.` : ' No document has one.'}`);
+  }
+  const { document, problems } = asWhatIf(openValues(found.document, headsOf(documents)), found.whatIf);
+  const [problem] = problems.values();
+  if (problem !== undefined) throw new CommandProblem(`${found.whatIf.name}: ${problem}`);
+  return documents.map((one) => (one.id === document.id ? document : one));
 }
 
 async function printSizes({ documents, earlier }: LoadedProject, wanted: string | undefined, options: Options): Promise<number> {

@@ -52,5 +52,6 @@ export {
   type UsesReply,
   type ValueHistoryReply,
 } from './replies';
+export { changeWhatIfSchema, previewWhatIfSchema, type WhatIfsReply } from './what-ifs';
 export { keepSizeChecksSchema, type CheckedSize, type KeptSizeCheck, type SizeChecksReply } from './size-checks';
 export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';

@@ -140,6 +140,21 @@ test('what is published is of the geometry as it is driven', async () => {
   expect(after / before).toBeCloseTo(560 / 460, 9);
 }, 240_000);
 
+test('an assembly whose component follows takes a new revision with what it reads of it', async () => {
+  const { ids } = await importDemo();
+  const pawl = ids['Pawl'] ?? '';
+  const loom = ids['Loom'] ?? '';
+  const component = findRecord(await present(loom), 'pawl', 'component');
+  if (!component) throw new Error('no pawl');
+  await edit(loom, { type: 'component.put', component: { ...component, policy: 'follow' } }, addValue('reach', '2 * pawl.pawl_reach'));
+  await save(loom);
+  const before = (await open(loom)).read('reach');
+  await edit(pawl, { type: 'parameter.setFormula', id: findNamed(await present(pawl), 'pawl_reach'), formula: { text: '70 mm' } });
+  const saved = await save(pawl);
+  expect([saved.followed, saved.asked]).toEqual([['Loom'], []]);
+  expect([before === '140 mm', (await open(loom)).read('reach')]).toEqual([false, '140 mm']);
+}, 240_000);
+
 test('a held component stays, one that is renamed inside is followed in formulas', async () => {
   const { project, ids } = await importDemo();
   const loom = ids['Loom'] ?? '';

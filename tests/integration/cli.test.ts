@@ -45,6 +45,17 @@ test('at the limits of its tolerances, each part from the nominal that it is lin
   expect(warpbeam('evaluate', demo, '--at', 'nominal', '--json').stdout).toBe(warpbeam('evaluate', demo, '--json').stdout);
 });
 
+test('a what-if of the file is evaluated through all documents', () => {
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'warpbeam-')), 'project.json');
+  const sizes = (JSON.parse(readFileSync(demo, 'utf8')) as { documents: Document[] }).documents.find(({ name }) => name === 'Loom sizes');
+  const whatIf = { id: 'w', name: 'Wider', values: { 'weaving-width': { formula: { text: '480 mm' }, instead: '400 mm' } } };
+  writeFileSync(file, JSON.stringify({ ...(JSON.parse(readFileSync(demo, 'utf8')) as object), whatIfs: [{ document: sizes?.id, whatIfs: [whatIf] }] }));
+  expect(valueOf(warpbeam('evaluate', file, '--json').stdout, 'Side frame', 'depth')).toMatchObject({ value: 360 });
+  expect(valueOf(warpbeam('evaluate', file, '--what-if', 'Loom sizes=Wider', '--json').stdout, 'Side frame', 'depth')).toMatchObject({ value: 432 });
+  const unknown = warpbeam('evaluate', file, '--what-if', 'Narrow');
+  expect([unknown.status, unknown.stderr]).toEqual([2, expect.stringContaining('There is no what-if "Narrow". There are Loom sizes=Wider.')]);
+});
+
 test('an error in the model is told and makes the exit status 1', () => {
   const { status, stdout } = warpbeam('evaluate', demo, '--set', 'Loom sizes.side_gap=beam_dai');
   expect(status).toBe(1);

@@ -45,6 +45,7 @@ export {
   writeProjectFile,
   type FileProblem,
   type ProjectFile,
+  type WhatIfsOfDocument,
 } from './project-file';
 export { answersWithin, listOutputs, listOutside, unitWords, type OutsideState, type Question } from './outside';
 export { type Amount, type Answer, type AnsweredAmount, type Asked, type OutsideCalculation } from './outside-schema';
@@ -119,3 +120,4 @@ export { DocumentValues, inputOf, slotOf, tableSlot, type ComponentValues, type 
 export { inShownUnit, withReadUnit, type Beside } from './shown-units';
 export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, valuesRead, type Limits } from './tolerances';
 export { tryFormula, type TriedFormula } from './try-formula';
+export { MOST_WHAT_IFS, whatIfSchema, type WhatIf } from './what-if';

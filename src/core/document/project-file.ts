@@ -9,7 +9,8 @@ import { listRecords } from './access';
 import { migrateDocument } from './migrations';
 import { findBreaches } from './integrity';
 import { documentSchema, type Document, type DocumentRecord } from './schema';
-import { LIMITS, title } from './schema-parts';
+import { id, LIMITS, title } from './schema-parts';
+import { MOST_WHAT_IFS, whatIfSchema, type WhatIf } from './what-if';
 
 export const PROJECT_FORMAT = 'warpbeam-project';
 export const PROJECT_VERSION = 1;
@@ -33,6 +34,11 @@ export const projectFileSchema = z.strictObject({
     .array(z.strictObject({ revision: z.int().min(1), document: documentSchema }))
     .max(MAX_DOCUMENTS)
     .optional(),
+  /** Outside the content of documents: no revision holds them. */
+  whatIfs: z
+    .array(z.strictObject({ document: id, whatIfs: z.array(whatIfSchema).min(1).max(MOST_WHAT_IFS) }))
+    .max(MAX_DOCUMENTS)
+    .optional(),
 });
 
 /** A document as a revision of it was. */
@@ -41,11 +47,18 @@ export interface EarlierState {
   readonly document: Document;
 }
 
+/** The what-ifs of one document. */
+export interface WhatIfsOfDocument {
+  readonly document: string;
+  readonly whatIfs: readonly WhatIf[];
+}
+
 export interface ProjectFile {
   readonly name: string;
   readonly material?: string;
   readonly documents: readonly Document[];
   readonly earlier?: readonly EarlierState[];
+  readonly whatIfs?: readonly WhatIfsOfDocument[];
 }
 
 export interface FileProblem {
@@ -88,12 +101,17 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
     ...(parsed.data.material === undefined ? {} : { material: parsed.data.material }),
     documents: parsed.data.documents,
     ...(states.length > 0 ? { earlier: states } : {}),
+    ...((parsed.data.whatIfs?.length ?? 0) > 0 ? { whatIfs: parsed.data.whatIfs ?? [] } : {}),
   };
   const problems = [
     ...project.documents.flatMap((document, index) => breachesOf(document, `documents[${index}]`)),
     ...states.flatMap(({ document }, index) => breachesOf(document, `earlier[${index}].document`)),
   ];
   const twice = project.documents.find(({ id }, index) => project.documents.findIndex((other) => other.id === id) !== index);
+  for (const [index, { document }] of (project.whatIfs ?? []).entries()) {
+    if (!project.documents.some(({ id: known }) => known === document))
+      problems.push({ code: 'bad-reference', message: `There is no document ${document}.`, path: `whatIfs[${index}].document` });
+  }
   if (twice) problems.push({ code: 'bad-reference', message: `Two documents have the id ${twice.id}.` });
   return problems.length > 0 ? fail(problems.slice(0, 20)) : succeed(project);
 }

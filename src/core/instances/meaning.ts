@@ -20,7 +20,13 @@ const READ_ONLY: ReadonlySet<DocumentRecord['type']> = new Set(['dismissal', 'pa
 function readMeaning(document: Document): string {
   const records = Object.entries(document.records).flatMap(([id, record]) => (READ_ONLY.has(record.type) ? [] : [[id, strip(record)] as const]));
   const lists = Object.entries(document.lists).filter(([list]) => !READ_ONLY_LISTS.has(list));
-  return stableJson({ kind: document.kind, units: document.units, general: document.general, records: Object.fromEntries(records), lists: Object.fromEntries(lists) });
+  return stableJson({
+    kind: document.kind,
+    units: document.units,
+    general: document.general,
+    records: Object.fromEntries(records),
+    lists: Object.fromEntries(lists),
+  });
 }
 
 function strip(record: DocumentRecord): Record<string, unknown> {

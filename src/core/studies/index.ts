@@ -7,4 +7,5 @@ export { keyOfSize, readSizes, SizeReader, valuesOfTable, type SizeReading } fro
 export { Sampler } from './sampler';
 export { DISTRIBUTIONS, evenNumbers, type Distribution } from './distributions';
 export { factorToMeet, judgeRequired, type Basis, type Required, type Verdict } from './required';
+export { asWhatIf, planTakingOver, settingsBetween, textNow, type AsWhatIf, type TakingOver } from './what-if';
 export { stackOf, type Contributor, type Spread, type Stack } from './stack';

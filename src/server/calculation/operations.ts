@@ -15,6 +15,8 @@ import {
   type MeasuredValue,
   type Question,
   type TakenValue,
+  type WhatIf,
+  type WhatIfsOfDocument,
 } from '@/core/document';
 import {
   complete,
@@ -29,6 +31,7 @@ import {
 } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import { planCatchUp, publishValues, valuesAsPublished, type CatchUpPlan, type PlannedDocument, type PlannedState } from '@/core/links';
+import { asWhatIf } from '@/core/studies';
 import { computeSpreadsheet } from '@/outside';
 import { contentHash } from '../content-hash';
 import { pack, packText } from '../db/packing';
@@ -51,6 +54,7 @@ export interface ProjectContents {
   readonly name: string;
   readonly material: string;
   readonly ids: readonly string[];
+  readonly whatIfs: readonly WhatIfsOfDocument[];
 }
 
 /** A revision as it is kept: packed. */
@@ -118,8 +122,8 @@ export const OPERATIONS = {
   checkProject: (text: string): Result<ProjectContents, readonly FileProblem[]> => {
     const file = readProjectFile(text);
     if (!file.ok) return file;
-    const { name, material = '', documents, earlier = [] } = file.value;
-    return succeed({ name, material, ids: [...new Set([...documents, ...earlier.map(({ document }) => document)].map(({ id }) => id))] });
+    const { name, material = '', documents, earlier = [], whatIfs = [] } = file.value;
+    return succeed({ name, material, whatIfs, ids: [...new Set([...documents, ...earlier.map(({ document }) => document)].map(({ id }) => id))] });
   },
 
   /** The documents of a project file, with the ids that are given in the place of their own. */
@@ -157,6 +161,10 @@ export const OPERATIONS = {
     if (measured) values.setMeasured(measured);
     return publishValues(values);
   },
+
+  /** The document as a what-if has it; values that cannot be set stay as they are. */
+  asWhatIf: ({ document, whatIf, together }: { readonly document: Document; readonly whatIf: WhatIf; readonly together: Together }): Document =>
+    asWhatIf(openValues(document, sourceOf(together)), whatIf).document,
 
   /** Parts with the values that they have in an assembly whose geometry has not been built. */
   listUnbuilt: ({ document, together }: { readonly document: Document; readonly together: Together }): readonly CompleteDocument[] =>

@@ -224,6 +224,11 @@ export const MIGRATIONS: readonly Migration[] = [
       await q.dropTable('evaluation');
     },
   },
+  {
+    name: '0010-what-ifs',
+    up: ({ context: q }) => q.createTable('what_if', { document_id: { ...owned('document'), primaryKey: true }, body: packed() }, OPTIONS),
+    down: ({ context: q }) => q.dropTable('what_if'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

@@ -116,6 +116,12 @@ export class SizeCheckRow extends Model<InferAttributes<SizeCheckRow>, InferCrea
   declare body: Buffer;
 }
 
+export class WhatIfRow extends Model<InferAttributes<WhatIfRow>, InferCreationAttributes<WhatIfRow>> {
+  declare documentId: string;
+  /** All of one document in their order, packed JSON. */
+  declare body: Buffer;
+}
+
 export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
   declare id: string;
   declare projectId: string;
@@ -243,6 +249,7 @@ function bindKept(sequelize: Sequelize): void {
     { sequelize, modelName: 'FileUse', tableName: 'file_use' },
   );
   SizeCheckRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'SizeCheck', tableName: 'size_check' });
+  WhatIfRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'WhatIf', tableName: 'what_if' });
 }
 
 function relate(): void {

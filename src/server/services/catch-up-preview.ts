@@ -1,11 +1,12 @@
 /** What bringing documents up to date would do. */
 import type { CatchUpPreviewReply } from '@/contract';
 import { hasComponents } from '@/core/document';
-import { linkedNode, listSources, planWithout, reachOf, type DocumentPlan } from '@/core/links';
+import { pinText } from '@/core/instances';
+import { linkedNode, listSources, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { calculate } from '../calculation/run';
 import { loadPlanned, sizeOfPlan, type LoadedDocument } from './planned-documents';
-import { leaveFollowers, planMeasured } from './planning';
-import { readSnapshots, readStands } from './snapshots';
+import { documentsOf, leaveFollowers, planMeasured, standsOf, type MeasuredPlan, type PlanningOptions } from './planning';
+import { readSnapshots } from './snapshots';
 
 export interface PreviewRequest {
   /** Only this document, with what follows it by itself. */
@@ -21,13 +22,41 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
   const loaded = await loadPlanned(project);
   const targets = chooseTargets(loaded, request);
   const reasonToLeave = leaveFollowers(loaded, targets);
+  const { plan, left } = await planFor(loaded, targets, { reasonToLeave, isMeasured: request.isMeasured === true });
+  return describe(loaded, plan, left);
+}
+
+/** What all that takes from a document would be if this were its next revision. */
+export async function previewInstead(project: string, instead: LoadedDocument['planned'], isMeasured: boolean): Promise<CatchUpPreviewReply> {
+  const loaded = await loadPlanned(project);
+  const { id } = instead.document;
+  const nodes = documentsOf(loaded, instead).map(({ document }) => linkedNode(document));
+  const targets = reachOf(nodes, id, 'takers');
+  const reasonToLeave = (entry: DocumentPlan): string | undefined => (entry.id === id ? 'It is what is asked about.' : undefined);
+  const { plan, left } = await planFor(loaded, targets, { reasonToLeave, instead, isMeasured });
+  const reply = await describe(
+    loaded,
+    plan,
+    left.filter((one) => one.id !== id),
+  );
+  return { ...reply, stands: { ...reply.stands, [pinText({ source: id, revision: instead.revision })]: instead.document } };
+}
+
+interface Planning extends Pick<PlanningOptions, 'reasonToLeave' | 'instead'> {
+  readonly isMeasured: boolean;
+}
+
+async function planFor(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, { isMeasured, ...options }: Planning): Promise<MeasuredPlan> {
+  if (isMeasured) return planMeasured(loaded, targets, options);
+  const documents = documentsOf(loaded, options.instead);
+  const stands = await standsOf(documents, options.instead);
+  return planWithout(documents, targets, options.reasonToLeave, async (among, wanted) => {
+    return (await calculate('plan', { documents: among, targets: wanted, together: { stands, built: new Map() } }, sizeOfPlan(loaded))).plan;
+  });
+}
+
+async function describe(loaded: readonly LoadedDocument[], plan: CatchUpPlan, left: readonly LeftBehind[]): Promise<CatchUpPreviewReply> {
   const documents = loaded.map((entry) => entry.planned);
-  const stands = await readStands(documents);
-  const { plan, left } = request.isMeasured
-    ? await planMeasured(loaded, targets, { reasonToLeave })
-    : await planWithout(documents, targets, reasonToLeave, async (among, wanted) => {
-        return (await calculate('plan', { documents: among, targets: wanted, together: { stands, built: new Map() } }, sizeOfPlan(loaded))).plan;
-      });
   const hosts = plan.documents.flatMap(({ id, after }) => {
     const before = documents.find(({ document }) => document.id === id)?.document;
     return hasComponents(after) && before ? [before, after] : [];

@@ -9,7 +9,7 @@ import { contentHash } from '../content-hash';
 import { buildGeometry, buildInstance } from '../jobs';
 import { askAll } from './ask-outside';
 import { sizeOfPlan, type LoadedDocument } from './planned-documents';
-import { readStands } from './snapshots';
+import { readStands, type Snapshots } from './snapshots';
 
 export interface MeasuredPlan {
   readonly plan: CatchUpPlan;
@@ -25,6 +25,17 @@ export interface PlanningOptions {
   readonly instead?: LoadedDocument['planned'];
 }
 
+/** What components of these documents stand for, among it the one that is about to be. */
+export async function standsOf(documents: readonly LoadedDocument['planned'][], instead?: LoadedDocument['planned']): Promise<Snapshots> {
+  const stands = await readStands(documents);
+  return instead ? { ...stands, [pinText({ source: instead.document.id, revision: instead.revision })]: instead.document } : stands;
+}
+
+/** The documents of a plan, one of them as it is about to be. */
+export function documentsOf(loaded: readonly LoadedDocument[], instead?: LoadedDocument['planned']): LoadedDocument['planned'][] {
+  return loaded.map(({ planned }) => (planned.document.id === instead?.document.id ? instead : planned));
+}
+
 /** How long somebody who saves is kept waiting for the geometry of what follows, in milliseconds. */
 const PATIENCE = 20_000;
 
@@ -33,10 +44,10 @@ const PATIENCE = 20_000;
  * built, sources first, and the plan is made anew with what they measure, until nothing waits.
  */
 export async function planMeasured(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, options: PlanningOptions): Promise<MeasuredPlan> {
-  const documents = loaded.map(({ planned }) => (planned.document.id === options.instead?.document.id ? options.instead : planned));
+  const documents = documentsOf(loaded, options.instead);
   const size = sizeOfPlan(loaded);
   const workshop = new Workshop();
-  const stands = await readStands(documents);
+  const stands = await standsOf(documents, options.instead);
   const until = Date.now() + PATIENCE;
   for (;;) {
     // What was asked for is waited for; what only follows is left to be asked once patience ends.

@@ -19,6 +19,7 @@ import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
 import { listDeletedDocuments } from './deletion';
 import { readSnapshots } from './snapshots';
+import { insertWhatIfs, listWhatIfs } from './what-ifs';
 
 export async function readProject(id: string): Promise<Result<ProjectReply, Refusal>> {
   const project = await ProjectRow.findByPk(id);
@@ -65,15 +66,20 @@ export async function importProject(text: string, author: string): Promise<Resul
   // Read twice, as nothing is kept in a thread: what takes long is the evaluation after it.
   const file = await calculate('checkProject', text, text.length);
   if (!file.ok) return fail(badFile(file.failure));
-  const { name, material, ids } = file.value;
+  const { name, material, ids, whatIfs } = file.value;
   database();
   const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: [...ids] } });
-  const documents = await calculate('readyProject', { text, fresh: new Map(known.map((row) => [row.id, newId()])) }, text.length);
+  const fresh = new Map(known.map((row) => [row.id, newId()]));
+  const documents = await calculate('readyProject', { text, fresh }, text.length);
   if (!documents.ok) return fail(badFile(documents.failure));
   const id = newId();
   const done = await inOneTransaction(async (transaction) => {
     await ProjectRow.create({ id, name, material, createdAt: new Date() }, { transaction });
     await insertDocuments(id, documents.value, { author, message: 'Imported' }, transaction);
+    await insertWhatIfs(
+      whatIfs.map((one) => ({ ...one, document: fresh.get(one.document) ?? one.document })),
+      transaction,
+    );
   });
   return done.ok ? succeed({ id, name }) : done;
 }
@@ -178,12 +184,14 @@ export async function exportProject(id: string): Promise<Result<string, Refusal>
   const stands = await readSnapshots(documents);
   const earlier = listEarlierStates(documents, { snapshot: (source, revision) => stands[pinText({ source, revision })] });
   const contents = await readContents(listHashes([documents, earlier]));
+  const whatIfs = await listWhatIfs(documents.map((document) => document.id));
   return succeed(
     writeProjectFile({
       name: project.name,
       ...(project.material === '' ? {} : { material: project.material }),
       documents: putContentsIn(documents, contents),
       ...(earlier.length > 0 ? { earlier: putContentsIn(earlier, contents) } : {}),
+      ...(whatIfs.length > 0 ? { whatIfs } : {}),
     }),
   );
 }

@@ -1,6 +1,5 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
-import type { CatchUpPreviewReply } from '@/contract';
+import { useCallback, useMemo, useState } from 'react';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { Notice, Skeleton } from '../design/states';
@@ -9,7 +8,7 @@ import { thisAuthor } from '../state/identity';
 import { findLeft, type Decision } from './catch-up-choice';
 import { PlannedDocument, PlannedList } from './planned-documents';
 import { useInterference } from './use-interference';
-import { completePreview } from './preview-workshop';
+import { usePlan } from './use-plan';
 import { useStepProblems } from './use-step-problems';
 
 interface CatchUpDialogProps {
@@ -23,35 +22,13 @@ interface CatchUpDialogProps {
 
 /** What catching up would change, value by value and solid over solid; then all of it, or nothing. */
 export function CatchUpDialog({ project, document, isBranch = false, onClose }: CatchUpDialogProps) {
-  const [preview, setPreview] = useState<CatchUpPreviewReply>();
-  const [failure, setFailure] = useState<ApiFailure>();
+  const read = useCallback((isMeasured: boolean) => api.previewCatchUp(project, { document, isBranch, isMeasured }), [project, document, isBranch]);
+  const { preview, failure: notRead, isMeasuring } = usePlan(read);
+  const [notDone, setNotDone] = useState<ApiFailure>();
+  const failure = notDone ?? notRead;
   const [decisions, setDecisions] = useState<ReadonlyMap<string, Decision>>(new Map());
   const [chosen, setChosen] = useState<string>();
   const [isCommitting, setCommitting] = useState(false);
-  const [isMeasuring, setMeasuring] = useState(false);
-
-  useEffect(() => {
-    // The plan is the server's: values at once, then what only geometry can tell.
-    let isGone = false;
-    void (async () => {
-      const first = await api.previewCatchUp(project, { document, isBranch });
-      if (isGone) return;
-      if (!first.ok) {
-        setFailure(first.failure);
-        return;
-      }
-      setPreview(completePreview(first.value));
-      if (!first.value.documents.some(({ isProvisional }) => isProvisional)) return;
-      setMeasuring(true);
-      const measured = await api.previewCatchUp(project, { document, isBranch, isMeasured: true });
-      if (isGone) return;
-      setMeasuring(false);
-      if (measured.ok) setPreview(completePreview(measured.value));
-    })();
-    return () => {
-      isGone = true;
-    };
-  }, [project, document, isBranch]);
 
   const { problems, built, parts, workshop } = useStepProblems(preview?.documents);
   const interference = useInterference(preview, workshop);
@@ -68,7 +45,7 @@ export function CatchUpDialog({ project, document, isBranch = false, onClose }: 
     });
     setCommitting(false);
     if (reply.ok) onClose();
-    else setFailure(reply.failure);
+    else setNotDone(reply.failure);
   };
 
   return (

@@ -16,10 +16,11 @@ interface PlannedListProps {
   readonly interference: ReadonlyMap<string, InterferenceChange>;
   readonly shown: string;
   readonly onShow: (id: string) => void;
-  readonly onDecide: (id: string, decision: Decision) => void;
+  /** Nothing is to be decided without. */
+  readonly onDecide?: (id: string, decision: Decision) => void;
 }
 
-/** The documents of a preview, each to be taken or left. */
+/** The documents of a preview, each to be taken or left where that is asked. */
 export function PlannedList({ documents, left, problems, interference, shown, onShow, onDecide }: PlannedListProps) {
   return (
     <ul aria-label="Documents" className="w-80 shrink-0 overflow-y-auto border-r border-rule">
@@ -29,13 +30,15 @@ export function PlannedList({ documents, left, problems, interference, shown, on
         return (
           <li key={id} className={`border-b border-rule/60 px-3 py-1.5 ${id === shown ? 'bg-indigo-wash' : ''}`}>
             <div className="flex items-center gap-2">
-              <input
-                type="checkbox"
-                aria-label={`Bring ${name} up to date`}
-                checked={!own}
-                disabled={own?.isForced}
-                onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Skipped.' })}
-              />
+              {onDecide && (
+                <input
+                  type="checkbox"
+                  aria-label={`Bring ${name} up to date`}
+                  checked={!own}
+                  disabled={own?.isForced}
+                  onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Skipped.' })}
+                />
+              )}
               <button type="button" className="min-w-0 flex-1 text-left" aria-pressed={id === shown} onClick={() => onShow(id)}>
                 <span className={`block truncate ${own ? 'text-walnut-soft' : 'font-semibold'}`}>{name}</span>
                 <span className="block text-[13px] text-walnut-soft">
@@ -47,7 +50,7 @@ export function PlannedList({ documents, left, problems, interference, shown, on
                 </span>
               </button>
             </div>
-            {own && !own.isForced && (
+            {own && !own.isForced && onDecide && (
               <input
                 key={own.reason}
                 aria-label={`Why ${name} is skipped`}

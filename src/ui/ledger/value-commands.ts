@@ -43,6 +43,9 @@ function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take)
       { label: 'Trace…', run: open('trace') },
       { label: 'Rewrite…', run: open('rewrite') },
       { label: 'Over revisions…', run: open('past') },
+      ...(hasFormula || record.type === 'take'
+        ? [{ label: 'What if…', run: () => workspace.setState({ selected: id, task: { kind: 'what-ifs', value: id } }) }]
+        : []),
       { label: 'Tolerance stack…', run: () => workspace.setState({ selected: id, task: { kind: 'stack', value: id } }) },
       ...(hasFormula ? [{ label: 'Run through a range…', run: () => workspace.setState({ selected: id, task: { kind: 'range', value: id } }) }] : []),
     ],

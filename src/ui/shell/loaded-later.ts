@@ -15,4 +15,5 @@ export const StackDialog = dynamic(() => import('../studies/stack-dialog').then(
 export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
 export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
 export const SizesPage = dynamic(() => import('../sizes/sizes-page').then((module) => module.SizesPage), { ssr: false });
+export const WhatIfsPage = dynamic(() => import('../what-ifs/what-ifs-page').then((module) => module.WhatIfsPage), { ssr: false });
 export const KeysPage = dynamic(() => import('../help/keys-page').then((module) => module.KeysPage), { ssr: false });

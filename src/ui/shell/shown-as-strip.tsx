@@ -1,10 +1,11 @@
 'use client';
 import { Button } from '../design/button';
-import { useSession, useSessionState } from '../state/context';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
 /** Says that the document is shown as it is not, and leads back. */
 export function ShownAsStrip() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const shownAs = useSessionState((state) => state.shownAs);
   if (!shownAs) return null;
   return (
@@ -13,6 +14,11 @@ export function ShownAsStrip() {
         <strong className="mr-2 font-semibold">Shown {shownAs.title}.</strong>
         {shownAs.words.join(' ')} Nothing is changed; an edit ends this.
       </p>
+      {shownAs.isWhatIf && (
+        <Button className="shrink-0" onClick={() => workspace.setState({ task: { kind: 'what-ifs' } })}>
+          Back to the what-ifs
+        </Button>
+      )}
       <Button className="shrink-0" onClick={() => session.endTrial(false)}>
         Show as it is
       </Button>

@@ -28,6 +28,7 @@ import {
   RepointDialog,
   SizesPage,
   StackDialog,
+  WhatIfsPage,
 } from './loaded-later';
 import { ShownAsStrip } from './shown-as-strip';
 import { StatusLine } from './status-line';
@@ -126,6 +127,8 @@ function OpenTask() {
       return <KeysPage onClose={close} />;
     case 'sizes':
       return <SizesPage onClose={close} />;
+    case 'what-ifs':
+      return <WhatIfsPage value={task.value} onClose={close} />;
     case 'history':
       return <HistoryDialog onClose={close} />;
     case 'link':

@@ -12,7 +12,7 @@ import { massOfWhole, problemsOfWhole } from '@/workers/whole-problems';
 const MOST_PROBLEMS = 100;
 const MOST_LETTERS = 1000;
 
-interface Found extends Pick<CheckedSize, 'mass' | 'volume'> {
+export interface CheckedState extends Pick<CheckedSize, 'mass' | 'volume'> {
   readonly problems: readonly string[];
   /** The document as it is in the size, with what was measured; undefined where it could not be built. */
   readonly values?: DocumentValues;
@@ -33,7 +33,7 @@ export async function checkSizes(
 ): Promise<void> {
   for (const size of sizes) {
     const start = performance.now();
-    const found = await checkSize(client, inSize(document, size), source);
+    const found = await checkState(client, inSize(document, size), source);
     if (!found) return;
     const { mass, volume, values } = found;
     const time = performance.now() - start;
@@ -66,8 +66,8 @@ function readingsOf(values: DocumentValues): CheckedSize['readings'] {
   );
 }
 
-/** Undefined where the client was closed meanwhile. */
-async function checkSize(client: RegenerationClient, document: Document, source: InstanceSource): Promise<Found | undefined> {
+/** Builds one state of a document and judges it; undefined where the client was closed meanwhile. */
+export async function checkState(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedState | undefined> {
   if (document.kind === 'assembly') return checkAssembly(client, document, source);
   const values = openValues(document, source);
   if (document.kind !== 'part' || listSteps(document).length === 0) return { problems: problemsOfValues(values), values };
@@ -85,7 +85,7 @@ async function checkSize(client: RegenerationClient, document: Document, source:
 }
 
 /** With its parts, its mates, and what stands in one another; undefined where the client was closed meanwhile. */
-async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<Found | undefined> {
+async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedState | undefined> {
   const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged: true, withMeshes: true });
   if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { problems: [`${whole.part} could not be built.`] };
   const volume = builtInOf(whole.values, WHOLE, 'volume', whole.source);

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useRef, useState } from 'react';
-import { hasShape, isNamed, isTable, listSizes, sizeColumns, sizeTable, type Document } from '@/core/document';
+import { hasShape, inSize, isNamed, isTable, listSizes, sizeColumns, sizeTable, type Document, type Size } from '@/core/document';
 import { readSizes, valuesOfTable } from '@/core/studies';
 import { readCsv, writeCsv, writeTabbed, writeXlsx } from '@/formats/spreadsheet';
 import { Button } from '../design/button';
@@ -8,7 +8,7 @@ import { ModalPage } from '../design/modal-page';
 import { saveFile } from '../design/save-file';
 import { VerbMenu } from '../design/verb-menu';
 import { useSession, useSessionState } from '../state/context';
-import { CompareSizes } from './compare-sizes';
+import { CompareStates, type NamedState } from './compare-states';
 import { SizesAsFiles, SizesFromTable } from './size-files';
 import { addSize, sizeCells } from './size-edits';
 import { FILTERS, isToBeChecked, orderSizes, type KnownSize, type SizeFilter, type SizeOrder } from './size-order';
@@ -152,7 +152,7 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
                 Close the comparison
               </Button>
             </p>
-            <CompareSizes document={document} first={one} second={other} />
+            <CompareStates first={stateIn(document, one)} second={stateIn(document, other)} />
           </div>
         )}
       </div>
@@ -160,6 +160,10 @@ export function SizesPage({ onClose }: { onClose: () => void }) {
       {dialog?.kind === 'files' && <SizesAsFiles document={document} onClose={() => setDialog(undefined)} />}
     </ModalPage>
   );
+}
+
+function stateIn(document: Document, { id, name }: Size): NamedState {
+  return { name, document: inSize(document, id) };
 }
 
 /** Values that sizes set, and values that are shown beside them. */

@@ -104,6 +104,9 @@ export function SizesSection() {
             Table of sizes
           </Button>
         )}
+        <Button tone="quiet" className="h-6 text-walnut-soft" onClick={() => workspace.setState({ task: { kind: 'what-ifs' } })}>
+          What-ifs
+        </Button>
       </div>
       {shown !== undefined && (
         <p role="status" className="text-weld">

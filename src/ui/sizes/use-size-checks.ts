@@ -4,11 +4,11 @@ import type { CheckedSize, KeptSizeCheck } from '@/contract';
 import type { Document } from '@/core/document';
 import { keyOfSize } from '@/core/studies';
 import { RegenerationClient } from '@/workers/client';
-import type { SmallPicture } from '@/workers/small-picture';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { api, readFileContent } from '../state/api';
 import { useSession } from '../state/context';
 import { checkSizes } from './check-sizes';
+import { writePicture } from './write-picture';
 
 /** So many are handed to the server at once, so that little is lost with a page that is closed. */
 const KEPT_AT_ONCE = 20;
@@ -90,13 +90,4 @@ export function useSizeChecks(document: Document): SizeChecks {
     [document, found],
   );
   return { found, isOld, progress, failure, run, stop };
-}
-
-/** As a data address of a PNG. */
-function writePicture({ width, height, data }: SmallPicture): string | undefined {
-  const canvas = window.document.createElement('canvas');
-  Object.assign(canvas, { width, height });
-  canvas.getContext('2d')?.putImageData(new ImageData(data, width, height), 0, 0);
-  const address = canvas.toDataURL('image/png');
-  return address.startsWith('data:image/png;base64,') ? address : undefined;
 }

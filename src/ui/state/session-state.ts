@@ -35,6 +35,8 @@ export interface ShownAs {
   readonly title: string;
   /** What else is to be known of it, a sentence each. */
   readonly words: readonly string[];
+  /** It is a what-if. */
+  readonly isWhatIf?: true;
   /** What was measured on the geometry as it is. */
   readonly measured: Regenerated['measured'] | undefined;
 }

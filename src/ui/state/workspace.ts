@@ -34,6 +34,8 @@ export type Task =
   | { readonly kind: 'history' }
   /** The table of sizes. */
   | { readonly kind: 'sizes' }
+  /** Other values side by side; about one of them. */
+  | { readonly kind: 'what-ifs'; readonly value?: string }
   /** All keys. */
   | { readonly kind: 'keys' }
   /** What a value may be off by. */

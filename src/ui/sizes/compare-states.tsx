@@ -1,7 +1,7 @@
 'use client';
-/** Two sizes of the document: the values that differ, and their solids over one another. */
+/** Two states of a document: the values that differ, and their solids over one another. */
 import { useEffect, useMemo, useState } from 'react';
-import { inSize, isNamed, isTable, type Document } from '@/core/document';
+import { isNamed, isTable, type Document } from '@/core/document';
 import { complete, openValues } from '@/core/instances';
 import { prettyUnit } from '@/core/units';
 import { AssemblyPreview } from '../catch-up/assembly-preview';
@@ -9,24 +9,28 @@ import { PreviewWorkshop, type TwoStates } from '../catch-up/preview-workshop';
 import { SolidPreview } from '../catch-up/solid-preview';
 import { useSession } from '../state/context';
 
-interface CompareSizesProps {
+export interface NamedState {
+  readonly name: string;
   readonly document: Document;
-  readonly first: { readonly id: string; readonly name: string };
-  readonly second: { readonly id: string; readonly name: string };
 }
 
-export function CompareSizes({ document, first, second }: CompareSizesProps) {
+interface CompareStatesProps {
+  readonly first: NamedState;
+  readonly second: NamedState;
+}
+
+export function CompareStates({ first, second }: CompareStatesProps) {
   const session = useSession();
+  const [before, after] = [first.document, second.document];
   const states = useMemo(() => {
-    const [before, after] = [inSize(document, first.id), inSize(document, second.id)];
     const [one, other] = [openValues(before, session.snapshots), openValues(after, session.snapshots)];
-    const differing = Object.values(document.records).flatMap((record) => {
+    const differing = Object.values(before.records).flatMap((record) => {
       if (!isNamed(record) || isTable(record)) return [];
       const [shown, then] = [one.show(record.id)?.shown ?? '', other.show(record.id)?.shown ?? ''];
       return shown === then ? [] : [{ id: record.id, name: record.name, shown, then }];
     });
-    return { differing, entry: { name: document.name, before, after } satisfies TwoStates };
-  }, [document, first.id, second.id, session]);
+    return { differing, entry: { name: before.name, before, after } satisfies TwoStates };
+  }, [before, after, session]);
   const sides = [first.name, second.name] as const;
   return (
     <section aria-label={`${first.name} beside ${second.name}`} className="flex border-t border-rule bg-sheet">
@@ -53,8 +57,8 @@ export function CompareSizes({ document, first, second }: CompareSizesProps) {
         {states.differing.length === 0 && <p className="px-3 py-1 text-walnut-soft">No named value differs.</p>}
       </div>
       <div className="min-w-0 flex-1">
-        {document.kind === 'part' && <PartsCompared key={`${first.id} ${second.id}`} entry={states.entry} sides={sides} />}
-        {document.kind === 'assembly' && <AssembliesCompared key={`${first.id} ${second.id}`} entry={states.entry} sides={sides} />}
+        {before.kind === 'part' && <PartsCompared key={sides.join(' ')} entry={states.entry} sides={sides} />}
+        {before.kind === 'assembly' && <AssembliesCompared key={sides.join(' ')} entry={states.entry} sides={sides} />}
       </div>
     </section>
   );

@@ -1,0 +1,59 @@
+'use client';
+import { useEffect, useRef, useState } from 'react';
+import { hasShape, hashOfContent, type Document } from '@/core/document';
+import { meaningText } from '@/core/instances';
+import { RegenerationClient } from '@/workers/client';
+import { startBrowserWorker } from '@/workers/start-browser';
+import { readFileContent } from '../state/api';
+import { useSession } from '../state/context';
+import { checkState, type CheckedState } from '../sizes/check-sizes';
+import { writePicture } from '../sizes/write-picture';
+
+export interface BuiltState extends Pick<CheckedState, 'mass' | 'volume' | 'problems'> {
+  readonly picture: string | undefined;
+  /** What its values come to with what was measured on it; undefined where it could not be built. */
+  readonly values: CheckedState['values'];
+}
+
+/** Equal for documents that are built alike. */
+export function keyOfState(document: Document): string {
+  return hashOfContent(meaningText(document));
+}
+
+/** Builds states of a document beside the page, each once; by {@link keyOfState}, as far as they are built. Nothing for documents without a shape. */
+export function useBuiltStates(documents: readonly Document[]): ReadonlyMap<string, BuiltState> {
+  const session = useSession();
+  const [built, setBuilt] = useState<ReadonlyMap<string, BuiltState>>(new Map());
+  const client = useRef<RegenerationClient>(undefined);
+  const wanted = useRef<readonly Document[]>([]);
+  const isBusy = useRef(false);
+  useEffect(() => () => client.current?.close(), []);
+  useEffect(() => {
+    wanted.current = documents.filter(hasShape);
+    const known = new Set<string>(built.keys());
+    const build = async (): Promise<void> => {
+      isBusy.current = true;
+      for (;;) {
+        // What is wanted may be another by the time that one is done.
+        const next = wanted.current.find((document) => !known.has(keyOfState(document)));
+        if (!next) break;
+        client.current ??= new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
+        const found = await checkState(client.current, next, session.snapshots);
+        if (!found) break;
+        const { mass, volume, problems, values, picture } = found;
+        known.add(keyOfState(next));
+        const state: BuiltState = {
+          ...(mass === undefined ? {} : { mass }),
+          ...(volume === undefined ? {} : { volume }),
+          problems,
+          values,
+          picture: picture && writePicture(picture),
+        };
+        setBuilt((before) => new Map(before).set(keyOfState(next), state));
+      }
+      isBusy.current = false;
+    };
+    if (!isBusy.current) void build();
+  }, [documents, built, session]);
+  return built;
+}
