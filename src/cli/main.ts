@@ -5,7 +5,7 @@
  *     warpbeam regenerate FILE [the same] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
  *     warpbeam sizes      FILE DOCUMENT [the same]                  every size of a document: values, mass, what fails
  *     warpbeam stack      FILE --of "DOC.value" [--least AMOUNT] [--most AMOUNT]     how far a value may be off by tolerances
- *     warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--csv]   what others come to over a range
+ *     warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range ...] [--of NAME]... [--csv]   what others come to over one range or two
  *     warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm"           the value at which another is reached
  *     warpbeam schema                                             prints the JSON Schema of project files
  *
@@ -42,7 +42,7 @@ Usage:
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
-  warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--of NAME]... [--json | --csv]
+  warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--json | --csv]
   warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm" [--json]
   warpbeam schema
 
@@ -65,7 +65,7 @@ interface Options {
   readonly help: boolean;
   readonly study: {
     readonly of: readonly string[];
-    readonly range: string | undefined;
+    readonly range: readonly string[];
     readonly goal: string | undefined;
     readonly by: string | undefined;
     readonly general: string | undefined;
@@ -128,7 +128,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         '3mf': { type: 'string' },
         glb: { type: 'string' },
         of: { type: 'string', multiple: true },
-        range: { type: 'string' },
+        range: { type: 'string', multiple: true },
         goal: { type: 'string' },
         by: { type: 'string' },
         general: { type: 'string' },
@@ -152,7 +152,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         help: values.help ?? false,
         study: {
           of: values.of ?? [],
-          range: values.range,
+          range: values.range ?? [],
           goal: values.goal,
           by: values.by,
           general: values.general,
@@ -286,8 +286,14 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
   const client = new RegenerationClient(startSourceThread);
   try {
     if (study === 'run') {
-      if (wish.range === undefined) throw new CommandProblem(`run needs a range: --range "DOC.value=200 mm..600 mm/21".\n${USAGE}`);
-      const report = await studies.reportRun({ documents, source, client }, wish.range, wish.of);
+      const [range, second] = wish.range;
+      if (range !== undefined && second !== undefined) {
+        const report = await studies.reportMap({ documents, source, client }, [range, second], wish.of);
+        write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.mapCells(report)) : studies.formatMap(report));
+        return report.samples.every(({ problems }) => problems.length > 0) ? 1 : 0;
+      }
+      if (range === undefined) throw new CommandProblem(`run needs a range: --range "DOC.value=200 mm..600 mm/21".\n${USAGE}`);
+      const report = await studies.reportRun({ documents, source, client }, range, wish.of);
       write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.runCells(report)) : studies.formatRun(report));
       return report.safe.length === 0 ? 1 : 0;
     }

@@ -10,6 +10,7 @@ import {
   evenNumbers,
   judgeRequired,
   findGoal,
+  runMap,
   runRange,
   safeRanges,
   Sampler,
@@ -65,7 +66,7 @@ function readRange(documents: readonly Document[], source: InstanceSource, text:
   const { value = '', from = '', to = '', count = '21' } = match?.groups ?? {};
   if (!match) throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21".`);
   const target = findTarget(documents, value);
-  const sampler = new Sampler(target.document, target.id, source);
+  const sampler = new Sampler(target.document, [target.id], source);
   if (!sampler.isAmount) throw new CommandProblem(`${target.name} is not an amount: it cannot be run through a range.`);
   const [low, high] = [from, to].map((end) => amountOf(sampler.values, target.id, end));
   if (low === undefined || high === undefined || low >= high)
@@ -141,6 +142,63 @@ export function formatRun(report: RunReport): string {
   ].join('\n');
 }
 
+export interface MapReport {
+  readonly document: string;
+  readonly values: readonly { readonly name: string; readonly unit: string }[];
+  readonly outputs: readonly { readonly name: string; readonly unit: string }[];
+  readonly samples: readonly {
+    /** Of the first and of the second value, in their units. */
+    readonly at: readonly (number | null)[];
+    readonly values: readonly (number | null)[];
+    readonly problems: readonly string[];
+    readonly held: readonly string[];
+  }[];
+}
+
+/** Two values of one document through their ranges, over all pairs of amounts. */
+export async function reportMap({ documents, source, client }: Project, ranges: readonly [string, string], of: readonly string[]): Promise<MapReport> {
+  const [first, second] = ranges.map((range) => readRange(documents, source, range)) as [ReturnType<typeof readRange>, ReturnType<typeof readRange>];
+  const { document } = first.target;
+  if (second.target.document !== document)
+    throw new CommandProblem(`${second.target.name} is not a value of ${document.name}: both ranges are of one document.`);
+  if (second.target.id === first.target.id) throw new CommandProblem(`Both ranges are of ${first.target.name}.`);
+  if (first.samples * second.samples > MOST_SAMPLES) throw new CommandProblem(`Two ranges have ${MOST_SAMPLES} pairs of samples at most.`);
+  const outputs = of.map((text) => findTarget(documents, text, document));
+  const ids = outputs.map(({ id }) => id);
+  const named = ids.filter((id) => id !== MASS);
+  const amounts = [first, second].map(({ low, high, samples }) => evenly(low, high, samples)) as [number[], number[]];
+  const sampler = new Sampler(document, [first.target.id, second.target.id], source);
+  const found = await runMap(sampler, amounts, named, buildWith(client, document, source, named));
+  const present = openValues(document, source);
+  const head = ({ id, name }: Pick<Target, 'id' | 'name'>) => ({ name, unit: unitOf(present, id)?.symbol ?? '' });
+  const targets = [first.target, second.target];
+  return {
+    document: document.name,
+    values: targets.map(head),
+    outputs: outputs.map(head),
+    samples: found.map(({ at, outputs: reached, problems, held }) => ({
+      at: targets.map(({ id }, i) => inUnit(present, id, at[i])),
+      values: ids.map((id) => inUnit(present, id, reached[id])),
+      problems,
+      held,
+    })),
+  };
+}
+
+export function mapCells({ values, outputs, samples }: MapReport): string[][] {
+  return [
+    [...values, ...outputs].map(({ name, unit }) => (unit === '' ? name : `${name} in ${unit}`)).concat('wrong'),
+    ...samples.map(({ at, values: reached, problems, held }) => [
+      ...[...at, ...reached].map((amount) => String(amount ?? '')),
+      [...problems, ...held.map((name) => `${name} held`)].join('; '),
+    ]),
+  ];
+}
+
+export function formatMap(report: MapReport): string {
+  return [report.document, ...mapCells(report).map((cells) => `  ${cells.map((cell) => cell.padStart(20)).join('')}`.trimEnd())].join('\n');
+}
+
 export interface SolveReport {
   readonly goal: string;
   readonly by: string;
@@ -165,7 +223,7 @@ export async function reportSolve({ documents, source, client }: Project, goal: 
   if (wanted === undefined) throw new CommandProblem(`${wish.name} cannot be ${text.trim()}: that is not an amount of its kind.`);
   const ids = wish.id === MASS ? [] : [wish.id];
   const build = buildWith(client, target.document, source, ids);
-  const found = await findGoal({ from: low, to: high, present: sampler.present, wanted }, async (at) => {
+  const found = await findGoal({ from: low, to: high, present: sampler.present[0] ?? NaN, wanted }, async (at) => {
     const [sample] = await runRange(sampler, [at], ids, build);
     return sample?.outputs[wish.id];
   });

@@ -190,6 +190,18 @@ test('a tolerance stack, by itself and with general tolerances, the same for the
   expect([asked.status, asked.stdout]).toEqual([1, expect.stringContaining('worst case: 423.1 to 424.9 mm, 0.4 mm beyond the limits')]);
 });
 
+test('two values are run together', () => {
+  const { status, stdout } = warpbeam(
+    ...['run', demo, '--range', 'Loom sizes.weaving_width=300 mm..500 mm/3', '--range', 'Loom sizes.side_gap=10 mm..20 mm/2'],
+    ...['--of', 'inner_width', '--csv'],
+  );
+  // inner_width = weaving_width + 2 * side_gap; to and fro, so that one of both alone is another from line to line.
+  expect([status, stdout.trim().split(/\r?\n/)]).toEqual([
+    0,
+    ['weaving_width in mm,side_gap in mm,inner_width in mm,wrong', '300,10,320,', '400,10,420,', '500,10,520,', '500,20,540,', '400,20,440,', '300,20,340,'],
+  ]);
+});
+
 test('a value is run through a range with the geometry, and found for a mass', () => {
   const run = warpbeam('run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm/3', '--of', 'mass', '--json');
   expect(run.status).toBe(0);
@@ -213,6 +225,7 @@ test.each([
   [['stack', demo, '--of', 'Loom sizes.inner_width', '--distribution', 'flat'], 'There are even, normal, triangular.'],
   [['stack', demo], 'stack needs a value'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm'], 'is no range'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm', '--range', 'Reed.reed_margin=1 mm..2 mm'], 'both ranges are of one document'],
   [['run', demo, '--range', 'Pawl.pawl_reach=90 mm..30 mm'], 'from less to more'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm/1'], '2 to 10000 samples'],
   [['solve', demo, '--goal', 'Pawl.mass', '--by', 'Pawl.pawl_reach=30 mm..90 mm'], 'is no goal'],

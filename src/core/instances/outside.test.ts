@@ -123,7 +123,7 @@ describe.each(['part', 'master', 'calc', 'assembly'] as const)('in a %s', (kind)
   });
 
   test('a run through its inputs asks nobody, and says at which amounts what it reads is held', async () => {
-    const samples = await runRange(new Sampler(settled(host), 'host-arm', sourceOf([])), [240_000, 480_000], ['bore', 'host-wall']);
+    const samples = await runRange(new Sampler(settled(host), ['host-arm'], sourceOf([])), [240_000, 480_000], ['bore', 'host-wall']);
     expect(samples.map(({ held }) => held)).toEqual([[], ['bore']]);
     expect(samples.map(({ outputs }) => ((outputs['bore'] ?? NaN) / 10_000).toFixed(3))).toEqual(['12.486', '12.486']);
   });

@@ -2,10 +2,23 @@ export { amountIn, amountOf } from './amounts';
 export { builtAt, BUILT_AT, type AtLimits, type BuiltAt } from './built-at';
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
 export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
-export { evenly, runRange, safeRanges, type Outcome, type RangeSample, type SafeRange } from './range';
+export {
+  closeSafeRange,
+  evenly,
+  judgeAt,
+  runMap,
+  runRange,
+  safeRanges,
+  type BuildState,
+  type MapSample,
+  type Outcome,
+  type RangeSample,
+  type SafeRange,
+} from './range';
 export { keyOfSize, readSizes, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
 export { Sampler } from './sampler';
 export { DISTRIBUTIONS, evenNumbers, type Distribution } from './distributions';
 export { factorToMeet, judgeRequired, type Basis, type Required, type Verdict } from './required';
+export { minimise, type Axis, type Minimum, type Trial } from './minimise';
 export { asWhatIf, planTakingOver, settingsBetween, textNow, type AsWhatIf, type TakingOver } from './what-if';
 export { stackOf, type Contributor, type Spread, type Stack } from './stack';

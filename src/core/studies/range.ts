@@ -1,4 +1,4 @@
-/** A range run: one value at many amounts, what others come to there, and where anything is wrong. */
+/** Range runs: one value at many amounts, or two, what others come to there, and where anything is wrong. */
 import type { Document, DocumentValues } from '../document';
 import { heldAmong, problemsOfValues } from './problems';
 import type { Sampler } from './sampler';
@@ -11,11 +11,22 @@ export interface Outcome {
   readonly problems: readonly string[];
 }
 
-export interface RangeSample extends Outcome {
-  readonly at: number;
+interface Judged extends Outcome {
   /** Names of what rests on an outside calculation that answered for other inputs: none is asked in a run. */
   readonly held: readonly string[];
 }
+
+export interface RangeSample extends Judged {
+  readonly at: number;
+}
+
+export interface MapSample extends Judged {
+  /** Of the first and of the second value. */
+  readonly at: readonly [number, number];
+}
+
+/** Regenerates a state and gives what it measures, and what fails; undefined to stop. */
+export type BuildState = (document: Document, values: DocumentValues) => Promise<Outcome | undefined>;
 
 /** So many amounts from one to another, both among them. */
 export function evenly(from: number, to: number, count: number): number[] {
@@ -31,22 +42,49 @@ export async function runRange(
   sampler: Sampler,
   amounts: readonly number[],
   outputs: readonly string[],
-  build?: (document: Document, values: DocumentValues) => Promise<Outcome | undefined>,
+  build?: BuildState,
   onSample: (sample: RangeSample) => void = () => undefined,
 ): Promise<RangeSample[]> {
   const samples: RangeSample[] = [];
   for (const at of amounts) {
-    const document = sampler.at(at);
-    const built = build ? await build(document, sampler.values) : { outputs: {}, problems: [] };
-    if (!built) break;
-    const { values } = sampler;
-    const read = Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)]));
-    const held = heldAmong(values, outputs);
-    const sample = { at, held, outputs: { ...read, ...built.outputs }, problems: [...problemsOfValues(values), ...built.problems] };
+    const judged = await judgeAt(sampler, [at], outputs, build);
+    if (!judged) break;
+    const sample = { at, ...judged };
     samples.push(sample);
     onSample(sample);
   }
   return samples;
+}
+
+/** The same for two values, over all pairs of their amounts: to and fro, so that from one to the next only one of them is another. */
+export async function runMap(
+  sampler: Sampler,
+  [first, second]: readonly [readonly number[], readonly number[]],
+  outputs: readonly string[],
+  build?: BuildState,
+  onSample: (sample: MapSample) => void = () => undefined,
+): Promise<MapSample[]> {
+  const samples: MapSample[] = [];
+  for (const [turn, other] of second.entries()) {
+    for (const one of turn % 2 === 0 ? first : [...first].reverse()) {
+      const judged = await judgeAt(sampler, [one, other], outputs, build);
+      if (!judged) return samples;
+      const sample = { at: [one, other] as const, ...judged };
+      samples.push(sample);
+      onSample(sample);
+    }
+  }
+  return samples;
+}
+
+/** What the document comes to with the values of the sampler at amounts; undefined to stop. */
+export async function judgeAt(sampler: Sampler, amounts: readonly number[], outputs: readonly string[], build?: BuildState): Promise<Judged | undefined> {
+  const document = sampler.at(amounts);
+  const built = build ? await build(document, sampler.values) : { outputs: {}, problems: [] };
+  if (!built) return undefined;
+  const { values } = sampler;
+  const read = Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)]));
+  return { held: heldAmong(values, outputs), outputs: { ...read, ...built.outputs }, problems: [...problemsOfValues(values), ...built.problems] };
 }
 
 export interface SafeRange {
@@ -68,4 +106,37 @@ export function safeRanges(samples: readonly RangeSample[]): SafeRange[] {
     }
   }
   return ranges;
+}
+
+/** How often the stretch between a sample that is well and one that is not is halved. */
+const HALVINGS = 14;
+
+/**
+ * The safe range around an amount, closed in on from the samples: its ends are moved towards the neighbours at which something is wrong, by halves. What
+ * fails between two samples that are well is not seen. Undefined where something is wrong at the amount itself, or as soon as `isWell` gives undefined.
+ */
+export async function closeSafeRange(
+  samples: readonly RangeSample[],
+  around: number,
+  isWell: (at: number) => Promise<boolean | undefined>,
+): Promise<SafeRange | undefined> {
+  const sorted = [...samples].sort((a, b) => a.at - b.at);
+  const here = await isWell(around);
+  if (here !== true) return undefined;
+  const end = async (beyond: readonly RangeSample[]): Promise<number | undefined> => {
+    const failing = beyond.findIndex(({ problems }) => problems.length > 0);
+    if (failing < 0) return beyond.at(-1)?.at ?? around;
+    let [well, wrong] = [beyond[failing - 1]?.at ?? around, (beyond[failing] as RangeSample).at];
+    for (let halving = 0; halving < HALVINGS; halving++) {
+      const middle = (well + wrong) / 2;
+      const answer = await isWell(middle);
+      if (answer === undefined) return undefined;
+      if (answer) well = middle;
+      else wrong = middle;
+    }
+    return well;
+  };
+  const from = await end(sorted.filter(({ at }) => at < around).reverse());
+  const to = from === undefined ? undefined : await end(sorted.filter(({ at }) => at > around));
+  return from === undefined || to === undefined ? undefined : { from, to };
 }

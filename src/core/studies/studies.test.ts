@@ -3,7 +3,7 @@ import { sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
 import { DocumentValues, type Document } from '../document';
-import { evenly, findGoal, runRange, safeRanges, Sampler } from '.';
+import { closeSafeRange, judgeAt, runMap, evenly, findGoal, runRange, safeRanges, Sampler } from '.';
 
 const NOBODY = sourceOf([]);
 const MM = 10_000;
@@ -64,8 +64,8 @@ describe('range runs', () => {
   test('read what a document with that value would have, and change nothing of it', async () => {
     const document = plate();
     const before = JSON.stringify(document);
-    const sampler = new Sampler(document, 'plate-width', NOBODY);
-    expect([sampler.isAmount, sampler.present]).toEqual([true, 40 * MM]);
+    const sampler = new Sampler(document, ['plate-width'], NOBODY);
+    expect([sampler.isAmount, sampler.present]).toEqual([true, [40 * MM]]);
     const samples = await runRange(sampler, evenly(10 * MM, 80 * MM, 29), ['plate-area', 'plate-half']);
     expect(samples).toHaveLength(29);
     for (const { at, outputs } of samples) {
@@ -77,7 +77,7 @@ describe('range runs', () => {
   });
 
   test('go through gaps where something fails, and stop when they are told to', async () => {
-    const samples = await runRange(new Sampler(plate(), 'plate-width', NOBODY), evenly(10 * MM, 50 * MM, 5), ['plate-area'], (_, values) =>
+    const samples = await runRange(new Sampler(plate(), ['plate-width'], NOBODY), evenly(10 * MM, 50 * MM, 5), ['plate-area'], (_, values) =>
       Promise.resolve({ outputs: { mass: 1 }, problems: values.sheet.readNumber('plate-width') === 30 * MM ? ['a step fails'] : [] }),
     );
     expect(safeRanges(samples).map(({ from, to }) => [from / MM, to / MM])).toEqual([
@@ -85,14 +85,48 @@ describe('range runs', () => {
       [40, 50],
     ]);
     let asked = 0;
-    const stopped = await runRange(new Sampler(plate(), 'plate-width', NOBODY), evenly(1, 5, 5), [], () =>
+    const stopped = await runRange(new Sampler(plate(), ['plate-width'], NOBODY), evenly(1, 5, 5), [], () =>
       Promise.resolve(++asked > 2 ? undefined : { outputs: {}, problems: [] }),
     );
     expect(stopped).toHaveLength(2);
   });
 
+  test('the safe range is closed in on from the samples, to either side; it ends where nothing was looked at', async () => {
+    const sampler = new Sampler(plate(), ['plate-width'], NOBODY);
+    const close = async (from: number, to: number, around: number) => {
+      const samples = await runRange(sampler, evenly(from * MM, to * MM, 8), []);
+      const isWell = async (at: number) => ((await judgeAt(sampler, [at], []))?.problems.length ?? 1) === 0;
+      const range = await closeSafeRange(samples, around * MM, isWell);
+      return range && [range.from / MM, range.to / MM];
+    };
+    // The guard holds to 60 mm, both ends included; samples are 13 mm apart.
+    const [from = NaN, to = NaN] = (await close(9, 100, 40)) ?? [];
+    expect(from).toBe(9);
+    expect(to).toBeLessThanOrEqual(60);
+    expect(to).toBeGreaterThan(60 - 13 / 2 ** 13);
+    expect(await close(9, 50, 40)).toEqual([9, 50]);
+    expect(await close(9, 100, 80)).toBeUndefined();
+  });
+
+  test('two values are run over all pairs of amounts, whatever the way that they are gone through', async () => {
+    const document = withParameters('part', 'p', { width: '10 mm', height: '20 mm', area: 'width * height' });
+    const sampler = new Sampler(document, ['p-width', 'p-height'], NOBODY);
+    const [first, second] = [evenly(1 * MM, 3 * MM, 3), evenly(5 * MM, 6 * MM, 2)];
+    const samples = await runMap(sampler, [first, second], ['p-area']);
+    expect(samples.map(({ at: [one, other], outputs }) => [one / MM, other / MM, (outputs['p-area'] ?? NaN) / MM / MM])).toEqual([
+      [1, 5, 5],
+      [2, 5, 10],
+      [3, 5, 15],
+      [3, 6, 18],
+      [2, 6, 12],
+      [1, 6, 6],
+    ]);
+    let left = 4;
+    expect(await runMap(sampler, [first, second], [], () => Promise.resolve(left-- > 0 ? { outputs: {}, problems: [] } : undefined))).toHaveLength(4);
+  });
+
   test('what is no amount is not run', () => {
     const document = withParameters('part', 'p', { word: '"a"', is_wide: '3 > 2' });
-    for (const id of ['p-word', 'p-is_wide', 'nothing']) expect(new Sampler(document, id, NOBODY).isAmount).toBe(false);
+    for (const id of ['p-word', 'p-is_wide', 'nothing']) expect(new Sampler(document, [id], NOBODY).isAmount).toBe(false);
   });
 });

@@ -21,7 +21,7 @@ export function chartData(values: DocumentValues, source: InstanceSource, chart:
   const { document } = values;
   const nameOf = (id: string): string => findRecord(document, id, 'parameter')?.name ?? findRecord(document, id, 'take')?.name ?? '?';
   const over = values.show(chart.over);
-  const sampler = new Sampler(document, chart.over, source);
+  const sampler = new Sampler(document, [chart.over], source);
   if (!over || !sampler.isAmount) return { problem: `${nameOf(chart.over)} has no numeric range to chart over.` };
   const [from, to] = [chart.from.text, chart.to.text].map((text) => amountOf(values, chart.over, text));
   if (from === undefined || to === undefined || from >= to) return { problem: 'The range must run from less to more, in amounts of that value.' };
@@ -38,9 +38,9 @@ export function chartData(values: DocumentValues, source: InstanceSource, chart:
   const amounts = evenly(from, to, POINTS);
   const y: Record<string, number | null>[] = amounts.map(() => ({}));
   for (const { key, document: member } of family.members) {
-    const runner = new Sampler(member, chart.over, source);
+    const runner = new Sampler(member, [chart.over], source);
     for (const [i, at] of amounts.entries()) {
-      runner.at(at);
+      runner.at([at]);
       for (const id of chart.of) {
         const value = runner.values.sheet.readNumber(id);
         const point = y[i];
@@ -57,7 +57,7 @@ export function chartData(values: DocumentValues, source: InstanceSource, chart:
     yLabel: chart.of.every((id) => unitOf(id)?.symbol === unitOf(first)?.symbol)
       ? axisLabel(chart.of.map(nameOf).join(', '), unitOf(first))
       : chart.of.map((id) => axisLabel(nameOf(id), unitOf(id))).join(', '),
-    mark: sampler.present / size,
+    mark: (sampler.present[0] ?? NaN) / size,
   };
 }
 

@@ -2,6 +2,7 @@
 /** The cells of a row of the ledger: each is drawn again only when what it shows is another. */
 import { cellOf, formulaNow, usedSize, describeMeasure, findRecord, isTable, limitsOf, shownTolerance, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
+import { useSafeRange } from '../studies/safe-ranges';
 import { useSession, useSessionState } from '../state/context';
 import { useScrub } from './scrub-value';
 
@@ -48,6 +49,17 @@ export function ToleranceCell({ record }: { record: Parameter | Take }) {
       title={limits && ('problem' in limits ? limits.problem : limits.shown)}
     >
       {written !== '' ? written : limits && !('problem' in limits) ? limits.shown : ''}
+    </span>
+  );
+}
+
+/** How far the value may go before something fails, where that was found out. */
+export function SafeRangeCell({ id }: { id: string }) {
+  const words = useSafeRange(id);
+  if (words === undefined) return null;
+  return (
+    <span role="cell" className="shrink-0 text-xs text-walnut-soft" title="Found by running it through a range">
+      {words}
     </span>
   );
 }

@@ -28,6 +28,13 @@ export function listValueCommands(stores: Stores, ids: readonly string[]): reado
   return groups.filter((group) => group.length > 0);
 }
 
+/** What a value is run through. */
+const STUDIES = [
+  { label: 'Run through a range…', kind: 'range' },
+  { label: 'Run with a second value…', kind: 'map' },
+  { label: 'Find the least or the most…', kind: 'minimise' },
+] as const;
+
 function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take): ValueCommand[][] {
   const { id } = record;
   const open = (opened: Opened) => () => workspace.setState({ selected: id, opened });
@@ -47,7 +54,7 @@ function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take)
         ? [{ label: 'What if…', run: () => workspace.setState({ selected: id, task: { kind: 'what-ifs', value: id } }) }]
         : []),
       { label: 'Tolerance stack…', run: () => workspace.setState({ selected: id, task: { kind: 'stack', value: id } }) },
-      ...(hasFormula ? [{ label: 'Run through a range…', run: () => workspace.setState({ selected: id, task: { kind: 'range', value: id } }) }] : []),
+      ...(hasFormula ? STUDIES.map(({ label, kind }) => ({ label, run: () => workspace.setState({ selected: id, task: { kind, value: id } }) })) : []),
     ],
     [...flagCommands(session, [record]), { label: 'Hand over…', run: () => workspace.setState({ selected: id, task: { kind: 'hand-over', values: [id] } }) }],
     [

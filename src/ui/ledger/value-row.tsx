@@ -10,7 +10,7 @@ import { chosenValues, deleteValues, dropValue, fillDown, moveValue } from './le
 import { NameBox } from './name-box';
 import { openBox } from './open-box';
 import { readRowKey, type RowTarget } from './row-keys';
-import { FromCell, HeldMark, hasTolerance, ToleranceCell, ValueCell } from './value-cells';
+import { FromCell, HeldMark, hasTolerance, SafeRangeCell, ToleranceCell, ValueCell } from './value-cells';
 
 /** What a row that is dragged carries. */
 const DRAGGED = 'application/x-warpbeam-value';
@@ -194,6 +194,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       </span>
       <HeldMark id={id} />
       {hasTolerance(record) && <ToleranceCell record={record} />}
+      <SafeRangeCell id={id} />
       {readers > 0 && (
         <span role="cell" className="shrink-0 text-xs text-walnut-soft" title={`Read by ${readers} ${readers === 1 ? 'value' : 'values'}`}>
           {readers} {readers === 1 ? 'reader' : 'readers'}

@@ -13,6 +13,8 @@ export const HandOverDialog = dynamic(() => import('../links/hand-over-dialog').
 export const AddComponentDialog = dynamic(() => import('../assembly/add-component-dialog').then((module) => module.AddComponentDialog), { ssr: false });
 export const StackDialog = dynamic(() => import('../studies/stack-dialog').then((module) => module.StackDialog), { ssr: false });
 export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
+export const MapDialog = dynamic(() => import('../studies/map-dialog').then((module) => module.MapDialog), { ssr: false });
+export const MinimiseDialog = dynamic(() => import('../studies/minimise-dialog').then((module) => module.MinimiseDialog), { ssr: false });
 export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
 export const SizesPage = dynamic(() => import('../sizes/sizes-page').then((module) => module.SizesPage), { ssr: false });
 export const WhatIfsPage = dynamic(() => import('../what-ifs/what-ifs-page').then((module) => module.WhatIfsPage), { ssr: false });

@@ -21,6 +21,8 @@ import {
   HistoryDialog,
   KeysPage,
   LinkDialog,
+  MapDialog,
+  MinimiseDialog,
   OutsideDialog,
   PartCanvas,
   PasteDialog,
@@ -123,6 +125,10 @@ function OpenTask() {
       return <StackDialog value={task.value} onClose={close} />;
     case 'range':
       return <RangeDialog value={task.value} onClose={close} />;
+    case 'map':
+      return <MapDialog value={task.value} onClose={close} />;
+    case 'minimise':
+      return <MinimiseDialog value={task.value} onClose={close} />;
     case 'keys':
       return <KeysPage onClose={close} />;
     case 'sizes':

@@ -40,8 +40,8 @@ export type Task =
   | { readonly kind: 'keys' }
   /** What a value may be off by. */
   | { readonly kind: 'stack'; readonly value: string }
-  /** A value run through a range. */
-  | { readonly kind: 'range'; readonly value: string }
+  /** A value run through a range; together with another; several for the least of one. */
+  | { readonly kind: 'range' | 'map' | 'minimise'; readonly value: string }
   /** Documents of the project to be put into the assembly, or one of them in the place of a component's. */
   | { readonly kind: 'add-component'; readonly instead?: string }
   /** A service or a spreadsheet that computes with values of the document. */
@@ -92,6 +92,8 @@ export interface WorkspaceState {
   readonly sketch: string | undefined;
   /** Value whose threads are previewed, without being selected. */
   readonly hovered: string | undefined;
+  /** How far values may go before something fails, as it was found out: of which document, and in words. */
+  readonly safeRanges: ReadonlyMap<string, { readonly of: string; readonly words: string }>;
   /** The task that has the whole page for a while. */
   readonly task: Task | undefined;
   /** A deletion that waits for a choice. */
@@ -154,6 +156,7 @@ export function createWorkspace(): WorkspaceStore {
     folded: new Set(),
     sketch: undefined,
     hovered: undefined,
+    safeRanges: new Map(),
     task: undefined,
     removal: undefined,
     wanted: undefined,

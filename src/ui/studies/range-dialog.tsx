@@ -1,13 +1,10 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
-import { lazy, Suspense, useEffect, useMemo, useRef, useState } from 'react';
-import { findRecord, hasShape, listDriving, listRecords, listSteps, type DocumentValues } from '@/core/document';
-import { quantityType } from '@/core/formula';
-import { amountIn, amountOf, evenly, findGoal, runRange, safeRanges, Sampler, type RangeSample } from '@/core/studies';
-import { kindDimension, prettyUnit, type Unit } from '@/core/units';
+import { lazy, Suspense, useMemo, useState } from 'react';
+import { findRecord } from '@/core/document';
+import { amountIn, amountOf, closeSafeRange, evenly, findGoal, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
+import { prettyUnit } from '@/core/units';
 import { writeCsv } from '@/formats/spreadsheet';
-import { RegenerationClient } from '@/workers/client';
-import { startBrowserWorker } from '@/workers/start-browser';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import type { ChartPoint } from '../design/line-chart';
@@ -15,29 +12,26 @@ import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
-import { axisLabel, spreadAround } from '../state/amounts';
-import { readFileContent } from '../state/api';
-import { useSession } from '../state/context';
+import { axisLabel } from '../state/amounts';
+import { useSession, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { Select } from '../steps/fields';
+import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
+import { noteSafeRange } from './safe-ranges';
+import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
 const LineChart = lazy(() => import('../design/line-chart'));
-
-/** Something that can be read at each amount. */
-interface Output {
-  readonly id: string;
-  readonly name: string;
-  readonly unit: Unit | undefined;
-}
 
 const CHART = { width: 600, height: 230 } as const;
 const MOST_SAMPLES = 500;
 
 export function RangeDialog({ value, onClose }: { value: string; onClose: () => void }) {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const [document] = useState(() => session.document);
-  const sampler = useMemo(() => new Sampler(document, value, session.snapshots), [document, value, session]);
+  const sampler = useMemo(() => new Sampler(document, [value], session.snapshots), [document, value, session]);
+  const [present = NaN] = sampler.present;
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const reading = session.values.show(value);
   const unit = reading?.unit;
@@ -47,11 +41,10 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const [output, setOutput] = useState(() => firstOutput(session, value, outputs));
   const [wanted, setWanted] = useState('');
   const [samples, setSamples] = useState<readonly RangeSample[]>([]);
-  const [isRunning, setRunning] = useState(false);
+  const { isRunning, work, stop } = useStudyWorker();
   const [said, setSaid] = useState<string>();
   const [found, setFound] = useState<number>();
-  const client = useRef<RegenerationClient>(undefined);
-  useEffect(() => () => client.current?.close(), []);
+  const [closed, setClosed] = useState<SafeRange>();
   if (!record || !reading) return null;
   if (!sampler.isAmount) {
     return (
@@ -66,28 +59,28 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const chosen = outputs.find(({ id }) => id === output);
   const isWrong = limits.from === undefined || limits.to === undefined || limits.from >= limits.to;
 
-  /** Work beside the page, with a worker of its own that ends with it, however it ends. */
-  const work = async (task: (worker: RegenerationClient) => Promise<void>): Promise<void> => {
-    const worker = new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
-    client.current = worker;
-    setRunning(true);
+  const forget = (): void => {
     setSaid(undefined);
     setFound(undefined);
-    try {
-      await task(worker);
-    } finally {
-      worker.close();
-      setRunning(false);
-    }
+    setClosed(undefined);
   };
   const run = async (): Promise<void> => {
     const { from, to } = limits;
     if (from === undefined || to === undefined) return;
     setSamples([]);
+    forget();
     const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
     await work(async (worker) => {
       const build = buildWith(worker, document, session.snapshots, ids);
-      await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
+      const run = await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
+      if (run.length < count || run.every(({ problems }) => problems.length === 0)) return;
+      const isWell = async (at: number) => {
+        const judged = await judgeAt(sampler, [at], [], build);
+        return judged && judged.problems.length === 0;
+      };
+      const range = await closeSafeRange(run, present, isWell);
+      // No finer than it was looked at, and inside.
+      setClosed(range && roundInside(range, (to - from) / count / 2 ** 13, size));
     });
   };
   const search = async (): Promise<void> => {
@@ -98,9 +91,10 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
       return;
     }
     const ids = [chosen.id];
+    forget();
     await work(async (worker) => {
       const build = buildWith(worker, document, session.snapshots, ids);
-      const result = await findGoal({ from, to, present: sampler.present, wanted: target }, async (at) => {
+      const result = await findGoal({ from, to, present, wanted: target }, async (at) => {
         const [sample] = await runRange(sampler, [at], ids, build);
         return sample?.outputs[chosen.id];
       });
@@ -124,7 +118,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     if (!session.edit(setFormulaEdit(session, value, exact))) onClose();
   };
   // Around what it is now: what lies beyond something wrong is another island.
-  const safe = safeRanges(samples).find(({ from, to }) => from <= sampler.present && sampler.present <= to && from < to);
+  const safe = closed ?? safeRanges(samples).find(({ from, to }) => from <= present && present <= to && from < to);
   const keepLimits = ({ from, to }: { readonly from: number; readonly to: number }): void => {
     const [least, most] = [from, to].map((amount) => ({ text: session.values.words({ ...reading, value: amount }, unit).exact }));
     if (!least?.text || !most?.text) return;
@@ -136,7 +130,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     <TaskDialog
       isWide
       title={`Run ${record.name} through a range`}
-      description={`It is ${write(sampler.present)} now. Nothing is changed by running it.`}
+      description={`It is ${write(present)} now. Nothing is changed by running it.`}
       onClose={onClose}
     >
       <div className="flex flex-wrap items-end gap-3">
@@ -153,7 +147,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
         </span>
         <span className="mb-2">
           {isRunning ? (
-            <Button onClick={() => client.current?.close()}>Stop</Button>
+            <Button onClick={stop}>Stop</Button>
           ) : (
             <Button tone="strong" disabled={isWrong} onClick={() => void run()}>
               Run
@@ -161,7 +155,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           )}
         </span>
       </div>
-      {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(sampler.present)}.</p>}
+      {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
       {samples.length > 1 && chosen && (
         <>
           <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
@@ -171,26 +165,45 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
               curves={[{ key: chosen.id, label: chosen.name }]}
               xLabel={axisLabel(record.name, unit)}
               yLabel={axisLabel(chosen.name, chosen.unit)}
-              mark={sampler.present / size}
+              mark={present / size}
               wrong={wrongStretches(samples).map(({ from, to }) => ({ from: from / size, to: to / size }))}
               description={`${chosen.name} over ${record.name}`}
             />
           </Suspense>
           <Verdict samples={samples} write={write} isRunning={isRunning} />
-          {safe && record.type === 'parameter' && !isRunning && (
-            <Button className="self-start" onClick={() => keepLimits(safe)}>
-              Allow {write(safe.from)} to {write(safe.to)} only
-            </Button>
+          {safe && !isRunning && (
+            <p>
+              Around {write(present)} it holds from {write(safe.from)} to {write(safe.to)}. What fails between two samples that are well is not seen.
+            </p>
           )}
-          <Button
-            tone="quiet"
-            className="self-start text-walnut-soft"
-            onClick={() =>
-              saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, axisLabel(record.name, unit), size))), `${record.name} over a range.csv`)
-            }
-          >
-            CSV
-          </Button>
+          <p className="flex flex-wrap gap-1">
+            {safe && !isRunning && (
+              <>
+                {record.type === 'parameter' && (
+                  <Button onClick={() => keepLimits(safe)}>
+                    Allow {write(safe.from)} to {write(safe.to)} only
+                  </Button>
+                )}
+                <Button
+                  onClick={() => {
+                    noteSafeRange(workspace, document, value, `${write(safe.from)} … ${write(safe.to)} holds`);
+                    onClose();
+                  }}
+                >
+                  Show it on the row
+                </Button>
+              </>
+            )}
+            <Button
+              tone="quiet"
+              className="text-walnut-soft"
+              onClick={() =>
+                saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, axisLabel(record.name, unit), size))), `${record.name} over a range.csv`)
+              }
+            >
+              CSV
+            </Button>
+          </p>
         </>
       )}
       <form
@@ -270,45 +283,6 @@ function isCount(text: string): boolean {
   return Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_SAMPLES;
 }
 
-/** Amounts whose value is a number: driving values, those of steps, and the mass. */
-function listOutputs({ document, values }: DocumentSession): Output[] {
-  const owned = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
-  const steps = owned.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
-  const named = [...listDriving(document), ...steps].flatMap((record): Output[] => {
-    const shown = values.show(record.id);
-    return shown?.type?.kind === 'quantity' ? [{ id: record.id, name: record.name, unit: shown.unit }] : [];
-  });
-  const mass = quantityType(kindDimension('mass'));
-  return [...(hasShape(document) ? [{ id: MASS, name: 'mass', unit: values.unitOf(undefined, { type: mass, typedUnit: undefined }) }] : []), ...named];
-}
-
-/** What reads the value, where something does. */
-function firstOutput({ values }: DocumentSession, value: string, outputs: readonly Output[]): string {
-  const readers = new Set(values.sheet.listReaders(value));
-  return (outputs.find(({ id }) => readers.has(id)) ?? outputs.find(({ id }) => id !== value))?.id ?? MASS;
-}
-
-/** Its limits where it has any; else about what it is now. */
-function firstRange({ values }: DocumentSession, value: string): { readonly from: string; readonly to: string } {
-  const shown = values.show(value);
-  const [from = '', to = ''] = spreadAround(values, value) ?? [];
-  const limit = (what: 'least' | 'most', otherwise: string): string => {
-    const amount = values.sheet.readNumber(`${value}/${what}`);
-    return shown && !Number.isNaN(amount) ? values.words({ ...shown, value: amount }, shown.unit).shown : otherwise;
-  };
-  return { from: limit('least', from), to: limit('most', to) };
-}
-
-function shownAmount(amount: number | undefined, { unit }: Output): number | null {
-  return amount === undefined || Number.isNaN(amount) ? null : amount / (unit?.size ?? 1);
-}
-
-function writeOutput(values: DocumentValues, { id, unit }: Output, amount: number): string {
-  if (Number.isNaN(amount)) return '';
-  const type = id === MASS ? quantityType(kindDimension('mass')) : values.show(id)?.type;
-  return type ? prettyUnit(values.words({ type, value: amount, diagnostics: [] }, unit).shown) : '';
-}
-
 /** From sample to sample where something is wrong, each reaching half way to its neighbours. */
 function wrongStretches(samples: readonly RangeSample[]): { from: number; to: number }[] {
   return samples.flatMap(({ at, problems }, i) => {
@@ -330,6 +304,13 @@ function tableOf(samples: readonly RangeSample[], outputs: readonly Output[], he
       [...problems, ...held.map((name) => `${name} held`)].join('; '),
     ]),
   ];
+}
+
+/** To the power of ten that is no finer than a step, inwards. */
+function roundInside({ from, to }: SafeRange, step: number, size: number): SafeRange {
+  const unit = 10 ** Math.ceil(Math.log10(step / size)) * size;
+  const [low, high] = [Math.ceil(from / unit - 1e-9) * unit, Math.floor(to / unit + 1e-9) * unit];
+  return low < high ? { from: low, to: high } : { from, to };
 }
 
 /** The choice that is nearest, where the value has choices; else rounded to a whole number of its unit. */

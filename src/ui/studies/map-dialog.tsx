@@ -1,0 +1,199 @@
+'use client';
+/** Two values run through their ranges together: what another comes to over both, and where something fails. */
+import { useMemo, useState } from 'react';
+import { amountOf, evenly, runMap, Sampler, type MapSample } from '@/core/studies';
+import { writeCsv } from '@/formats/spreadsheet';
+import { buildWith, MASS } from '@/workers/study-build';
+import { Button } from '../design/button';
+import { saveFile } from '../design/save-file';
+import { TaskDialog } from '../design/task-dialog';
+import { LabelledField } from '../ledger/labelled-field';
+import { axisLabel } from '../state/amounts';
+import { useSession } from '../state/context';
+import { Select } from '../steps/fields';
+import { FieldMap, type Field } from './field-map';
+import { firstOutput, firstRange, listMovable, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput, type Output } from './outputs';
+import { RangeFields } from './range-fields';
+import { useStudyWorker } from './use-study-worker';
+
+const MOST_EACH = 15;
+
+export function MapDialog({ value, onClose }: { value: string; onClose: () => void }) {
+  const session = useSession();
+  const [document] = useState(() => session.document);
+  const movable = useMemo(() => listMovable(session), [session]);
+  const outputs = useMemo(() => listOutputs(session), [session]);
+  const [other, setOther] = useState(() => movable.find(({ id }) => id !== value)?.id ?? '');
+  const [ranges, setRanges] = useState(() => [firstRange(session, value), firstRange(session, other)] as const);
+  const [count, setCount] = useState(7);
+  const [output, setOutput] = useState(() => firstOutput(session, value, outputs));
+  const [ran, setRan] = useState<{ readonly of: readonly [string, string]; readonly amounts: readonly [readonly number[], readonly number[]] }>();
+  const [samples, setSamples] = useState<readonly MapSample[]>([]);
+  const [chosen, setChosen] = useState<readonly [number, number]>();
+  const { isRunning, work, stop } = useStudyWorker();
+  const [first, second] = [value, other].map((id) => movable.find((one) => one.id === id));
+  const shown = outputs.find(({ id }) => id === output);
+  const byPlace = useMemo(() => new Map(samples.map((sample) => [sample.at.join(' '), sample])), [samples]);
+  if (!first || !second) {
+    return (
+      <TaskDialog title="Run two values through their ranges" description="" onClose={onClose}>
+        <p>{first ? 'There is no second value that is a number with a unit.' : 'This value is not a number with a unit of its own.'}</p>
+      </TaskDialog>
+    );
+  }
+  const ends = [first, second].map(({ id }, i) => [ranges[i]?.from ?? '', ranges[i]?.to ?? ''].map((text) => amountOf(session.values, id, text)));
+  const isWrong = ends.some(([from, to]) => from === undefined || to === undefined || from >= to);
+  const run = async (): Promise<void> => {
+    const [one, two] = ends.map(([from = 0, to = 0]) => evenly(from, to, count)) as [number[], number[]];
+    setSamples([]);
+    setChosen(undefined);
+    setRan({ of: [value, other], amounts: [one, two] });
+    const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
+    await work(async (worker) => {
+      const sampler = new Sampler(document, [value, other], session.snapshots);
+      const build = buildWith(worker, document, session.snapshots, ids);
+      await runMap(sampler, [one, two], ids, build, (sample) => setSamples((before) => [...before, sample]));
+    });
+  };
+  const sampleAt = (i: number, j: number): MapSample | undefined => byPlace.get(`${ran?.amounts[0][i]} ${ran?.amounts[1][j]}`);
+  const fieldAt = (i: number, j: number): Field => {
+    const sample = sampleAt(i, j);
+    if (!sample || !shown) return { value: undefined, shown: '', isWrong: false };
+    const amount = sample.outputs[shown.id];
+    return { value: shownAmount(amount, shown), shown: writeOutput(session.values, shown, amount ?? NaN), isWrong: sample.problems.length > 0 };
+  };
+  const picked = chosen && sampleAt(...chosen);
+  const write = (id: string, amount: number): string => writeAmount(session.values, id, amount);
+  const isAsRun = ran?.of[1] === other;
+  return (
+    <TaskDialog
+      isWide
+      title={`Run ${first.name} and another value through their ranges`}
+      description={`They are ${write(value, session.values.sheet.readNumber(value))} and ${write(other, session.values.sheet.readNumber(other))} now. Nothing is changed by running them.`}
+      onClose={onClose}
+    >
+      <div className="flex flex-wrap items-end gap-x-3">
+        <RangeFields name={first.name} range={ranges[0]} onChange={(range) => setRanges([range, ranges[1]])} />
+        <span className="w-44">
+          <Select
+            label="Second value"
+            value={other}
+            options={Object.fromEntries(movable.flatMap(({ id, name }) => (id === value ? [] : [[id, name]])))}
+            onChange={(id) => {
+              setOther(id);
+              setRanges([ranges[0], firstRange(session, id)]);
+            }}
+          />
+        </span>
+        <RangeFields name={second.name} range={ranges[1]} onChange={(range) => setRanges([ranges[0], range])} />
+      </div>
+      <div className="flex flex-wrap items-end gap-x-3">
+        <LabelledField
+          label="Samples of each"
+          value={String(count)}
+          check={(text) =>
+            Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_EACH ? undefined : `A whole number from 2 to ${MOST_EACH}`
+          }
+          onAccept={(text) => setCount(Number(text))}
+        />
+        <span className="w-44">
+          <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
+        </span>
+        <span className="mb-2">
+          {isRunning ? (
+            <Button onClick={stop}>Stop</Button>
+          ) : (
+            <Button tone="strong" disabled={isWrong} onClick={() => void run()}>
+              Run
+            </Button>
+          )}
+        </span>
+        {isRunning && (
+          <span role="status" className="mb-3 text-walnut-soft">
+            {samples.length} of {count * count}
+          </span>
+        )}
+      </div>
+      {isWrong && <p className="text-madder">Both ranges must run from less to more, in amounts of their values.</p>}
+      {ran && isAsRun && shown && samples.length > 0 && (
+        <>
+          <div className="overflow-x-auto">
+            <FieldMap
+              across={ran.amounts[0].map((amount) => write(value, amount))}
+              up={ran.amounts[1].map((amount) => write(other, amount))}
+              acrossLabel={first.name}
+              upLabel={second.name}
+              fieldAt={fieldAt}
+              chosen={chosen}
+              onChoose={(i, j) => setChosen([i, j])}
+              description={`${axisLabel(shown.name, shown.unit)} over ${first.name} and ${second.name}`}
+            />
+          </div>
+          <p className="mt-1 text-walnut-soft">
+            {axisLabel(shown.name, shown.unit)}: the darker, the more. Crossed and hatched: something is wrong (
+            {samples.filter(({ problems }) => problems.length > 0).length} of {samples.length}).
+          </p>
+        </>
+      )}
+      {picked && shown && (
+        <Picked
+          sample={picked}
+          names={[first, second]}
+          shown={shown}
+          onUse={() => {
+            const edit = setAmounts(
+              session,
+              new Map([
+                [value, picked.at[0]],
+                [other, picked.at[1]],
+              ]),
+            );
+            if (edit && !session.edit(edit)) onClose();
+          }}
+        />
+      )}
+      {samples.length > 0 && !isRunning && isAsRun && (
+        <Button
+          tone="quiet"
+          className="self-start text-walnut-soft"
+          onClick={() => saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, [first, second], outputs))), `${first.name} and ${second.name}.csv`)}
+        >
+          CSV
+        </Button>
+      )}
+    </TaskDialog>
+  );
+}
+
+function Picked({ sample, names, shown, onUse }: { sample: MapSample; names: readonly Output[]; shown: Output; onUse: () => void }) {
+  const { values } = useSession();
+  const words = names.map(({ id }, i) => writeAmount(values, id, sample.at[i] ?? NaN));
+  return (
+    <div role="status" className="mt-2 border-t border-rule pt-2">
+      <p>
+        {names.map(({ name }, i) => `${name} ${words[i] ?? ''}`).join(', ')}: {shown.name}{' '}
+        {writeOutput(values, shown, sample.outputs[shown.id] ?? NaN) || 'has no value'}.
+      </p>
+      {sample.problems.map((problem) => (
+        <p key={problem} className="text-madder">
+          {problem}
+        </p>
+      ))}
+      <Button className="mt-1" onClick={onUse}>
+        Use {words.join(' and ')}
+      </Button>
+    </div>
+  );
+}
+
+function tableOf(samples: readonly MapSample[], names: readonly Output[], outputs: readonly Output[]): string[][] {
+  const number = (amount: number | null): string => (amount === null ? '' : String(Number(amount.toPrecision(12))));
+  return [
+    [...names, ...outputs].map(({ name, unit }) => axisLabel(name, unit)).concat('problems'),
+    ...samples.map(({ at, outputs: values, problems, held }) => [
+      ...names.map((one, i) => number(shownAmount(at[i], one))),
+      ...outputs.map((one) => number(shownAmount(values[one.id], one))),
+      [...problems, ...held.map((name) => `${name} held`)].join('; '),
+    ]),
+  ];
+}
