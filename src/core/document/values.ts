@@ -3,42 +3,18 @@
  * dimensions are formulas, taken values are inputs, tables are tables; limits, guards and conditions of
  * steps are formulas of their own under ids that no record has (`<id>/least`).
  */
-import {
-  ANY_SLOT,
-  TEMPERATURE_POINT,
-  TEXT,
-  YES_NO,
-  evaluateConstant,
-  numberOfText,
-  quantityType,
-  textOfNumber,
-  type LookupTable,
-  type Scope,
-  type Slot,
-} from '../formula';
+import { TEMPERATURE_POINT, TEXT, YES_NO, evaluateConstant, textOfNumber, type Scope, type Slot } from '../formula';
 import { Sheet, type Definition, type InputDefinition, type Outside, type Reading, type Settled } from '../network';
-import {
-  QUANTITY_KINDS,
-  dropRadian,
-  findUnit,
-  formatRounded,
-  joinUnit,
-  kindDimension,
-  parseUnit,
-  readDimensionKey,
-  systemUnit,
-  PLAIN,
-  type Unit,
-  type UnitSystem,
-} from '../units';
+import { dropRadian, findUnit, formatRounded, joinUnit, kindDimension, parseUnit, systemUnit, PLAIN, type Unit, type UnitSystem } from '../units';
 import { findAny, findRecord, isNamed, isStep, isTable } from './access';
 import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
 import { inputNode, OutsideValues, slotOfInput } from './outside';
 import type { OutsideCalculation } from './outside-schema';
-import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, Table, TakenValue } from './schema';
+import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, TakenValue } from './schema';
 import { sameData } from '../kit';
 import { formulaNow, usedSize } from './sizes';
+import { formulaOf, inputOf, measuredInput, readTable, slotOf, type MeasuredValue } from './value-nodes';
 import { writeQuantity } from './taken-text';
 
 interface Words {
@@ -61,9 +37,6 @@ interface Spoken extends Pick<Reading, 'value' | 'type' | 'diagnostics'> {
 }
 
 const DEFAULT_DECIMALS = 3;
-
-/** What was read off the geometry, in internal units; or why it could not be. */
-export type MeasuredValue = { readonly value: number } | { readonly problem: string };
 
 /** What stands in a document or is used by it, as its values see it. */
 export interface ComponentValues extends Outside {
@@ -462,72 +435,4 @@ const NOT_AT_HAND = { kind: 'refused', problem: 'Its component is being loaded.'
 function touchesHistory(record: DocumentRecord | null): boolean {
   if (record === null) return false;
   return isStep(record) || record.type === 'dimension' || record.type === 'mate' || (record.type === 'parameter' && record.measure !== undefined);
-}
-
-function measuredInput(name: string, { reads, kind }: NonNullable<ReturnType<typeof measureSource>>, measured: MeasuredValue): Definition {
-  const found = 'value' in measured ? { value: measured.value } : { value: NaN, problem: measured.problem };
-  return { kind: 'input', name, type: quantityType(kindDimension(kind)), ...found, reads };
-}
-
-function formulaOf(name: string, formula: Formula, slot: Slot) {
-  return { kind: 'formula', name, text: formula.text, slot, ...(formula.readIn ? { units: formula.readIn } : {}) } as const;
-}
-
-/** What a parameter's value must be, from its kind. */
-export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): Slot {
-  const label = parameter.owner === undefined ? parameter.name : `the ${parameter.kind}`;
-  if (parameter.kind === 'yes-no' || parameter.kind === 'text') return { kind: parameter.kind, label };
-  const kind = QUANTITY_KINDS.find((known) => known === parameter.kind);
-  if (!kind) return ANY_SLOT;
-  return { kind: 'quantity', dimension: kindDimension(kind), isCount: kind === 'count', label };
-}
-
-/** A value as another document handed it over, for a sheet. */
-export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>): InputDefinition {
-  switch (value.kind) {
-    case 'quantity': {
-      const unit = parseUnit(value.unit);
-      return {
-        kind: 'input',
-        name,
-        type: quantityType(readDimensionKey(value.dimension)),
-        value: value.value,
-        ...(unit ? { unit } : {}),
-        ...(value.isHeld ? { isHeld: true } : {}),
-      };
-    }
-    case 'temperature':
-      return { kind: 'input', name, type: TEMPERATURE_POINT, value: value.value };
-    case 'yes-no':
-      return { kind: 'input', name, type: YES_NO, value: value.value };
-    case 'text':
-      return { kind: 'input', name, type: TEXT, value: numberOfText(value.value) };
-    case 'refused':
-      return { kind: 'input', name, type: undefined, value: NaN, problem: value.problem };
-  }
-}
-
-/** What a cell of a column must be. */
-export function tableSlot({ name, kind }: Table['columns'][number]): Slot {
-  if (kind === 'text') return { kind: 'text', label: name };
-  const known = QUANTITY_KINDS.find((candidate) => candidate === kind) ?? 'number';
-  return { kind: 'quantity', dimension: kindDimension(known), isCount: known === 'count', label: name };
-}
-
-/** A table with its cells computed. Cells that are no fixed value of their column's kind are NaN. */
-function readTable(record: Pick<Table, 'name' | 'columns' | 'rows'>, scope: Scope): LookupTable {
-  return {
-    name: record.name,
-    columns: record.columns.map((column, index) => {
-      const slot = tableSlot(column);
-      return {
-        name: column.name,
-        type: slot.kind === 'quantity' ? quantityType(slot.dimension) : TEXT,
-        cells: record.rows.map((row) => {
-          const result = evaluateConstant(row[index] ?? '', scope, slot);
-          return result.ok ? result.value : NaN;
-        }),
-      };
-    }),
-  };
 }
