@@ -116,7 +116,7 @@ export {
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';
 export { showTaken, writeTaken } from './taken-text';
-export { inputOf, slotOf, tableSlot, type MeasuredValue } from './value-nodes';
+export { inputOf, slotOf, slotOfTaken, tableSlot, type MeasuredValue } from './value-nodes';
 export { DocumentValues, type ComponentValues, type ShownValue } from './values';
 export { inShownUnit, withReadUnit, type Beside } from './shown-units';
 export { limitsOf, readTypedTolerance, shownTolerance, TOLERANCE_HINT, toleranceText, valuesRead, type Limits } from './tolerances';

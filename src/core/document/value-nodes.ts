@@ -26,6 +26,19 @@ export function slotOf(parameter: Pick<Parameter, 'kind' | 'name' | 'owner'>): S
   return { kind: 'quantity', dimension: kindDimension(kind), isCount: kind === 'count', label };
 }
 
+/** What a formula must yield that takes the place of a linked value. */
+export function slotOfTaken(value: TakenValue, label: string): Slot {
+  switch (value.kind) {
+    case 'quantity':
+      return { kind: 'quantity', dimension: readDimensionKey(value.dimension), isCount: value.isCount === true, label };
+    case 'yes-no':
+    case 'text':
+      return { kind: value.kind, label };
+    default:
+      return ANY_SLOT;
+  }
+}
+
 /** A value as another document handed it over, for a sheet. */
 export function inputOf(name: string, value: Exclude<TakenValue, { readonly kind: 'table' }>): InputDefinition {
   switch (value.kind) {

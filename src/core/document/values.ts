@@ -11,10 +11,10 @@ import type { DocumentDiff } from './draft';
 import { historyNodes, measureSource } from './history-nodes';
 import { inputNode, OutsideValues, slotOfInput } from './outside';
 import type { OutsideCalculation } from './outside-schema';
-import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, TakenValue } from './schema';
+import type { Document, DocumentRecord, Drive, Formula, Parameter, SketchDimension, Take, TakenValue } from './schema';
 import { sameData } from '../kit';
 import { formulaNow, usedSize } from './sizes';
-import { formulaOf, inputOf, measuredInput, readTable, slotOf, type MeasuredValue } from './value-nodes';
+import { formulaOf, inputOf, measuredInput, readTable, slotOf, slotOfTaken, type MeasuredValue } from './value-nodes';
 import { writeQuantity } from './taken-text';
 
 interface Words {
@@ -27,6 +27,8 @@ interface Words {
 /** A value with its words, as rows and replies show it. */
 export interface ShownValue extends Reading, Words {
   readonly unit: Unit | undefined;
+  /** It is set from outside: its own formula does not count. */
+  readonly isOverridden?: true;
 }
 
 interface Spoken extends Pick<Reading, 'value' | 'type' | 'diagnostics'> {
@@ -73,6 +75,8 @@ export class DocumentValues {
   /** Dimensions by the parameter that holds their value. */
   private readonly dimensions = new Map<string, SketchDimension>();
   private history = new Map<string, InputDefinition>();
+  /** Formulas that count in the place of those of the document, by parameters and taken values. */
+  private overridden: ReadonlyMap<string, Formula> = new Map();
   /** The cells of the size in use. */
   private sizedBy: Readonly<Record<string, Formula>> = {};
   private readonly spoken = new Map<string, Spoken>();
@@ -135,6 +139,25 @@ export class DocumentValues {
     return { computed };
   }
 
+  /**
+   * Sets values from outside, in the place of all that were set so before: each is judged by the kind, the limits and the choices that the value has, and
+   * wins over the size in use. The document stays as it is; a linked value is cut off from its source; one that is measured cannot be set.
+   */
+  setOverrides(overrides: ReadonlyMap<string, Formula>): Settled {
+    const before = this.overridden;
+    this.overridden = overrides;
+    for (const id of new Set([...before.keys(), ...overrides.keys()])) {
+      const record = findRecord(this.current, id, 'parameter') ?? findRecord(this.current, id, 'take');
+      if (record && !sameData(before.get(id), overrides.get(id))) this.load(record);
+    }
+    return this.settle();
+  }
+
+  /** Whether a value is set from outside. */
+  isOverridden(id: string): boolean {
+    return this.overridden.has(id) && !this.isMeasured(id);
+  }
+
   /** Takes what the geometry measures now, of parts that it starts from under `<component>><value>`; whether anything came out different. */
   setMeasured(values: Readonly<Record<string, MeasuredValue>>): boolean {
     let changed = false;
@@ -183,7 +206,8 @@ export class DocumentValues {
     if (!record || !reading || !isNamed(record) || isTable(record)) return undefined;
     const unit = this.unitOf(record.type === 'parameter' ? record : undefined, reading, record.type === 'take' ? record.value : undefined);
     const decimals = (record.type === 'parameter' ? record.decimals : undefined) ?? DEFAULT_DECIMALS;
-    return { ...reading, unit, ...this.knownWords(id, reading, unit, decimals) };
+    const words = this.knownWords(id, reading, unit, decimals);
+    return { ...reading, unit, ...words, ...(this.isOverridden(id) ? { isOverridden: true } : {}) };
   }
 
   /** A node of the sheet that is no record with a name, such as a drive, rounded for display; empty with an error. */
@@ -309,7 +333,7 @@ export class DocumentValues {
         this.loadParameter(record, before?.type === 'parameter' ? before : undefined);
         break;
       case 'take':
-        this.sheet.define(record.id, this.takenInput(record.name, record.value));
+        this.loadTaken(record);
         break;
       case 'table':
         this.sheet.define(record.id, { kind: 'table', name: record.name, table: readTable(record, this.scope(record.readIn)) });
@@ -365,6 +389,12 @@ export class DocumentValues {
     this.sizedBy = cells;
   }
 
+  private loadTaken({ id, name, value }: Take): void {
+    const formula = this.overridden.get(id);
+    if (formula && value.kind !== 'table') this.sheet.define(id, formulaOf(name, formula, slotOfTaken(value, name)));
+    else this.sheet.define(id, this.takenInput(name, value));
+  }
+
   private takenInput(name: string, value: TakenValue): Definition {
     if (value.kind === 'table') return { kind: 'table', name, table: readTable({ name, ...value }, this.scope(value.units)) };
     return inputOf(name, value);
@@ -402,7 +432,7 @@ export class DocumentValues {
       return result.ok ? [{ value: result.value, text }] : [];
     });
     this.sheet.define(record.id, {
-      ...formulaOf(record.name, formulaNow(this.current, record), slot),
+      ...formulaOf(record.name, this.overridden.get(record.id) ?? formulaNow(this.current, record), slot),
       ...(record.least ? { least: `${record.id}/least` } : {}),
       ...(record.most ? { most: `${record.id}/most` } : {}),
       ...(choices && choices.length > 0 ? { choices } : {}),

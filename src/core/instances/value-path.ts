@@ -1,7 +1,20 @@
 /** Values of components: found by names through snapshots, and what a value that is set from outside must be. */
-import { findAny, findRecord, hasName, hasShape, isNamed, isStep, isTable, listIds, slotOf, type Document, type DocumentRecord } from '../document';
-import { ANY_SLOT, type Slot } from '../formula';
-import { kindDimension, readDimensionKey, type QuantityKind } from '../units';
+import {
+  findAny,
+  findRecord,
+  hasName,
+  hasShape,
+  isNamed,
+  isStep,
+  isTable,
+  listIds,
+  slotOf,
+  slotOfTaken,
+  type Document,
+  type DocumentRecord,
+} from '../document';
+import type { Slot } from '../formula';
+import { kindDimension, type QuantityKind } from '../units';
 import type { InstanceSource } from './source';
 
 /** A value that can be set from outside, where it stands at home. */
@@ -51,16 +64,7 @@ export function slotOfGoal({ record }: Pick<Goal, 'record'>, label: string): Slo
     return slot.kind === 'any' ? slot : { ...slot, label };
   }
   if (record.type !== 'take') return { kind: 'yes-no', label };
-  const { value } = record;
-  switch (value.kind) {
-    case 'quantity':
-      return { kind: 'quantity', dimension: readDimensionKey(value.dimension), isCount: value.isCount === true, label };
-    case 'yes-no':
-    case 'text':
-      return { kind: value.kind, label };
-    default:
-      return ANY_SLOT;
-  }
+  return slotOfTaken(record.value, label);
 }
 
 /** Values of components that have no name of their own in the document, and what they are. */

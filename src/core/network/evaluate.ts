@@ -56,7 +56,8 @@ export function evaluate(program: Program, state: State, changed: Iterable<numbe
       numbers[place] = NaN;
       refused.push(order[rank] as number);
       if (before !== before) continue;
-    } else if (value === before) continue;
+      // The two zeros are equal, and atan2 tells them apart.
+    } else if (value === before && (value !== 0 || Object.is(value, before))) continue;
     const end = rows[at + STRIDE + 3] as number;
     for (let i = rows[at + 3] as number; i < end; i++) queue.add(readers[i] as number);
   }

@@ -79,8 +79,8 @@ export async function runMap(
 
 /** What the document comes to with the values of the sampler at amounts; undefined to stop. */
 export async function judgeAt(sampler: Sampler, amounts: readonly number[], outputs: readonly string[], build?: BuildState): Promise<Judged | undefined> {
-  const document = sampler.at(amounts);
-  const built = build ? await build(document, sampler.values) : { outputs: {}, problems: [] };
+  sampler.at(amounts);
+  const built = build ? await build(sampler.document, sampler.values) : { outputs: {}, problems: [] };
   if (!built) return undefined;
   const { values } = sampler;
   const read = Object.fromEntries(outputs.map((id) => [id, values.sheet.readNumber(id)]));

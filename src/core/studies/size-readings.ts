@@ -11,7 +11,6 @@ import {
   stableJson,
   type Document,
   type DocumentValues,
-  type Formula,
   type ShownValue,
   type Size,
 } from '../document';
@@ -21,43 +20,10 @@ import { diffDocuments, meaningText, openValues, type InstanceSource } from '../
 /** The values of a size, by their ids: those that the table sets, and those that it shows. */
 export type SizeReading = ReadonlyMap<string, ShownValue>;
 
-/** The values of a document into which one size after another is put: those who read share it, each may put in any. */
-class Stage {
-  private readonly values: DocumentValues;
-  private current: Document;
-  /** The values that the size which is in sets. */
-  private set: readonly string[] = [];
-
-  constructor(
-    /** The document without any sizes. */
-    readonly base: Document,
-    source: InstanceSource,
-  ) {
-    this.values = openValues(base, source);
-    this.current = base;
-  }
-
-  /** The values with these formulas in the place of their own; only what differs from before is evaluated. */
-  with(cells: Readonly<Record<string, Formula>>): DocumentValues {
-    const wanted = Object.keys(cells);
-    const records = [...new Set([...this.set, ...wanted])].flatMap((id) => {
-      const own = findRecord(this.base, id, 'parameter');
-      const cell = Object.hasOwn(cells, id) ? cells[id] : undefined;
-      const [before, after] = [findRecord(this.current, id, 'parameter'), own && cell ? { ...own, formula: cell } : own];
-      return before && after && before.formula !== after.formula ? [{ id, before, after }] : [];
-    });
-    this.set = wanted;
-    if (records.length === 0) return this.values;
-    const next = { ...this.current, records: { ...this.current.records, ...Object.fromEntries(records.map(({ id, after }) => [id, after])) } };
-    this.values.apply(next, { records, lists: [], fields: [] });
-    this.current = next;
-    return this.values;
-  }
-}
-
 /** Reads sizes one after another: from one to the next only the values that differ are evaluated. */
 export class SizeReader {
-  private readonly stage: Stage;
+  /** The document without any sizes, into which one after another is put: those who read share it, each may put in any. */
+  private readonly stage: DocumentValues;
   private readonly shown: readonly string[];
   private readonly known = new Map<Size | undefined, SizeReading>();
 
@@ -70,8 +36,8 @@ export class SizeReader {
     const base = withoutSizes(document);
     this.shown = valuesOfTable(document);
     // What components stand for may have come in since.
-    const isSame = before !== undefined && before.source === source && !hasComponents(document) && isOneDocument(before.stage.base, base);
-    this.stage = isSame ? before.stage : new Stage(base, source);
+    const isSame = before !== undefined && before.source === source && !hasComponents(document) && isOneDocument(before.stage.document, base);
+    this.stage = isSame ? before.stage : openValues(base, source);
     if (!isSame || !sameData(before.shown, this.shown)) return;
     for (const [size, reading] of before.known) if (size === undefined || document.records[size.id] === size) this.known.set(size, reading);
   }
@@ -81,11 +47,15 @@ export class SizeReader {
     const size = id === undefined ? undefined : findRecord(this.document, id, 'size');
     const known = this.known.get(size);
     if (known) return known;
-    const values = this.stage.with(size?.cells ?? {});
+    const values = this.stage;
+    values.setOverrides(new Map(Object.entries(size?.cells ?? {})));
     const reading = new Map(
       this.shown.flatMap((value) => {
         const shown = values.show(value);
-        return shown ? [[value, shown] as const] : [];
+        if (!shown) return [];
+        // A size is the document's own.
+        const { isOverridden: _, ...own } = shown;
+        return [[value, own] as const];
       }),
     );
     this.known.set(size, reading);
