@@ -51,10 +51,7 @@ const sizes = build(createDocument('loom-sizes', 'master', 'Loom sizes'), [
   parameter('frame-height', 'frame_height', '260 mm', 'length', { offered: true }),
   parameter('frame-depth', 'frame_depth', '0.9 * weaving_width', 'length', { offered: true, note: 'A wide loom tips unless it is deep as well.' }),
   parameter('side-gap', 'side_gap', '12 mm', 'length', { offered: true, note: 'Room between the cloth and the side frame, on each side.' }),
-  parameter('inner-width', 'inner_width', 'weaving_width + 2 * side_gap', 'length', {
-    offered: true,
-    tolerance: { kind: 'symmetric', by: { text: '0.5 mm' } },
-  }),
+  parameter('inner-width', 'inner_width', 'weaving_width + 2 * side_gap', 'length', { offered: true }),
   parameter('beam-dia', 'beam_dia', '45 mm', 'length', { offered: true, pinned: true, tolerance: { kind: 'fit', fit: 'h9' } }),
   parameter('bearing-clearance', 'bearing_clearance', '0.4 mm', 'length', { offered: true }),
   parameter('bearing-dia', 'bearing_dia', 'beam_dia + bearing_clearance', 'length', { offered: true, tolerance: { kind: 'fit', fit: 'H9' } }),

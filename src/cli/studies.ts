@@ -8,6 +8,7 @@ import {
   DISTRIBUTIONS,
   evenly,
   evenNumbers,
+  fitOf,
   judgeRequired,
   findGoal,
   runMap,
@@ -15,6 +16,7 @@ import {
   safeRanges,
   Sampler,
   stackOf,
+  type Fit,
   type RangeSample,
   type Stack,
 } from '../core/studies';
@@ -260,6 +262,15 @@ export interface StackReport {
   readonly exact: readonly string[];
   /** Read off the geometry on the way, and not evaluated with the rest. */
   readonly measured: readonly string[];
+  /** How a hole and a shaft fit, in the unit of the value; null where the value is nothing of that kind. */
+  readonly fit: {
+    readonly kind: Fit['kind'];
+    readonly least: number | null;
+    readonly most: number | null;
+    readonly hole: string;
+    readonly shaft: string;
+    readonly classes: string | null;
+  } | null;
   /** How it stands to what is asked of the value; null where nothing is. */
   readonly required: {
     readonly least: number | null;
@@ -311,8 +322,15 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
     monteCarlo: range(stack.drawn),
     exact: stack.exact,
     measured: stack.measured,
+    fit: reportFit(values, id, stack),
     required: reportRequired(values, { id, name, stack }, wish),
   };
+}
+
+/** How a hole and a shaft fit, where the value is what is between them. */
+function reportFit(values: DocumentValues, id: string, stack: Stack): StackReport['fit'] {
+  const fit = fitOf(values, id, stack);
+  return fit ? { ...fit, classes: fit.classes ?? null, least: inUnit(values, id, fit.least), most: inUnit(values, id, fit.most) } : null;
 }
 
 function reportRequired(
@@ -339,7 +357,7 @@ function reportRequired(
   };
 }
 
-export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, measured, required }: StackReport): string {
+export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, measured, fit, required }: StackReport): string {
   const beyond = (by: number | null): string => (by === 0 ? 'within the limits' : `${by ?? '?'} ${unit} beyond the limits`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
@@ -349,6 +367,9 @@ export function formatStack({ value, unit, nominal, contributors, worstCase, roo
         `  ${one.name}: ${one.lower ?? '?'} to ${one.upper ?? '?'} ${one.unit}${one.general ? ', general' : ''}, × ${one.sensitivity}, ${Math.round(one.share * 100)} %`,
     ),
     `worst case: ${range(worstCase)}${required ? `, ${beyond(required.worstCaseBeyond)}` : ''}`,
+    ...(fit
+      ? [`${fit.classes === null ? '' : `${fit.classes}, `}${fit.kind} fit of ${fit.shaft} in ${fit.hole}: ${fit.least ?? '?'} to ${fit.most ?? '?'} ${unit}`]
+      : []),
     `root sum square: ${range(rootSumSquare)}${required ? `, ${beyond(required.rootSumSquareBeyond)}` : ''}`,
     `Monte Carlo: ${range(monteCarlo)}`,
     ...(required ? [`out of limits: ${Number((required.outside * 100).toPrecision(3))} %, Cpk ${required.cpk?.toFixed(2) ?? 'without limit'}`] : []),

@@ -1,5 +1,6 @@
 export { amountIn, amountOf } from './amounts';
 export { builtAt, BUILT_AT, type AtLimits, type BuiltAt } from './built-at';
+export { fitOf, type Fit } from './fit';
 export { findGoal, type Goal, type GoalFailure } from './find-goal';
 export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
 export {

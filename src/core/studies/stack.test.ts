@@ -89,6 +89,14 @@ test('a taken value brings its tolerance along; a lever that turns is told with 
   expect((stack(lever, 'reach').contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo(((100 * Math.PI) / 180) * Math.cos(Math.PI / 6), 3);
 });
 
+test('where all tolerances are off to one side, the nominal is beyond the worst case', () => {
+  const plates = toleranced(withParameters('part', 'o', { a: '10 mm', b: '20 mm', both: 'a + b' }), {
+    a: { kind: 'deviations', upper: { text: '0.3 mm' }, lower: { text: '0.1 mm' } },
+    b: { kind: 'limits', upper: { text: '20.5 mm' }, lower: { text: '20.2 mm' } },
+  });
+  expect(stack(plates, 'both')).toMatchObject({ worst: [30.3, 30.8] });
+});
+
 test('typed lengths without a tolerance have the general one where a class is chosen; numbers and computed values have none', () => {
   const plain = withParameters('part', 'g', { bore: '50 mm', shaft: '41 mm', washer: '3 mm', count: '2', both: 'count * washer', gap: 'bore - shaft - both' });
   const known = toleranced(plain, { shaft: symmetric('0.05 mm') });

@@ -148,7 +148,10 @@ function atLimits(runner: Runner, nominal: number, contributors: readonly Judged
     contributors.length <= MOST_COMBINED ? ((combination >> i) & 1) === 1 : combination === 0 ? slope < 0 : slope >= 0;
   const columns = contributors.map((one, i) => Float64Array.from({ length: count }, (_, at) => (isUp(at, i, one.sensitivity) ? one.upper : one.lower)));
   const found = runner.evaluate(columns, count);
-  const seen = [...found, nominal, drawn.values[0] ?? nominal, drawn.values.at(-1) ?? nominal].filter((value) => !Number.isNaN(value));
+  // The nominal is not among them where a tolerance is off to one side of its own.
+  const isAmong = contributors.every((one) => one.lower <= one.nominal && one.nominal <= one.upper);
+  const seen = [...found, ...(isAmong ? [nominal] : []), drawn.values[0] ?? nominal, drawn.values.at(-1) ?? nominal].filter((value) => !Number.isNaN(value));
+  if (seen.length === 0) return { lower: nominal, upper: nominal };
   return { lower: seen.reduce((a, b) => Math.min(a, b)), upper: seen.reduce((a, b) => Math.max(a, b)) };
 }
 

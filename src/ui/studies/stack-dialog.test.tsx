@@ -26,6 +26,7 @@ async function ask(user: Awaited<ReturnType<typeof renderIn>>['user'], label: st
 test('what is asked of a value is held against what it may be; one press makes a tolerance what it has to be', async () => {
   const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
   expect(line('Worst case')).toBe('8.3 mm to 9.7 mm');
+  expect(line('Fit')).toBe('clearance fit of shaft in bore: 8.3 mm to 9.7 mm of clearance');
   expect(screen.queryByText('Out of limits')).toBeNull();
   await ask(user, 'Must be at least', '8.5');
   expect(line('Worst case')).toBe('8.3 mm to 9.7 mm0.2 mm beyond the limits');

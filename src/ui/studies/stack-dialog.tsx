@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { findRecord } from '@/core/document';
-import { amountOf, DISTRIBUTIONS, evenNumbers, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
+import { amountOf, DISTRIBUTIONS, evenNumbers, fitOf, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
@@ -83,7 +83,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       {stack && stack.contributors.length > 0 && (
         <>
           <StackTable name={record.name} stack={stack} required={isAsked ? required : undefined} basis={basis} />
-          <StackResults stack={stack} verdict={verdict} write={write} />
+          <StackResults stack={stack} verdict={verdict} fit={fitOf(session.values, value, stack)} write={write} />
           {all && (
             <Button className="mt-2 self-start" onClick={() => session.edit(all.edit)}>
               Tighten all to {all.percent} %

@@ -1,14 +1,16 @@
 /** What a stack adds up to, and how that stands to what is asked of the value. */
-import type { Spread, Stack, Verdict } from '@/core/studies';
+import type { Fit, Spread, Stack, Verdict } from '@/core/studies';
 
 interface StackResultsProps {
   readonly stack: Stack;
   /** How that stands to the limits that are asked for; undefined without any. */
   readonly verdict: Verdict | undefined;
+  /** How a hole and a shaft fit; undefined where the value is nothing of that kind. */
+  readonly fit: Fit | undefined;
   readonly write: (amount: number) => string;
 }
 
-export function StackResults({ stack, verdict, write }: StackResultsProps) {
+export function StackResults({ stack, verdict, fit, write }: StackResultsProps) {
   const spread = ({ lower, upper }: Spread): string => `${write(lower)} to ${write(upper)}`;
   const lines = [
     { label: 'Worst case', spread: stack.worstCase, beyond: verdict?.worstCase },
@@ -34,6 +36,12 @@ export function StackResults({ stack, verdict, write }: StackResultsProps) {
             </dd>
           </div>
         ))}
+        {fit && (
+          <>
+            <dt>Fit</dt>
+            <dd>{wordsOfFit(fit, write)}</dd>
+          </>
+        )}
         {verdict && (
           <>
             <dt>Out of limits</dt>
@@ -54,6 +62,16 @@ export function StackResults({ stack, verdict, write }: StackResultsProps) {
       </p>
     </>
   );
+}
+
+function wordsOfFit({ kind, least, most, hole, shaft, classes }: Fit, write: (amount: number) => string): string {
+  const range =
+    kind === 'clearance'
+      ? `${write(least)} to ${write(most)} of clearance`
+      : kind === 'interference'
+        ? `${write(-most)} to ${write(-least)} of interference`
+        : `up to ${write(-least)} of interference or ${write(most)} of clearance`;
+  return `${classes === undefined ? '' : `${classes}, `}${kind} fit of ${shaft} in ${hole}: ${range}`;
 }
 
 function percent(share: number): string {
