@@ -50,7 +50,7 @@ test('a part is looked at as it would be: at its limits, and with other values; 
     await expect(row(page, 'bearing_inset')).toContainText('60 mm');
   });
 
-  await test.step('one of the master is seen through the project; it is there for whoever opens the document next', async () => {
+  await test.step('one of the master is seen through the project', async () => {
     await openIn(page, project, 'Loom sizes');
     await valueVerb(page, 'weaving_width', 'What if…');
     const sizes = page.getByRole('dialog', { name: 'What-ifs of Loom sizes' });
@@ -67,6 +67,31 @@ test('a part is looked at as it would be: at its limits, and with other values; 
     await expectAccessible(page);
     await page.keyboard.press('Escape');
     await expect(row(page, 'weaving_width')).toContainText('400 mm');
+  });
+
+  await test.step('two values are run together, a field of the map is looked at and left; the least of one is found by another', async () => {
+    await valueVerb(page, 'weaving_width', 'Run with a second value…');
+    const map = page.getByRole('dialog');
+    await map.getByRole('combobox', { name: 'Second value' }).selectOption('side_gap');
+    await map.getByRole('combobox', { name: 'Look at' }).selectOption('inner_width');
+    await map.getByRole('button', { name: 'Run', exact: true }).click();
+    await map.getByRole('button', { name: /^200 mm, 6 mm: 212 mm$/ }).click();
+    await page.keyboard.press('ArrowRight');
+    await expect(map.getByRole('status')).toContainText('weaving_width 266.667 mm, side_gap 6 mm: inner_width 278.667 mm.');
+    await expectAccessible(page);
+    await page.keyboard.press('Escape');
+    await valueVerb(page, 'weaving_width', 'Find the least or the most…');
+    const least = page.getByRole('dialog');
+    await least.getByRole('combobox', { name: 'Of' }).selectOption('inner_width');
+    await least.getByRole('button', { name: 'Find', exact: true }).click();
+    await expect(least).toContainText('inner_width was 424 mm, would be 224 mm');
+    await expectAccessible(page);
+    await page.keyboard.press('Escape');
+    await expect(row(page, 'weaving_width')).toContainText('400 mm');
+  });
+
+  await test.step('the what-if is there for whoever opens the document next', async () => {
+    const sizes = page.getByRole('dialog', { name: 'What-ifs of Loom sizes' });
     await page.reload();
     await expect(row(page, 'weaving_width')).toContainText('400 mm');
     await command(page, 'What-ifs');

@@ -2,7 +2,7 @@
 import { component, driven, linked, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
-import { findRecord, type Document, type Tolerance } from '../document';
+import { applyEdit, findRecord, planRestore, type Document, type Tolerance } from '../document';
 import { openValues, type InstanceSource } from '../instances';
 import { builtAt, stackOf, BUILT_AT } from '.';
 
@@ -102,5 +102,11 @@ describe('in an assembly', () => {
     // Width, and length and tenon of both rails.
     expect(count).toBe(5);
     expect(left.toSorted()).toEqual(['front.board', 'inner.one.board']);
+    // As a page shows it: one edit that can be taken back.
+    const shown = applyEdit(set, planRestore(set, document));
+    if (!shown.ok) throw new Error(shown.failure.message);
+    expect(read(shown.value.document, 'loom-total', source)).toBe(read(document, 'loom-total', source));
+    const back = applyEdit(shown.value.document, shown.value.inverse);
+    expect(back.ok && back.value.document).toEqual(set);
   });
 });

@@ -89,6 +89,33 @@ test('a taken value brings its tolerance along; a lever that turns is told with 
   expect((stack(lever, 'reach').contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo(((100 * Math.PI) / 180) * Math.cos(Math.PI / 6), 3);
 });
 
+test('the one-way clutch that K. W. Chase uses as an example: nominal angle, sensitivities, worst case, root sum square', () => {
+  // K. W. Chase, Tolerance Analysis of 2-D and 3-D Assemblies (ADCATS report 99-4, Brigham Young University): a hub, a roller of radius c and a ring; the
+  // angle of pressure is arccos((a + c) / (e - c)), 7.0184 degrees. Sizes and angle from memory of the report; slopes by the calculus, here.
+  const clutch = toleranced(
+    withParameters('part', 'c', { hub: '27.645 mm', roller: '11.43 mm', ring: '50.8 mm', phi: 'acos((hub + roller) / (ring - roller))' }),
+    { hub: symmetric('0.0125 mm'), roller: symmetric('0.01 mm'), ring: symmetric('0.0125 mm') },
+  );
+  const found = stackOf(clutch, 'c-phi', NOBODY, { random: makeRandom(1) });
+  if (!found) throw new Error('no stack');
+  expect(found.nominal).toBeCloseTo(7.0184, 4);
+  const [a, c, e] = [27.645, 11.43, 50.8];
+  const phi = Math.acos((a + c) / (e - c));
+  const steep = Math.sin(phi) * (e - c);
+  const slopes = { hub: -1 / steep, roller: -(1 + Math.cos(phi)) / steep, ring: Math.cos(phi) / steep };
+  const degrees = 180 / Math.PI;
+  for (const one of found.contributors) expect((one.sensitivity * MM) / degrees / slopes[one.name as keyof typeof slopes]).toBeCloseTo(1, 9);
+  const parts = [0.0125 * slopes.hub, 0.01 * slopes.roller, 0.0125 * slopes.ring];
+  const squares = Math.hypot(...parts) * degrees;
+  expect(found.rootSumSquare.upper - found.nominal).toBeCloseTo(squares, 6);
+  // The formula bends: at its limits it is not quite what slopes add up to, 0.534 degrees to either side.
+  const sum = parts.reduce((whole, part) => whole + Math.abs(part), 0) * degrees;
+  expect([found.worstCase.upper - found.nominal, found.nominal - found.worstCase.lower].map((width) => Math.abs(width / sum - 1) < 0.05)).toEqual([true, true]);
+  const exact = (sign: 1 | -1) => Math.acos((a + sign * 0.0125 + c + sign * 0.01) / (e - sign * 0.0125 - (c + sign * 0.01))) * degrees;
+  expect(found.worstCase.lower).toBeCloseTo(exact(1), 9);
+  expect(found.worstCase.upper).toBeCloseTo(exact(-1), 9);
+});
+
 test('where all tolerances are off to one side, the nominal is beyond the worst case', () => {
   const plates = toleranced(withParameters('part', 'o', { a: '10 mm', b: '20 mm', both: 'a + b' }), {
     a: { kind: 'deviations', upper: { text: '0.3 mm' }, lower: { text: '0.1 mm' } },

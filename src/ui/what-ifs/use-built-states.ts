@@ -49,7 +49,9 @@ export function useBuiltStates(documents: readonly Document[]): ReadonlyMap<stri
           values,
           picture: picture && writePicture(picture),
         };
-        setBuilt((before) => new Map(before).set(keyOfState(next), state));
+        // What stands in no column any more is let go of: each holds all values of a document.
+        const shown = new Set(wanted.current.map(keyOfState));
+        setBuilt((before) => new Map([...before].filter(([key]) => shown.has(key))).set(keyOfState(next), state));
       }
       isBusy.current = false;
     };
