@@ -12,14 +12,17 @@ import {
   tryFormula,
   type Document,
   type DocumentValues,
+  type MeasuredValue,
   type NamedRecord,
   type WhatIf,
 } from '@/core/document';
 import { openValues, slotOfGoal, type InstanceSource } from '@/core/instances';
-import { asWhatIf, textNow } from '@/core/studies';
+import { asWhatIf, builtAt, textNow, type BuiltAt } from '@/core/studies';
+import { AT_WORDS } from '../studies/show-at';
 
 export interface Column {
-  /** Undefined for the document as it is. */
+  readonly key: string;
+  /** Undefined for the document as it is, and at its limits. */
   readonly whatIf: WhatIf | undefined;
   readonly name: string;
   readonly document: Document;
@@ -30,14 +33,34 @@ export interface Column {
 
 export const AS_IT_IS = 'As it is';
 
-export function readColumns(values: DocumentValues, whatIfs: readonly WhatIf[], source: InstanceSource): Column[] {
+interface Beside {
+  readonly whatIfs: readonly WhatIf[];
+  /** With the document at the limits of its tolerances. */
+  readonly limits: readonly BuiltAt[];
+  readonly measured: Readonly<Record<string, MeasuredValue>> | undefined;
+}
+
+/** The document as it is first; then at its limits, and as its what-ifs would have it. */
+export function readColumns(values: DocumentValues, { whatIfs, limits, measured }: Beside, source: InstanceSource): Column[] {
   const { document } = values;
-  const own: Column = { whatIf: undefined, name: AS_IT_IS, document, values, refused: new Map() };
+  const nothing = new Map<string, string>();
+  const own: Column = { key: '', whatIf: undefined, name: AS_IT_IS, document, values, refused: nothing };
   return [
     own,
+    ...limits.map((at): Column => {
+      const there = builtAt(document, source, at, measured).document;
+      return {
+        key: `at-${at}`,
+        whatIf: undefined,
+        name: AT_WORDS[at].replace(/^a/, 'A'),
+        document: there,
+        values: openValues(there, source),
+        refused: nothing,
+      };
+    }),
     ...whatIfs.map((whatIf): Column => {
       const state = asWhatIf(values, whatIf);
-      return { whatIf, name: whatIf.name, document: state.document, values: openValues(state.document, source), refused: state.problems };
+      return { key: whatIf.id, whatIf, name: whatIf.name, document: state.document, values: openValues(state.document, source), refused: state.problems };
     }),
   ];
 }

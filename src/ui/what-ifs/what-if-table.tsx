@@ -37,7 +37,7 @@ export function WhatIfTable(props: WhatIfTableProps) {
         <tr className="border-b border-rule bg-flax text-left">
           <th className="sticky left-0 z-10 bg-flax px-3 py-1 font-normal text-walnut-soft">Value</th>
           {columns.map((column) => (
-            <ColumnHead key={column.whatIf?.id ?? ''} column={column} {...props} />
+            <ColumnHead key={column.key} column={column} {...props} />
           ))}
         </tr>
       </thead>
@@ -48,7 +48,7 @@ export function WhatIfTable(props: WhatIfTableProps) {
               {row.name}
             </th>
             {columns.map((column) => (
-              <SetCell key={column.whatIf?.id ?? ''} column={column} own={own} row={row} onPut={props.onPut} />
+              <SetCell key={column.key} column={column} own={own} row={row} onPut={props.onPut} />
             ))}
           </tr>
         ))}
@@ -59,7 +59,7 @@ export function WhatIfTable(props: WhatIfTableProps) {
               {row.name}
             </th>
             {columns.map((column) => (
-              <ReadCell key={column.whatIf?.id ?? ''} column={column} own={own} row={row} builtOf={builtOf} />
+              <ReadCell key={column.key} column={column} own={own} row={row} builtOf={builtOf} />
             ))}
           </tr>
         ))}
@@ -70,7 +70,7 @@ export function WhatIfTable(props: WhatIfTableProps) {
             wrong
           </th>
           {columns.map((column) => (
-            <td key={column.whatIf?.id ?? ''} className="max-w-64 px-2 py-0.5">
+            <td key={column.key} className="max-w-64 px-2 py-0.5">
               {problemsOf(column).length === 0 ? (
                 <span className="text-walnut-soft">nothing</span>
               ) : (
@@ -99,8 +99,7 @@ function GroupRow({ words, span }: { words: string; span: number }) {
 }
 
 function ColumnHead({ column, onPut, verbsOf, picked, onPick, builtOf, hasShape }: WhatIfTableProps & { column: Column }) {
-  const { whatIf, name } = column;
-  const key = whatIf?.id ?? '';
+  const { key, whatIf, name } = column;
   const picture = builtOf(column)?.picture;
   return (
     <th className="min-w-44 px-2 py-1 align-bottom font-semibold">
@@ -144,6 +143,7 @@ function SetCell({ column, own, row, onPut }: { column: Column; own: Column; row
   const wrong = refused.get(row.id) ?? shown?.diagnostics[0]?.message;
   const words = wrong === undefined ? prettyUnit(shown?.shown ?? '') : 'error';
   const base = textNow(own.values, row.id);
+  if (column !== own && !whatIf) return <td className="px-3 font-mono">{words}</td>;
   if (!whatIf) {
     return (
       <td className="px-3 font-mono">
@@ -176,7 +176,7 @@ function ReadCell({ column, own, row, builtOf }: Pick<WhatIfTableProps, 'builtOf
   const read = (one: Column) => (builtOf(one)?.values ?? one.values).show(row.id);
   const shown = read(column);
   const problem = shown?.diagnostics[0]?.message;
-  const isOther = column.whatIf !== undefined && shown?.shown !== read(own)?.shown;
+  const isOther = column !== own && shown?.shown !== read(own)?.shown;
   return (
     <td className={`px-3 py-0.5 font-mono tabular-nums ${problem !== undefined ? 'text-madder' : isOther ? 'font-semibold text-indigo' : ''}`} title={problem}>
       {problem === undefined ? prettyUnit(shown?.shown ?? '') : 'error'}
@@ -197,9 +197,9 @@ function ShapeRows({ columns, builtOf }: Pick<WhatIfTableProps, 'columns' | 'bui
         </th>
         {columns.map((column) => {
           const here = mass(column);
-          const change = here === undefined || !before || !column.whatIf ? undefined : (here / before - 1) * 100;
+          const change = here === undefined || !before || column === own ? undefined : (here / before - 1) * 100;
           return (
-            <td key={column.whatIf?.id ?? ''} className="px-3 py-0.5 font-mono tabular-nums">
+            <td key={column.key} className="px-3 py-0.5 font-mono tabular-nums">
               {here === undefined ? (builtOf(column) ? 'none' : '…') : `${Number(here.toPrecision(4))} kg`}
               {change !== undefined && Math.abs(change) >= 0.05 && (
                 <span className="ml-2 text-xs text-walnut-soft">
@@ -218,7 +218,7 @@ function ShapeRows({ columns, builtOf }: Pick<WhatIfTableProps, 'columns' | 'bui
         {columns.map((column) => {
           const volume = builtOf(column)?.volume;
           return (
-            <td key={column.whatIf?.id ?? ''} className="px-3 py-0.5 font-mono tabular-nums">
+            <td key={column.key} className="px-3 py-0.5 font-mono tabular-nums">
               {volume === undefined ? (builtOf(column) ? 'none' : '…') : `${Number((volume / 1000).toPrecision(5))} cm³`}
             </td>
           );

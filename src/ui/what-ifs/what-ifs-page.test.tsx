@@ -64,6 +64,21 @@ test('values are typed into what-ifs, what follows stands beside, and the docume
   expect(session.document).toEqual(MASTER);
 });
 
+test('the document at its limits stands beside, to be read', async () => {
+  serve();
+  const { user } = await openPage(
+    edited(MASTER, { type: 'parameter.update', id: 'm-dia', changes: { tolerance: { kind: 'symmetric', by: { text: '0.2 mm' } } } }),
+  );
+  await user.click(screen.getByRole('button', { name: 'Limits beside' }));
+  expect(screen.getByRole('checkbox', { name: 'Compare At upper limits' })).toBeTruthy();
+  // As it is, upper, middle, lower.
+  expect(cells('bore')).toEqual(['45.4 mm', '45.6 mm', '45.4 mm', '45.2 mm']);
+  expect(cells('dia')).toEqual(['45 mm', '45.2 mm', '45 mm', '44.8 mm']);
+  expect(screen.queryByRole('textbox')).toBeNull();
+  await user.click(screen.getByRole('button', { name: 'Without limits' }));
+  expect(screen.queryByRole('table')).toBeNull();
+});
+
 test('what cannot be is not taken, and says why; an empty box is the document again', async () => {
   const kept = serve();
   const { user } = await openPage(MASTER);

@@ -2,11 +2,12 @@
 /** What-ifs of the document: other values side by side with those that it has; one is taken over as a single edit, or deleted. */
 import { useCallback, useEffect, useMemo, useState } from 'react';
 import { hasShape, MOST_WHAT_IFS, planRestore, type WhatIf } from '@/core/document';
-import { problemsOfValues } from '@/core/studies';
+import { BUILT_AT, problemsOfValues } from '@/core/studies';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { VerbMenu } from '../design/verb-menu';
+import { hasTolerances } from '../studies/show-at';
 import { CompareStates } from '../sizes/compare-states';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
@@ -35,16 +36,19 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
   const [picked, setPicked] = useState<readonly string[]>([]);
   const [compared, setCompared] = useState<readonly [Column, Column]>();
   const [said, setSaid] = useState<string>();
+  const [showsLimits, setShowsLimits] = useState(false);
+  // As the document is: it is shown as nothing else while this page is open.
+  const measured = useSessionState(({ regenerated }) => regenerated?.measured);
   useEffect(() => {
     // What is compared is the document as it is.
     session.endTrial(false);
   }, [session]);
 
   const columns = useMemo(
-    () => readColumns(session.values, all ?? [], session.snapshots),
+    () => readColumns(session.values, { whatIfs: all ?? [], limits: showsLimits ? BUILT_AT : [], measured }, session.snapshots),
     // Values are one object that is kept up to date in place: the version tells when.
     // eslint-disable-next-line react-hooks/exhaustive-deps -- see above
-    [session, all, document, version],
+    [session, all, showsLimits, measured, document, version],
   );
   const states = useMemo(() => columns.map((column) => column.document), [columns]);
   const built = useBuiltStates(states);
@@ -109,11 +113,14 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
           <Button disabled={!all || isFull} onClick={fromEdits}>
             From unsaved edits…
           </Button>
+          <Button disabled={!all || !hasTolerances(document)} aria-pressed={showsLimits} onClick={() => setShowsLimits(!showsLimits)}>
+            {showsLimits ? 'Without limits' : 'Limits beside'}
+          </Button>
           <Button
             disabled={picked.length !== 2}
             title="Tick two of them to see them over one another"
             onClick={() => {
-              const [one, other] = picked.map((key) => columns.find((column) => (column.whatIf?.id ?? '') === key));
+              const [one, other] = picked.map((key) => columns.find((column) => column.key === key));
               if (one && other) setCompared([one, other]);
             }}
           >
@@ -131,13 +138,13 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
         <div className="min-h-0 flex-1 overflow-auto">
           {whatIfs.notRead && <FailedToLoad title="The what-ifs cannot be shown" message={whatIfs.notRead.message} onRetry={whatIfs.read} />}
           {!all && !whatIfs.notRead && <Skeleton />}
-          {all?.length === 0 && (
+          {all?.length === 0 && !showsLimits && (
             <p className="max-w-2xl p-4 text-walnut-soft">
               A what-if is a set of other values, side by side with those that the document has. Nothing follows from it until you take it over. Add one, and
               type what its values would be.
             </p>
           )}
-          {all && all.length > 0 && (
+          {all && columns.length > 1 && (
             <WhatIfTable
               columns={columns}
               set={set}
