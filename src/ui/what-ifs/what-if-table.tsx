@@ -52,7 +52,7 @@ export function WhatIfTable(props: WhatIfTableProps) {
             ))}
           </tr>
         ))}
-        {following.length > 0 && <GroupRow words={set.length > 0 ? 'What follows' : 'Pinned'} span={columns.length + 1} />}
+        {following.length > 0 && <GroupRow words={set.length > 0 ? 'What follows' : 'What differs'} span={columns.length + 1} />}
         {following.slice(0, MOST_FOLLOWING).map((row) => (
           <tr key={row.id} className="border-b border-rule/50">
             <th scope="row" className={`${STICKY} px-3 text-left font-normal`}>
