@@ -123,15 +123,30 @@ export async function reportRun({ documents, source, client }: Project, range: s
 
 /** A row for each sample, as a spreadsheet reads it. */
 export function runCells({ value, unit, outputs, samples }: RunReport): string[][] {
-  const head = (name: string, symbol: string): string => (symbol === '' ? name : `${name} in ${symbol}`);
+  return cellsOf(
+    [{ name: value, unit }, ...outputs],
+    samples.map((sample) => ({ ...sample, amounts: [sample.at, ...sample.values] })),
+  );
+}
+
+interface SampleRow {
+  readonly amounts: readonly (number | null)[];
+  readonly problems: readonly string[];
+  readonly held: readonly string[];
+}
+
+function cellsOf(columns: readonly { readonly name: string; readonly unit: string }[], rows: readonly SampleRow[]): string[][] {
   return [
-    [head(value, unit), ...outputs.map((one) => head(one.name, one.unit)), 'wrong'],
-    ...samples.map(({ at, values, problems, held }) => [
-      String(at ?? ''),
-      ...values.map((one) => String(one ?? '')),
+    [...columns.map(({ name, unit }) => (unit === '' ? name : `${name} in ${unit}`)), 'wrong'],
+    ...rows.map(({ amounts, problems, held }) => [
+      ...amounts.map((amount) => String(amount ?? '')),
       [...problems, ...held.map((name) => `${name} held`)].join('; '),
     ]),
   ];
+}
+
+function alignCells(cells: readonly (readonly string[])[]): string[] {
+  return cells.map((row) => `  ${row.map((cell) => cell.padStart(20)).join('')}`.trimEnd());
 }
 
 export function formatRun(report: RunReport): string {
@@ -139,7 +154,7 @@ export function formatRun(report: RunReport): string {
   const told = safe.map(({ from, to }) => `${from ?? '?'} to ${to ?? '?'} ${unit}`.trim());
   return [
     `${document}, ${value}`,
-    ...runCells(report).map((cells) => `  ${cells.map((cell) => cell.padStart(20)).join('')}`.trimEnd()),
+    ...alignCells(runCells(report)),
     told.length === 0 ? 'Something is wrong everywhere.' : `Nothing is wrong from ${told.join(', and from ')}.`,
   ].join('\n');
 }
@@ -188,17 +203,14 @@ export async function reportMap({ documents, source, client }: Project, ranges: 
 }
 
 export function mapCells({ values, outputs, samples }: MapReport): string[][] {
-  return [
-    [...values, ...outputs].map(({ name, unit }) => (unit === '' ? name : `${name} in ${unit}`)).concat('wrong'),
-    ...samples.map(({ at, values: reached, problems, held }) => [
-      ...[...at, ...reached].map((amount) => String(amount ?? '')),
-      [...problems, ...held.map((name) => `${name} held`)].join('; '),
-    ]),
-  ];
+  return cellsOf(
+    [...values, ...outputs],
+    samples.map((sample) => ({ ...sample, amounts: [...sample.at, ...sample.values] })),
+  );
 }
 
 export function formatMap(report: MapReport): string {
-  return [report.document, ...mapCells(report).map((cells) => `  ${cells.map((cell) => cell.padStart(20)).join('')}`.trimEnd())].join('\n');
+  return [report.document, ...alignCells(mapCells(report))].join('\n');
 }
 
 export interface SolveReport {

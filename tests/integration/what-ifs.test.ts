@@ -75,4 +75,7 @@ test('the project file holds them outside the documents, and brings them to wher
   expect(row && new DocumentValues(readState(row)).show('weaving-width')?.shown).toBe('400 mm');
   const lost = await importProject(JSON.stringify({ ...file, whatIfs: [{ document: 'nobody', whatIfs: [wide('480 mm')] }] }), 'test');
   expect(lost).toMatchObject({ ok: false, failure: { code: 'bad-file', message: 'There is no document nobody.' } });
+  const list = { document: ids['Loom sizes'], whatIfs: [wide('480 mm')] };
+  const twice = await importProject(JSON.stringify({ ...file, whatIfs: [list, list] }), 'test');
+  expect(twice).toMatchObject({ ok: false, failure: { code: 'bad-file', message: `The what-ifs of ${list.document ?? ''} stand in two places.` } });
 });

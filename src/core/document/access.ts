@@ -63,6 +63,12 @@ export function findNamed(document: Document, name: string): NamedRecord | undef
   return listNamed(document).find((record) => record.name === name);
 }
 
+/** Values that steps, mates and components have, in the order of these. */
+export function listOwned(document: Document): Parameter[] {
+  const owners = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
+  return owners.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
+}
+
 /** User parameters and taken values: the driving values, in their order. */
 export function listDriving(document: Document): (Parameter | Take)[] {
   const parameters: (Parameter | Take)[] = listRecords(document, 'parameters', 'parameter');

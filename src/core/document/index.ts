@@ -8,6 +8,7 @@ export {
   isStep,
   isTable,
   listDriving,
+  listOwned,
   listIds,
   listNamed,
   listRecords,

@@ -108,9 +108,11 @@ export function readProjectFile(text: string): Result<ProjectFile, readonly File
     ...states.flatMap(({ document }, index) => breachesOf(document, `earlier[${index}].document`)),
   ];
   const twice = project.documents.find(({ id }, index) => project.documents.findIndex((other) => other.id === id) !== index);
-  for (const [index, { document }] of (project.whatIfs ?? []).entries()) {
-    if (!project.documents.some(({ id: known }) => known === document))
-      problems.push({ code: 'bad-reference', message: `There is no document ${document}.`, path: `whatIfs[${index}].document` });
+  const { whatIfs = [] } = project;
+  for (const [index, { document }] of whatIfs.entries()) {
+    const tell = (message: string): void => void problems.push({ code: 'bad-reference', message, path: `whatIfs[${index}].document` });
+    if (!project.documents.some(({ id: known }) => known === document)) tell(`There is no document ${document}.`);
+    if (whatIfs.findIndex((other) => other.document === document) !== index) tell(`The what-ifs of ${document} stand in two places.`);
   }
   if (twice) problems.push({ code: 'bad-reference', message: `Two documents have the id ${twice.id}.` });
   return problems.length > 0 ? fail(problems.slice(0, 20)) : succeed(project);

@@ -10,6 +10,5 @@ export { copyId, countCopies, placesFollowed, plainId } from './copies';
 export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';
 export { drivenInside, sourcesInside, type ReachedInside } from './reach';
 export { meaningText } from './meaning';
-export { slotOfGoal } from './value-path';
 export type { BuiltInstance, InstanceSource } from './source';
 export { combine, inverse, multiply, normalise, relativeTo, rotate, STANDING, toMatrix, toOutside, turnAbout, type Quaternion, type Stance } from './stance';

@@ -56,12 +56,16 @@ export function evaluate(program: Program, state: State, changed: Iterable<numbe
       numbers[place] = NaN;
       refused.push(order[rank] as number);
       if (before !== before) continue;
-      // The two zeros are equal, and atan2 tells them apart.
-    } else if (value === before && (value !== 0 || Object.is(value, before))) continue;
+    } else if (isSame(value, before)) continue;
     const end = rows[at + STRIDE + 3] as number;
     for (let i = rows[at + 3] as number; i < end; i++) queue.add(readers[i] as number);
   }
   return { computed, refused };
+}
+
+/** The two zeros are equal, and atan2 tells them apart. */
+function isSame(value: number, before: number): boolean {
+  return value === before && (value !== 0 || Object.is(value, before));
 }
 
 /** The number of a value for which more counts than its code: what was typed, its limits and choices. Not a number where it is refused. */

@@ -4,6 +4,7 @@ import {
   findRecord,
   formulaNow,
   meantNames,
+  slotOfTaken,
   tryFormula,
   type Document,
   type DocumentValues,
@@ -12,7 +13,7 @@ import {
   type TakenValue,
   type WhatIf,
 } from '../document';
-import { slotOfGoal, withValues } from '../instances';
+import { withValues } from '../instances';
 
 export interface AsWhatIf {
   readonly document: Document;
@@ -46,7 +47,7 @@ function evaluate(values: DocumentValues, id: string, { formula }: Setting): Tak
   const record = findRecord(values.document, id, 'take');
   if (!record) return { problem: 'It is no longer in the document.' };
   const { type } = values.sheet.read(id) ?? {};
-  const tried = tryFormula(values, formula.text, slotOfGoal({ record }, record.name), id, formula.readIn);
+  const tried = tryFormula(values, formula.text, slotOfTaken(record.value, record.name), id, formula.readIn);
   const [problem] = tried.diagnostics;
   const value = problem ? undefined : values.complete({ value: tried.value, type, diagnostics: [] }, values.show(id)?.unit);
   return value ?? { problem: problem?.message ?? 'It has no value.' };

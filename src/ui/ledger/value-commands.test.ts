@@ -34,7 +34,7 @@ test('a value of this document has a formula, a place and an end of its own', ()
     'Tolerance stack…',
     'Run through a range…',
     'Run with a second value…',
-    'Find the least or the most…',
+    'Find a minimum or maximum…',
     'Pin',
     'Stop offering',
     'Hand over…',

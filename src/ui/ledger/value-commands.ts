@@ -32,7 +32,7 @@ export function listValueCommands(stores: Stores, ids: readonly string[]): reado
 const STUDIES = [
   { label: 'Run through a range…', kind: 'range' },
   { label: 'Run with a second value…', kind: 'map' },
-  { label: 'Find the least or the most…', kind: 'minimise' },
+  { label: 'Find a minimum or maximum…', kind: 'minimise' },
 ] as const;
 
 function commandsOfOne({ session, workspace }: Stores, record: Parameter | Take): ValueCommand[][] {

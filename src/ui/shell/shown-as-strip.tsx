@@ -12,7 +12,7 @@ export function ShownAsStrip() {
     <section aria-label="Shown as" className="flex shrink-0 items-center gap-4 border-b border-weld bg-weld-wash px-3 py-1">
       <p role="status" className="min-w-0 flex-1">
         <strong className="mr-2 font-semibold">Shown {shownAs.title}.</strong>
-        {shownAs.words.join(' ')} Nothing is changed; an edit ends this.
+        {shownAs.words.join(' ')} Nothing is changed. An edit ends it.
       </p>
       {shownAs.isWhatIf && (
         <Button className="shrink-0" onClick={() => workspace.setState({ task: { kind: 'what-ifs' } })}>

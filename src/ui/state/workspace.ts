@@ -1,7 +1,7 @@
 /** What the page of one document shows of it: selection, folded steps, the sketch being edited. */
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { LinkableValue } from '@/contract';
-import type { Edit, Readers, StepClip, TakenValue } from '@/core/document';
+import type { Document, Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
 import { NEW_VALUE } from '../ledger/ledger-rows';
 import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
@@ -93,7 +93,7 @@ export interface WorkspaceState {
   /** Value whose threads are previewed, without being selected. */
   readonly hovered: string | undefined;
   /** How far values may go before something fails, as it was found out: of which document, and in words. */
-  readonly safeRanges: ReadonlyMap<string, { readonly of: string; readonly words: string }>;
+  readonly safeRanges: ReadonlyMap<string, { readonly of: Document; readonly words: string }>;
   /** The task that has the whole page for a while. */
   readonly task: Task | undefined;
   /** A deletion that waits for a choice. */

@@ -64,7 +64,7 @@ export function FieldMap({ across, up, acrossLabel, upLabel, fieldAt, chosen, on
                     type="button"
                     data-field={`${i} ${j}`}
                     tabIndex={i === stopAcross && j === stopUp ? 0 : -1}
-                    aria-label={`${column}, ${words}: ${value === undefined ? 'not known yet' : shown || 'no value'}${isWrong ? ', something is wrong' : ''}`}
+                    aria-label={`${column}, ${words}: ${value === undefined ? 'not run yet' : shown || 'no value'}${isWrong ? ', something is wrong' : ''}`}
                     aria-pressed={isChosen}
                     className={`relative h-8 w-full min-w-14 overflow-hidden border bg-sheet font-mono ${isChosen ? 'border-2 border-walnut' : 'border-rule'}`}
                     onClick={() => go(i, j)}

@@ -14,6 +14,7 @@ import { Select } from '../steps/fields';
 import { FieldMap, type Field } from './field-map';
 import { firstOutput, firstRange, listMovable, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput, type Output } from './outputs';
 import { RangeFields } from './range-fields';
+import { RunButton } from './run-button';
 import { useStudyWorker } from './use-study-worker';
 
 const MOST_EACH = 15;
@@ -100,13 +101,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
         <span className="mb-2">
-          {isRunning ? (
-            <Button onClick={stop}>Stop</Button>
-          ) : (
-            <Button tone="strong" disabled={isWrong} onClick={() => void run()}>
-              Run
-            </Button>
-          )}
+          <RunButton label="Run" isRunning={isRunning} isOff={isWrong} onRun={() => void run()} onStop={stop} />
         </span>
         {isRunning && (
           <span role="status" className="mb-3 text-walnut-soft">

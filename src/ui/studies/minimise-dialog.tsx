@@ -1,8 +1,8 @@
 'use client';
 /** The least or the most of a value over several others within bounds, with nothing wrong: looked for beside the page, and made the document's, or a what-if. */
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { findRecord, meantNames, MOST_WHAT_IFS } from '@/core/document';
-import { amountOf, judgeAt, minimise, Sampler, textNow, type Axis, type Minimum, type Trial } from '@/core/studies';
+import { applyEdit, findRecord, MOST_WHAT_IFS } from '@/core/document';
+import { amountOf, judgeAt, minimise, Sampler, settingsBetween, type Axis, type Minimum, type Trial } from '@/core/studies';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
@@ -15,6 +15,7 @@ import { newId } from '../state/identity';
 import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listMovable, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput } from './outputs';
 import { RangeFields } from './range-fields';
+import { RunButton } from './run-button';
 import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
@@ -82,28 +83,23 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
   };
   const keep = async (): Promise<void> => {
     const edit = setAmounts(session, amounts);
-    if (!edit || !target) return;
-    const values = edit.edits.flatMap((one) =>
-      one.type === 'parameter.setFormula'
-        ? [[one.id, { formula: { ...one.formula, names: meantNames(document, one.formula.text) }, instead: textNow(session.values, one.id) }] as const]
-        : [],
-    );
-    const reply = await api.changeWhatIf(session.id, {
-      put: { id: newId(), name: `${way === 'least' ? 'Least' : 'Most'} ${target.name}`, values: Object.fromEntries(values) },
-    });
+    const applied = edit && applyEdit(session.document, edit);
+    if (!applied?.ok || !target) return;
+    const name = `${way === 'least' ? 'Minimum' : 'Maximum'} ${target.name}`;
+    const reply = await api.changeWhatIf(session.id, { put: { id: newId(), name, values: settingsBetween(session.document, applied.value.document) } });
     if (reply.ok) workspace.setState({ task: { kind: 'what-ifs' } });
     else setSaid(reply.failure.code === 'too-large' ? `There are ${MOST_WHAT_IFS} what-ifs already. Delete one first.` : reply.failure.message);
   };
   return (
     <TaskDialog
       isWide
-      title="Find the least or the most"
-      description="Values are moved between their bounds until another is as low or as high as it can be with nothing wrong: guards hold, no step fails. Nothing is changed by looking."
+      title="Find a minimum or maximum"
+      description="Values vary between their bounds until another is as low or as high as possible while guards hold and no step fails. The document is not changed."
       onClose={onClose}
     >
       <div className="flex flex-wrap items-end gap-x-3">
         <span className="w-28">
-          <Select label="Find the" value={way} options={{ least: 'least', most: 'most' }} onChange={setWay} />
+          <Select label="Find the" value={way} options={{ least: 'minimum', most: 'maximum' }} onChange={setWay} />
         </span>
         <span className="w-52">
           <Select label="Of" value={goal} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setGoal} />
@@ -135,20 +131,18 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
             })),
           ]}
         />
-        {isRunning ? (
-          <Button onClick={stop}>Stop</Button>
-        ) : (
-          <Button tone="strong" disabled={drivers.length === 0 || wrongRange !== undefined || drivers.some(({ id }) => id === goal)} onClick={() => void run()}>
-            Find
-          </Button>
-        )}
+        <RunButton
+          label="Find"
+          isRunning={isRunning}
+          isOff={drivers.length === 0 || wrongRange !== undefined || drivers.some(({ id }) => id === goal)}
+          onRun={() => void run()}
+          onStop={stop}
+        />
       </div>
       {wrongRange && (
-        <p className="text-madder">
-          The bounds of {nameOf(wrongRange.id)} must run from less to more, in amounts of it, with something that it may be between them.
-        </p>
+        <p className="text-madder">The bounds of {nameOf(wrongRange.id)} must run from less to more, in amounts of it, and hold at least one of its choices.</p>
       )}
-      {drivers.some(({ id }) => id === goal) && <p className="text-madder">{target?.name} cannot be moved and looked at alike. Remove it.</p>}
+      {drivers.some(({ id }) => id === goal) && <p className="text-madder">{target?.name} cannot vary and be the goal at once. Remove it from the list.</p>}
       {trials.length > 1 && target && (
         <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
           <LineChart

@@ -1,5 +1,5 @@
 /** What studies of a document read at each of its states: driving values, those of steps, and the mass; and how it is written. */
-import { findRecord, hasShape, listDriving, listRecords, listSteps, type DocumentValues, type EditOf } from '@/core/document';
+import { findRecord, hasShape, listDriving, listOwned, type DocumentValues, type EditOf } from '@/core/document';
 import { quantityType } from '@/core/formula';
 import { kindDimension, prettyUnit, type Unit } from '@/core/units';
 import { MASS } from '@/workers/study-build';
@@ -15,9 +15,7 @@ export interface Output {
 
 /** Amounts whose value is a number: driving values, those of steps, and the mass. */
 export function listOutputs({ document, values }: DocumentSession): Output[] {
-  const owned = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
-  const steps = owned.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
-  const named = [...listDriving(document), ...steps].flatMap((record): Output[] => {
+  const named = [...listDriving(document), ...listOwned(document)].flatMap((record): Output[] => {
     const shown = values.show(record.id);
     return shown?.type?.kind === 'quantity' ? [{ id: record.id, name: record.name, unit: shown.unit }] : [];
   });
@@ -54,9 +52,7 @@ export function writeOutput(values: DocumentValues, { id, unit }: Output, amount
 
 /** Values that can be run through amounts: those with a formula of their own that is a quantity, in the order of the ledger. */
 export function listMovable({ document, values }: DocumentSession): Output[] {
-  const owners = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
-  const owned = owners.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
-  return [...listDriving(document), ...owned].flatMap((record) => {
+  return [...listDriving(document), ...listOwned(document)].flatMap((record) => {
     const shown = values.show(record.id);
     return record.type === 'parameter' && !values.isMeasured(record.id) && shown?.type?.kind === 'quantity' && !Number.isNaN(shown.value)
       ? { id: record.id, name: record.name, unit: shown.unit }

@@ -18,6 +18,7 @@ import type { DocumentSession } from '../state/document-session';
 import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
 import { noteSafeRange } from './safe-ranges';
+import { RunButton } from './run-button';
 import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
@@ -146,13 +147,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
         <span className="mb-2">
-          {isRunning ? (
-            <Button onClick={stop}>Stop</Button>
-          ) : (
-            <Button tone="strong" disabled={isWrong} onClick={() => void run()}>
-              Run
-            </Button>
-          )}
+          <RunButton label="Run" isRunning={isRunning} isOff={isWrong} onRun={() => void run()} onStop={stop} />
         </span>
       </div>
       {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
@@ -173,7 +168,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           <Verdict samples={samples} write={write} isRunning={isRunning} />
           {safe && !isRunning && (
             <p>
-              Around {write(present)} it holds from {write(safe.from)} to {write(safe.to)}. What fails between two samples that are well is not seen.
+              Around {write(present)} nothing fails from {write(safe.from)} to {write(safe.to)}. Failures between two good samples are not seen.
             </p>
           )}
           <p className="flex flex-wrap gap-1">

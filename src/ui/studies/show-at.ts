@@ -19,9 +19,7 @@ export function showAt(session: DocumentSession, at: BuiltAt | undefined): void 
   }
   const words = [
     count === 1 ? 'One value is off its nominal.' : `${count} values are off their nominal.`,
-    ...(left.length > 0
-      ? [`${listShort(left)} stay${left.length === 1 ? 's' : ''} at nominal: choices or limits of a component hold${left.length === 1 ? 's' : ''} it.`]
-      : []),
+    ...(left.length > 0 ? [`Not moved: ${listShort(left)}. Their choices or limits do not allow it in a component.`] : []),
   ];
   session.tryOut(planRestore(document, there), { title: AT_WORDS[at], words, measured });
 }

@@ -1,5 +1,6 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
+import { useMemo } from 'react';
 import { BUILT_AT, type BuiltAt } from '@/core/studies';
 import { MENU } from '../design/menu-items';
 import { useSession, useSessionState } from '../state/context';
@@ -11,9 +12,10 @@ const ITEM = 'relative flex cursor-default items-center py-1 pr-3 pl-7 outline-n
 /** Chooses whether the document is shown at nominal or at its limits; nothing where nothing has a tolerance. */
 export function ShownAtMenu() {
   const session = useSession();
-  const isToleranced = useSessionState(({ document, shownAs }) => shownAs !== undefined || hasTolerances(document));
+  const document = useSessionState((state) => state.document);
   const title = useSessionState(({ shownAs }) => shownAs?.title);
-  if (!isToleranced) return null;
+  const isToleranced = useMemo(() => hasTolerances(document), [document]);
+  if (!isToleranced && title === undefined) return null;
   const shown = BUILT_AT.find((at) => AT_WORDS[at] === title);
   const choose = (chosen: string): void => showAt(session, chosen === NOMINAL ? undefined : (chosen as BuiltAt));
   return (

@@ -7,11 +7,11 @@ import { amountOf, DISTRIBUTIONS, evenNumbers, fitOf, judgeRequired, stackOf, ty
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
-import { GeneralSelect } from '../ledger/general-select';
 import { LabelledField } from '../ledger/labelled-field';
 import { useSession, useSessionState } from '../state/context';
 import { remembered } from '../state/remembered';
 import { Select } from '../steps/fields';
+import { GeneralSelect } from './general-select';
 import { StackResults } from './stack-results';
 import { StackTable } from './stack-table';
 import { tightenAll } from './tighten';

@@ -5,10 +5,10 @@ import {
   listDriving,
   listNamed,
   listOutputs,
-  listRecords,
-  listSteps,
+  listOwned,
   meantNames,
   slotOf,
+  slotOfTaken,
   tryFormula,
   type Document,
   type DocumentValues,
@@ -16,7 +16,7 @@ import {
   type NamedRecord,
   type WhatIf,
 } from '@/core/document';
-import { openValues, slotOfGoal, type InstanceSource } from '@/core/instances';
+import { openValues, type InstanceSource } from '@/core/instances';
 import { asWhatIf, builtAt, textNow, type BuiltAt } from '@/core/studies';
 import { AT_WORDS } from '../studies/show-at';
 
@@ -58,11 +58,24 @@ export function readColumns(values: DocumentValues, { whatIfs, limits, measured 
         refused: nothing,
       };
     }),
-    ...whatIfs.map((whatIf): Column => {
-      const state = asWhatIf(values, whatIf);
-      return { key: whatIf.id, whatIf, name: whatIf.name, document: state.document, values: openValues(state.document, source), refused: state.problems };
-    }),
+    ...whatIfs.map((whatIf) => asColumn(values, whatIf, source)),
   ];
+}
+
+/** What was read last of a what-if, and of which document: of several only the one that is typed into is read anew. */
+const known = new WeakMap<WhatIf, { readonly of: Document; readonly column: Column }>();
+
+function asColumn(values: DocumentValues, whatIf: WhatIf, source: InstanceSource): Column {
+  const before = known.get(whatIf);
+  if (before?.of === values.document) {
+    // What components stand for may have come in since.
+    before.column.values.settle();
+    return before.column;
+  }
+  const state = asWhatIf(values, whatIf);
+  const column = { key: whatIf.id, whatIf, name: whatIf.name, document: state.document, values: openValues(state.document, source), refused: state.problems };
+  known.set(whatIf, { of: values.document, column });
+  return column;
 }
 
 export interface Row {
@@ -79,9 +92,9 @@ export function rowsSet(document: Document, whatIfs: readonly WhatIf[], asked: s
 
 /** All that has a value and a name: what drives first, then what steps, mates and components have, then results. */
 function inLedgerOrder(document: Document): NamedRecord[] {
-  const owners = [...listSteps(document), ...listRecords(document, 'mates', 'mate'), ...listRecords(document, 'components', 'component')];
-  const owned = owners.flatMap(({ id }) => listRecords(document, `${id}/values`, 'parameter'));
-  return [...new Set([...listDriving(document), ...owned, ...listOutputs(document), ...listNamed(document)])].filter((record) => !isTable(record));
+  return [...new Set([...listDriving(document), ...listOwned(document), ...listOutputs(document), ...listNamed(document)])].filter(
+    (record) => !isTable(record),
+  );
 }
 
 /** Values that come out different in some column without being set there; pinned ones in any case. */
@@ -107,7 +120,7 @@ export function settable(document: Document): Row[] {
 export function problemOfSetting(values: DocumentValues, id: string, text: string): string | undefined {
   const parameter = findRecord(values.document, id, 'parameter');
   const take = findRecord(values.document, id, 'take');
-  const slot = parameter ? slotOf(parameter) : take ? slotOfGoal({ record: take }, take.name) : undefined;
+  const slot = parameter ? slotOf(parameter) : take ? slotOfTaken(take.value, take.name) : undefined;
   return slot && tryFormula(values, text, slot, id).diagnostics[0]?.message;
 }
 

@@ -8,19 +8,19 @@ import type { WorkspaceStore } from '../state/workspace';
 /** What there is to say at once; undefined where it is asked first. */
 export function takeOver(session: DocumentSession, workspace: WorkspaceStore, whatIf: WhatIf): string | undefined {
   const { edit, linked, changed } = planTakingOver(session.document, whatIf);
-  const left = linked.length === 0 ? '' : ` ${linked.join(', ')}: linked, to be changed at the source.`;
-  if (!edit) return `Nothing would be another.${left}`;
+  const left = linked.length === 0 ? '' : ` Not applied: ${linked.join(', ')}. Change linked values at their source.`;
+  if (!edit) return `Nothing would change.${left}`;
   const make = (): string => {
     const failure = session.edit(edit);
-    return failure?.message ?? `${whatIf.name} was taken over. Undo takes it back.${left}`;
+    return failure?.message ?? `${whatIf.name} was applied. Undo takes it back.${left}`;
   };
   if (changed.length === 0) return make();
   workspace.setState({
     question: {
-      title: `Take over ${whatIf.name}?`,
-      words: 'These values have been changed since the what-if was written.',
+      title: `Apply ${whatIf.name}?`,
+      words: 'These values have changed since the what-if was written.',
       lines: changed.map(({ name, instead, now, next }) => `${name}: was ${instead}, is ${now}, would be ${next}`),
-      answers: [{ label: 'Take over all', run: () => session.notify(make()) }],
+      answers: [{ label: 'Apply all', run: () => session.notify(make()) }],
     },
   });
   return undefined;
@@ -35,21 +35,21 @@ export async function keepEdits(session: DocumentSession, workspace: WorkspaceSt
   const { document } = session;
   const values = settingsBetween(before, document);
   const ids = Object.keys(values);
-  if (ids.length === 0) return `No formula of ${document.name} is another than in revision ${revision}.`;
+  if (ids.length === 0) return `No formula of ${document.name} has changed since revision ${revision}.`;
   const back = Object.entries(values).map(([id, { instead }]): EditOf<'parameter.setFormula'> => ({
     type: 'parameter.setFormula',
     id,
     formula: { text: instead, names: meantNames(before, instead) },
   }));
-  const lines = settingsBetweenLines(session, values);
+  const lines = linesOf(session, values);
   workspace.setState({
     question: {
       title: `Keep ${ids.length === 1 ? 'this edit' : `these ${ids.length} edits`} as a what-if?`,
-      words: `The formulas that are another since revision ${revision}.`,
+      words: `Formulas that have changed since revision ${revision}.`,
       lines,
       answers: [
         {
-          label: `Keep, and set the document back`,
+          label: 'Keep, and revert the document',
           run: () => {
             add(values);
             session.edit({ type: 'batch', edits: back });
@@ -62,7 +62,7 @@ export async function keepEdits(session: DocumentSession, workspace: WorkspaceSt
   return undefined;
 }
 
-function settingsBetweenLines({ document }: DocumentSession, values: WhatIf['values']): string[] {
+function linesOf({ document }: DocumentSession, values: WhatIf['values']): string[] {
   return Object.entries(values).map(([id, { formula, instead }]) => {
     const record = document.records[id];
     return `${record && 'name' in record ? record.name : id}: ${instead} → ${formula.text}`;

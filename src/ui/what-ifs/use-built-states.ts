@@ -15,9 +15,14 @@ export interface BuiltState extends Pick<CheckedState, 'mass' | 'volume' | 'prob
   readonly values: CheckedState['values'];
 }
 
+/** Documents never change, so neither do their keys: a table asks for them cell by cell. */
+const keys = new WeakMap<Document, string>();
+
 /** Equal for documents that are built alike. */
 export function keyOfState(document: Document): string {
-  return hashOfContent(meaningText(document));
+  const key = keys.get(document) ?? hashOfContent(meaningText(document));
+  keys.set(document, key);
+  return key;
 }
 
 /** Builds states of a document beside the page, each once; by {@link keyOfState}, as far as they are built. Nothing for documents without a shape. */

@@ -1,6 +1,7 @@
 'use client';
 import { useCallback, useEffect, useRef, useState } from 'react';
 import type { WhatIf } from '@/core/document';
+import { sameData } from '@/core/kit';
 import { api, type ApiFailure } from '../state/api';
 
 export interface WhatIfs {
@@ -43,8 +44,8 @@ export function useWhatIfs(document: string): WhatIfs {
       sending.current = sending.current.then(async () => {
         const reply = await api.changeWhatIf(document, change);
         waiting.current--;
-        setNotKept(reply.ok ? undefined : `This is known in this page only: ${reply.failure.message}`);
-        if (reply.ok && waiting.current === 0) setAll(reply.value.whatIfs);
+        setNotKept(reply.ok ? undefined : `Not saved at the server: ${reply.failure.message}`);
+        if (reply.ok && waiting.current === 0) setAll((known) => (sameData(known, reply.value.whatIfs) ? known : reply.value.whatIfs));
       });
     },
     [document],

@@ -36,12 +36,12 @@ export function WhatIfProject({ whatIf }: { whatIf: WhatIf }) {
       </Notice>
     );
   }
-  if (!shown) return <Notice title={`No document would be another with ${whatIf.name}`} />;
+  if (!shown) return <Notice title={`No document would change with ${whatIf.name}`} />;
   return (
     <div className="flex h-full flex-col">
       <p role="status" className="border-b border-rule px-4 py-1 text-walnut-soft">
-        {preview.documents.length} document{preview.documents.length === 1 ? '' : 's'} would be another{failing > 0 ? `, ${failing} with errors` : ''}. Nothing
-        is changed.
+        {preview.documents.length} document{preview.documents.length === 1 ? '' : 's'} would change{failing > 0 ? `, ${failing} with errors` : ''}. Nothing is
+        changed.
         {isMeasuring && ' Values that are measured on the geometry are being built anew…'}
         {built < parts && ` Geometry of ${built} of ${parts} parts is checked.`}
       </p>

@@ -67,12 +67,12 @@ export function WhatIfTable(props: WhatIfTableProps) {
         {hasShape && <ShapeRows columns={columns} builtOf={builtOf} />}
         <tr className="align-top">
           <th scope="row" className={`${STICKY} px-3 py-0.5 text-left font-normal text-walnut-soft`}>
-            wrong
+            problems
           </th>
           {columns.map((column) => (
             <td key={column.key} className="max-w-64 px-2 py-0.5">
               {problemsOf(column).length === 0 ? (
-                <span className="text-walnut-soft">nothing</span>
+                <span className="text-walnut-soft">none</span>
               ) : (
                 problemsOf(column).map((problem) => (
                   <p key={problem} className="text-madder">

@@ -55,7 +55,7 @@ test('values are typed into what-ifs, what follows stands beside, and the docume
   await user.click(screen.getByRole('button', { name: 'Add a what-if' }));
   await user.type(screen.getByRole('textbox', { name: 'dia in What if 2' }), '80 mm{Enter}');
   expect(cells('bore')).toEqual(['45.4 mm', '61.2 mm', '80.4 mm']);
-  expect(cells('wrong')).toEqual(['nothing', 'nothing', 'The beam meets the board.']);
+  expect(cells('problems')).toEqual(['none', 'none', 'The beam meets the board.']);
   const name = screen.getByRole('textbox', { name: 'Name of What if 2' });
   await user.clear(name);
   await user.type(name, 'Thick{Enter}');
@@ -69,13 +69,13 @@ test('the document at its limits stands beside, to be read', async () => {
   const { user } = await openPage(
     edited(MASTER, { type: 'parameter.update', id: 'm-dia', changes: { tolerance: { kind: 'symmetric', by: { text: '0.2 mm' } } } }),
   );
-  await user.click(screen.getByRole('button', { name: 'Limits beside' }));
+  await user.click(screen.getByRole('button', { name: 'Show limits' }));
   expect(screen.getByRole('checkbox', { name: 'Compare At upper limits' })).toBeTruthy();
   // As it is, upper, middle, lower.
   expect(cells('bore')).toEqual(['45.4 mm', '45.6 mm', '45.4 mm', '45.2 mm']);
   expect(cells('dia')).toEqual(['45 mm', '45.2 mm', '45 mm', '44.8 mm']);
   expect(screen.queryByRole('textbox')).toBeNull();
-  await user.click(screen.getByRole('button', { name: 'Without limits' }));
+  await user.click(screen.getByRole('button', { name: 'Hide limits' }));
   expect(screen.queryByRole('table')).toBeNull();
 });
 
@@ -105,18 +105,18 @@ test('one is taken over as one edit; what has changed since is asked first', asy
   const { user, session } = await openPage(MASTER);
   const take = async (): Promise<void> => {
     await user.click(screen.getByRole('button', { name: 'More for Thick' }));
-    await user.click(screen.getByRole('menuitem', { name: 'Take over…' }));
+    await user.click(screen.getByRole('menuitem', { name: 'Apply…' }));
   };
   await take();
   expect(session.values.show('m-bore')?.shown).toBe('61 mm');
-  expect(screen.getByText(/Thick was taken over/)).toBeTruthy();
+  expect(screen.getByText(/Thick was applied/)).toBeTruthy();
   act(() => session.undo());
   expect(session.document).toEqual(MASTER);
   act(() => void session.edit({ type: 'parameter.setFormula', id: 'm-dia', formula: { text: '48 mm' } }));
   await take();
   expect(screen.getByText('dia: was 45 mm, is 48 mm, would be 60 mm')).toBeTruthy();
   expect(session.values.show('m-dia')?.shown).toBe('48 mm');
-  await user.click(screen.getByRole('button', { name: 'Take over all' }));
+  await user.click(screen.getByRole('button', { name: 'Apply all' }));
   expect(session.values.show('m-dia')?.shown).toBe('60 mm');
 });
 
@@ -125,10 +125,10 @@ test('unsaved edits become a what-if, and the document goes back', async () => {
   const { user, session } = await openPage(MASTER);
   jest.spyOn(api, 'readRevision').mockResolvedValue(succeed({ document: MASTER } as never));
   await user.click(screen.getByRole('button', { name: 'From unsaved edits…' }));
-  expect(screen.getByText(/No formula of m is another/)).toBeTruthy();
+  expect(screen.getByText(/No formula of m has changed/)).toBeTruthy();
   act(() => void session.edit({ type: 'parameter.setFormula', id: 'm-dia', formula: { text: '52 mm' } }));
   await user.click(screen.getByRole('button', { name: 'From unsaved edits…' }));
-  await user.click(await screen.findByRole('button', { name: 'Keep, and set the document back' }));
+  await user.click(await screen.findByRole('button', { name: 'Keep, and revert the document' }));
   expect(session.document).toEqual(MASTER);
   expect(kept()[0]?.values).toEqual({ 'm-dia': { formula: { text: '52 mm', names: {} }, instead: '45 mm' } });
 });
@@ -139,10 +139,10 @@ test('what the server has not taken is said, and nothing typed is lost', async (
   const { user } = await openPage(MASTER);
   isDown = true;
   await user.type(screen.getByRole('textbox', { name: 'dia in Thick' }), '60 mm{Enter}');
-  expect(await screen.findByText(/known in this page only: The server does not answer/)).toBeTruthy();
+  expect(await screen.findByText(/Not saved at the server: The server does not answer/)).toBeTruthy();
   expect(cells('bore')).toEqual(['45.4 mm', '60.4 mm']);
   isDown = false;
   await user.type(screen.getByRole('textbox', { name: 'dia in Thick' }), '{Backspace>5/}50 mm{Enter}');
-  expect(screen.queryByText(/known in this page only/)).toBeNull();
+  expect(screen.queryByText(/Not saved at the server/)).toBeNull();
   expect(kept()[0]?.values['m-dia']?.formula.text).toBe('50 mm');
 });

@@ -63,7 +63,7 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
     whatIf
       ? [
           [
-            { label: 'Take over…', run: () => setSaid(takeOver(session, workspace, whatIf)) },
+            { label: 'Apply…', run: () => setSaid(takeOver(session, workspace, whatIf)) },
             {
               label: 'Show in the workspace',
               run: () => {
@@ -114,7 +114,7 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
             From unsaved edits…
           </Button>
           <Button disabled={!all || !hasTolerances(document)} aria-pressed={showsLimits} onClick={() => setShowsLimits(!showsLimits)}>
-            {showsLimits ? 'Without limits' : 'Limits beside'}
+            {showsLimits ? 'Hide limits' : 'Show limits'}
           </Button>
           <Button
             disabled={picked.length !== 2}
@@ -140,7 +140,7 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
           {!all && !whatIfs.notRead && <Skeleton />}
           {all?.length === 0 && !showsLimits && (
             <p className="max-w-2xl p-4 text-walnut-soft">
-              A what-if is a set of other values, side by side with those that the document has. Nothing follows from it until you take it over. Add one, and
+              A what-if is a set of other values, side by side with those that the document has. The document does not change until you apply it. Add one, and
               type what its values would be.
             </p>
           )}
