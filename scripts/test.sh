@@ -50,10 +50,12 @@ cat test-results/checks.log >&2
 check_line="$(cat test-results/checks.txt)"
 say "$check_line"
 
-say "— browser journeys, two at a time"
+# Journeys wait as often as they work: three lines keep two cores busy.
+lines=3
+say "— browser journeys, $lines at a time"
 export E2E_PORT="${E2E_PORT:-4299}"
 servers=()
-# Stands in for a service of outside calculations, for both lines.
+# Stands in for a service of outside calculations, for all lines.
 export CALCULATOR_URL="http://127.0.0.1:$((E2E_PORT + 9))"
 PORT=$((E2E_PORT + 9)) node --import tsx calculator/main.ts >test-results/calculator.log 2>&1 &
 calculator=$!
@@ -62,14 +64,14 @@ export WARPBEAM_SERVICES="$data/services.json"
 trap 'kill "$calculator" 2>/dev/null; for server in "${servers[@]}"; do stop_app "$server"; done; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 # Each line of journeys has a server and a database of its own, which begins with the demo and nothing else.
 own="$DB_NAME"
-for line in 0 1; do
+for line in $(seq 0 $((lines - 1))); do
   export DB_NAME="${own}_journeys_$line"
   DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4; GRANT ALL ON \`$DB_NAME\`.* TO '$DB_USER'@'localhost', '$DB_USER'@'127.0.0.1'"
   node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
   node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$((E2E_PORT + line))" >"test-results/server-$line.log" 2>&1 &
   servers+=($!)
 done
-for line in 0 1; do
+for line in $(seq 0 $((lines - 1))); do
   for _ in $(seq 1 200); do
     if node -e "fetch('http://127.0.0.1:$((E2E_PORT + line))/api/health').then(r=>process.exit(r.ok?0:1),()=>process.exit(1))"; then break; fi
     sleep 0.2
@@ -78,7 +80,7 @@ done
 journeys() { node node_modules/@playwright/test/cli.js test "$@" >&2 || { failures=1; tail -n 40 test-results/server-*.log >&2; }; }
 # How fast a server stops is measured with nothing beside it.
 E2E_RESULTS=test-results/commands.json journeys commands
-E2E_LINES=2 E2E_IGNORE=commands journeys
+E2E_LINES="$lines" E2E_IGNORE=commands journeys
 
 node scripts/summary.mjs "$check_line" test-results/unit.json test-results/failures.json test-results/integration.json test-results/commands.json test-results/e2e.json || failures=1
 exit "$failures"

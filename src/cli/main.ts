@@ -252,12 +252,8 @@ async function printSizes({ documents, earlier }: LoadedProject, wanted: string 
   const document = documents.find(({ name, id }) => name === wanted || id === wanted);
   if (!document) throw new CommandProblem(`There is no document "${wanted ?? ''}". There are ${documents.map(({ name }) => name).join(', ')}.`);
   if (listSizes(document).length === 0) throw new CommandProblem(`${document.name} has no sizes.`);
-  const [{ RegenerationClient }, { startSourceThread }, { reportSizes, formatSizes }] = await Promise.all([
-    import('../workers/client'),
-    import('../workers/start-thread'),
-    import('./sizes'),
-  ]);
-  const client = new RegenerationClient(startSourceThread);
+  const [{ clientFromSource }, { reportSizes, formatSizes }] = await Promise.all([import('../workers/start-thread'), import('./sizes')]);
+  const client = clientFromSource();
   try {
     const reports = await reportSizes(client, headsOf(documents, undefined, earlier), document);
     print(options.json ? JSON.stringify({ document: document.name, sizes: reports }, null, 2) : formatSizes(reports));
@@ -282,8 +278,8 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
     write(report, studies.formatStack(report));
     return report.required && report.required.worstCaseBeyond !== 0 ? 1 : 0;
   }
-  const [{ RegenerationClient }, { startSourceThread }] = await Promise.all([import('../workers/client'), import('../workers/start-thread')]);
-  const client = new RegenerationClient(startSourceThread);
+  const { clientFromSource } = await import('../workers/start-thread');
+  const client = clientFromSource();
   try {
     if (study === 'run') {
       const [range, second] = wish.range;
@@ -309,12 +305,8 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
 
 async function regenerate({ documents, earlier }: LoadedProject, options: Options): Promise<number> {
   // Loaded when needed: most commands build no geometry.
-  const [{ RegenerationClient }, { startSourceThread }, { buildWhole }] = await Promise.all([
-    import('../workers/client'),
-    import('../workers/start-thread'),
-    import('../workers/whole-assembly'),
-  ]);
-  const client = new RegenerationClient(startSourceThread);
+  const [{ clientFromSource }, { buildWhole }] = await Promise.all([import('../workers/start-thread'), import('../workers/whole-assembly')]);
+  const client = clientFromSource();
   const parts: unknown[] = [];
   const lines: string[] = [];
   let failed = false;

@@ -2,22 +2,17 @@
  * Geometry in the background: after a revision is saved, its bodies are regenerated in a worker thread and
  * their properties attached to it, outside its content hash. Losing a job loses nothing but the figures.
  */
-import { availableParallelism } from 'node:os';
-import { Worker } from 'node:worker_threads';
 import { LRUCache } from 'lru-cache';
 import { Op } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import { measuresGeometry, type Document } from '@/core/document';
 import { complete, pinText, type BuiltInstance, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import { readWhole, type Regenerated } from '@/core/steps';
-import type { WorkerReply } from '@/workers/protocol';
-import type { RegenerationClient, RegenerationFailure, StartWorker } from '@/workers/client';
-import { DocumentTeller } from '@/workers/held-documents';
-import { KeptRegenerationClient } from '@/workers/kept-client';
+import type { RegenerationClient } from '@/workers/client';
+import type { RegenerationFailure } from '@/workers/one-worker';
 import { drawnOfPart } from '@/workers/small-picture';
 import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
 import { buildAssembly } from './assembly-build';
-import { createBuiltStore } from './built-store';
 import type { Published, ToBuild, Together } from './calculation/operations';
 import { calculate } from './calculation/run';
 import { contentHash } from './content-hash';
@@ -25,95 +20,47 @@ import { database } from './db/connect';
 import { DocumentRow, RevisionRow } from './db/models';
 import { unpack } from './db/packing';
 import { publish } from './events';
+import { awaitedClient, inBackground } from './geometry-workers';
 import { keepEvaluation, keepFailure, readTried } from './services/evaluations';
-import { readFileContent } from './services/files';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
 import { readSnapshots } from './services/snapshots';
 import { drawThumbnail } from './thumbnail';
-import { WorkerPool } from './worker-pool';
-
-/** Workers of two kinds: what somebody waits for never stands behind what nobody does. */
-interface Jobs {
-  readonly awaited: WorkerPool;
-  readonly background: WorkerPool;
-  /** Revisions that wait to be built: each stands in the queue once. */
-  readonly scheduled: Set<string>;
-}
 
 const shared = globalThis as typeof globalThis & {
-  warpbeamJobs?: Jobs;
+  /** Revisions that wait to be built: each stands in the queue once. */
+  warpbeamScheduled?: Set<string>;
   warpbeamBuilt?: LRUCache<string, BuiltContent>;
   warpbeamInstances?: LRUCache<string, BuiltInstance>;
 };
 
-/** JavaScript memory of a worker; that of the kernel is watched by its client. */
-const MOST_MEMORY_MB = 1_500;
-/** For what somebody waits for: one core is left to the server itself; each takes hundreds of megabytes. */
-const WORKERS = Math.min(4, Math.max(1, availableParallelism() - 1));
-/** What nobody waits for is given up sooner. */
-const BACKGROUND_LIMIT_MS = 30_000;
-
-const startThread: StartWorker = (onReply, onError) => {
-  const teller = new DocumentTeller();
-  const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url), { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
-  worker.on('message', (reply: WorkerReply) => {
-    onReply(reply);
-  });
-  worker.on('error', (problem: Error) => {
-    onError(problem.message);
-  });
-  // It must not keep the server alive when that is told to stop.
-  worker.unref();
-  return {
-    post: (request) => {
-      worker.postMessage(teller.tell(request));
-    },
-    terminate: () => {
-      void worker.terminate();
-    },
-  };
-};
-
-function createJobs(start: StartWorker): Jobs {
-  const built = createBuiltStore();
-  const pool = (most: number, timeLimitMs?: number): WorkerPool =>
-    new WorkerPool(() => new KeptRegenerationClient(start, { readFile: readFileContent, ...(timeLimitMs === undefined ? {} : { timeLimitMs }) }, built), most);
-  return { awaited: pool(WORKERS), background: pool(1, BACKGROUND_LIMIT_MS), scheduled: new Set() };
+function scheduled(): Set<string> {
+  return (shared.warpbeamScheduled ??= new Set());
 }
 
-/** Jobs on workers that are started some other way than the bundled server does: for programs that run from source. Gives what ends them. */
-export function startJobsWith(start: StartWorker): () => void {
-  const jobs = createJobs(start);
-  shared.warpbeamJobs = jobs;
-  return () => {
-    jobs.awaited.close();
-    jobs.background.close();
-  };
+/** A revision to be built in the background; `size` in characters. */
+export interface RevisionToBuild {
+  readonly documentId: string;
+  readonly revision: number;
+  readonly project: string;
+  readonly size: number;
 }
 
-function jobs(): Jobs {
-  return (shared.warpbeamJobs ??= createJobs(startThread));
-}
-
-/** `size`: what is small is built before what is large. */
-export function scheduleRegeneration(documentId: string, revision: number, size = 0): void {
+export function scheduleRegeneration({ documentId, revision, project, size }: RevisionToBuild): void {
   if (process.env['WARPBEAM_NO_JOBS'] === '1') return;
-  const { background, scheduled } = jobs();
   const key = `${documentId} ${revision}`;
-  if (scheduled.has(key)) return;
-  scheduled.add(key);
-  background
-    .run((client) => attachBodies(client, documentId, revision), -size)
+  if (scheduled().has(key)) return;
+  scheduled().add(key);
+  inBackground({ document: documentId, project, size }, (client) => attachBodies(client, documentId, revision))
     .catch((problem: unknown) => {
       console.error(`regenerating ${documentId} revision ${revision} failed:`, problem);
     })
-    .finally(() => scheduled.delete(key));
+    .finally(() => scheduled().delete(key));
 }
 
 /** How many revisions wait to be built, or are being built. */
 export function countScheduled(): number {
-  return jobs().scheduled.size;
+  return scheduled().size;
 }
 
 /** What a document publishes, with what its geometry measures; without a kernel where it measures nothing. `size` in characters. */
@@ -132,7 +79,7 @@ export async function buildGeometry({ document, stands }: ToBuild): Promise<Rege
     return whole && { steps: [], bodies: [], measured: own?.measured ?? {}, rebuilt: 0 };
   }
   const whole = complete(document, snapshotsIn(stands));
-  const reply = await jobs().awaited.run((client) => client.regenerate(whole));
+  const reply = await awaitedClient(document.id).regenerate(whole);
   return reply.ok ? reply.value.result : undefined;
 }
 
@@ -156,7 +103,7 @@ function snapshotsIn(stands: ToBuild['stands']): Pick<InstanceSource, 'snapshot'
 
 async function measureWhole(document: Document, stands: ToBuild['stands']): Promise<WholeAssembly | undefined> {
   const { snapshot } = snapshotsIn(stands);
-  const whole = await jobs().awaited.run((client) => buildWhole(client, document, snapshot));
+  const whole = await buildWhole(awaitedClient(document.id), document, snapshot);
   return 'failure' in whole ? undefined : whole;
 }
 
@@ -180,9 +127,14 @@ export async function buildInstance({ document: part, stands }: ToBuild): Promis
 /** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
 export async function scheduleMissing(): Promise<void> {
   database();
-  const rows = await DocumentRow.findAll({ attributes: ['id', 'revision', 'size'], where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } } });
+  const rows = await DocumentRow.findAll({
+    attributes: ['id', 'projectId', 'revision', 'size'],
+    where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } },
+  });
   const wasTried = await readTried(rows.map(({ id }) => id));
-  for (const { id, revision, size } of rows) if (!wasTried({ documentId: id, number: revision })) scheduleRegeneration(id, revision, size);
+  for (const { id, projectId, revision, size } of rows) {
+    if (!wasTried({ documentId: id, number: revision })) scheduleRegeneration({ documentId: id, revision, project: projectId, size });
+  }
 }
 
 function describeFailure(failure: Extract<RegenerationFailure, { readonly kind: 'timed-out' | 'crashed' }>): string {

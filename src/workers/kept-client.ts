@@ -12,7 +12,9 @@ import { meaningText, type CompleteDocument } from '@/core/instances';
 import { succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
-import { RegenerationClient, type ClientOptions, type Purpose, type RegenerationFailure, type RegenerationReply, type StartWorker } from './client';
+import { RegenerationClient, type Purpose, type RegenerationReply } from './client';
+import type { Lane } from './lane';
+import type { RegenerationFailure } from './one-worker';
 import type { Between, NamedGeometry } from './protocol';
 
 type Shape = NonNullable<RegenerationReply['shapes']>[number];
@@ -40,11 +42,10 @@ export interface BuiltStore {
 
 export class KeptRegenerationClient extends RegenerationClient {
   constructor(
-    start: StartWorker,
-    options: ClientOptions,
+    lane: Lane,
     private readonly store: BuiltStore,
   ) {
-    super(start, options);
+    super(lane);
   }
 
   override async regenerate(

@@ -28,10 +28,10 @@ export interface NamedGeometry {
   readonly name: string;
 }
 
-export type WorkerRequest =
+/** What can be asked of a worker. */
+export type Wish =
   | {
       readonly kind: 'regenerate';
-      readonly id: number;
       readonly document: CompleteDocument;
       /** Keys of bodies whose meshes the client has; undefined for a client that wants no meshes. */
       readonly knownMeshes?: readonly string[];
@@ -40,7 +40,6 @@ export type WorkerRequest =
     }
   | {
       readonly kind: 'export';
-      readonly id: number;
       readonly document: CompleteDocument;
       readonly format: ExportFormat;
       /** Bodies by id; all of them when absent. */
@@ -49,7 +48,6 @@ export type WorkerRequest =
   /** An assembly as a file: STEP with its structure, meshes as the bodies stand. */
   | {
       readonly kind: 'export-assembly';
-      readonly id: number;
       readonly document: CompleteDocument;
       readonly format: AssemblyFormat;
       /** Parts with the values that they have there, by key. */
@@ -59,7 +57,6 @@ export type WorkerRequest =
   /** Bodies of two parts, or faces or edges of them, the second moved: what they have in common, or how far they are apart. */
   | {
       readonly kind: 'between';
-      readonly id: number;
       readonly wants: 'overlap' | 'clearance';
       readonly document: CompleteDocument;
       readonly other: CompleteDocument;
@@ -67,15 +64,17 @@ export type WorkerRequest =
       readonly movements: readonly Movement[];
     }
   /** The box around a body of a part that is moved. */
-  | { readonly kind: 'box'; readonly id: number; readonly document: CompleteDocument; readonly key: string; readonly movements: readonly Movement[] }
+  | { readonly kind: 'box'; readonly document: CompleteDocument; readonly key: string; readonly movements: readonly Movement[] }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
   | {
       readonly kind: 'compare';
-      readonly id: number;
       readonly before: CompleteDocument;
       readonly document: CompleteDocument;
       readonly wants: 'outcomes' | 'meshes' | 'differences';
     };
+
+/** Each has a number, which its reply repeats. */
+export type WorkerRequest = Wish extends infer W ? (W extends Wish ? W & { readonly id: number } : never) : never;
 
 /** What two bodies have in common, in cubic millimetres; or how far they are apart, in millimetres, and the way from the first to the second where that is least, in the space of the first. */
 export interface Between {

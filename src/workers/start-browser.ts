@@ -1,5 +1,5 @@
 /** Starts the regeneration worker of a page. */
-import type { StartWorker } from './client';
+import type { StartWorker } from './one-worker';
 import { DocumentTeller } from './held-documents';
 import type { WorkerReply } from './protocol';
 

@@ -1,7 +1,9 @@
 /** Starts a regeneration worker thread from source, for programs run by tsx: the command line, tests, benches. */
 import { Worker } from 'node:worker_threads';
 import type { WorkerReply } from './protocol';
-import type { StartWorker } from './client';
+import { RegenerationClient } from './client';
+import { ownWorker } from './lane';
+import type { StartWorker } from './one-worker';
 import { DocumentTeller } from './held-documents';
 
 export const startSourceThread: StartWorker = (onReply, onError) => {
@@ -24,3 +26,8 @@ export const startSourceThread: StartWorker = (onReply, onError) => {
     },
   };
 };
+
+/** A client with such a thread to itself. */
+export function clientFromSource(): RegenerationClient {
+  return new RegenerationClient(ownWorker(startSourceThread));
+}

@@ -5,7 +5,8 @@ import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceS
 import type { BodyMesh } from '@/core/kernel-port';
 import { readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge, wantsInterference } from './assembly-judge';
-import type { RegenerationClient, RegenerationFailure } from './client';
+import type { RegenerationClient } from './client';
+import type { RegenerationFailure } from './one-worker';
 import { PartBook } from './part-book';
 
 /** An assembly with the values that it has, and what was read off it as it stands. */

@@ -5,7 +5,7 @@ import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { DocumentRow, RevisionRow } from '@/server/db/models';
 import { unpack } from '@/server/db/packing';
-import { startJobsWith } from '@/server/jobs';
+import { startWorkersWith } from '@/server/geometry-workers';
 import { commitCatchUp } from '@/server/services/catch-up';
 import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { undoChangeSet } from '@/server/services/change-sets';
@@ -21,7 +21,7 @@ let stopJobs: () => void;
 beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
   await migrate();
-  stopJobs = startJobsWith(startSourceThread);
+  stopJobs = startWorkersWith(startSourceThread);
 });
 afterAll(async () => {
   stopJobs();

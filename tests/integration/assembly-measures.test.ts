@@ -1,16 +1,16 @@
 /** What is read off an assembly as it stands, against closed forms; and that a value which drives what it is measured on is told as a cycle. */
 import { applyEdit, kindOfMeasure, type AssemblyMeasure, type Document, type DocumentValues } from '@/core/document';
 import { headsOf } from '@/core/instances';
-import { RegenerationClient } from '@/workers/client';
+import type { RegenerationClient } from '@/workers/client';
 import { buildWhole } from '@/workers/whole-assembly';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { demoDocument, edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
 
 let client: RegenerationClient;
 beforeAll(() => {
-  client = new RegenerationClient(startSourceThread);
+  client = clientFromSource();
 });
 afterAll(() => client.close());
 

@@ -5,8 +5,7 @@
 import { placeComponents, type ShapeSource } from '@/core/assembly';
 import { findRecord, listRecords, type Component, type Document, type DocumentRecord, type DocumentValues, type Drive } from '@/core/document';
 import { headsOf, openValues, type InstanceSource } from '@/core/instances';
-import { RegenerationClient } from '@/workers/client';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { buildWhole } from '@/workers/whole-assembly';
 import { demoDocument, demoDocuments } from '../support/demo';
 
@@ -16,7 +15,7 @@ let shapes: ShapeSource;
 let usual: ReturnType<typeof look>;
 
 beforeAll(async () => {
-  const client = new RegenerationClient(startSourceThread);
+  const client = clientFromSource();
   const whole = await buildWhole(client, loom, headsOf(demoDocuments()).snapshot);
   client.close();
   if ('failure' in whole) throw new Error(whole.part);

@@ -7,9 +7,8 @@ import { InstanceLibrary, openValues } from '@/core/instances';
 import { Regenerator } from '@/core/steps';
 import { createKernel } from '@/kernel/create-kernel';
 import { exportSizes, nameFiles, NAME_PATTERN } from '@/ui/sizes/export-sizes';
-import { RegenerationClient } from '@/workers/client';
 import type { SmallPicture } from '@/workers/small-picture';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { component, driven, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
 import { PartBuilder } from '../support/part-builder';
@@ -41,7 +40,7 @@ function pair(): Document {
 test('sizes of an assembly are built with their parts, and are told by mass, failing steps and interference', async () => {
   const document = pair();
   expect(document.records[SIZE_TABLE]).toBeDefined();
-  const client = new RegenerationClient(startSourceThread);
+  const client = clientFromSource();
   const found = new Map<string, CheckedSize>();
   const pictures: SmallPicture[] = [];
   const sizes = listSizes(document).map(({ id }) => id);
@@ -101,7 +100,7 @@ describe('a table of fifty sizes', () => {
 
   test('is checked and written into one ZIP, each size as it should be', async () => {
     const document = stepped();
-    const client = new RegenerationClient(startSourceThread);
+    const client = clientFromSource();
     const found = new Map<string, CheckedSize>();
     const sizes = listSizes(document).map(({ id }) => id);
     await checkSizes(client, document, library(), sizes, (size, checked) => void found.set(size, checked));

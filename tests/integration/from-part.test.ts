@@ -10,8 +10,7 @@ import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
-import { RegenerationClient } from '@/workers/client';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { buildWhole } from '@/workers/whole-assembly';
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
@@ -170,7 +169,7 @@ test('in an assembly, values are set in the part and, through it, in what it sta
     component('right', 'machined'),
   );
   const set = driven(driven(pair, 'left.bore', '6 mm', ['bore']), 'left.casting.base_w', 'width', ['casting', 'base_w']);
-  const client = new RegenerationClient(startSourceThread);
+  const client = clientFromSource();
   const whole = await buildWhole(client, set, sourceOf([part, casting()]).snapshot);
   if ('failure' in whole) throw new Error(whole.part);
   const volumes = [...whole.results.values()].map(({ bodies }) => bodies.find(({ id }) => id === 'm')?.properties?.volume ?? NaN);

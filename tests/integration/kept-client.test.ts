@@ -2,6 +2,7 @@
 import type { Document } from '@/core/document';
 import { movementsOf } from '@/core/assembly';
 import { KeptRegenerationClient, type BuiltStore, type Kept } from '@/workers/kept-client';
+import { ownWorker } from '@/workers/lane';
 import { startSourceThread } from '@/workers/start-thread';
 import { demoDocument, edited } from '../support/demo';
 
@@ -24,7 +25,7 @@ let asked = 0;
 let client: KeptRegenerationClient;
 beforeAll(() => {
   client = new KeptRegenerationClient(
-    (...listeners) => {
+    ownWorker((...listeners) => {
       const link = startSourceThread(...listeners);
       return {
         ...link,
@@ -33,8 +34,7 @@ beforeAll(() => {
           link.post(request);
         },
       };
-    },
-    {},
+    }),
     store,
   );
 });

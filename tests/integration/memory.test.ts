@@ -1,13 +1,15 @@
 /**
- * Kernel memory over hundreds of regenerations that each build everything anew. This build of the kernel frees
+ * Kernel memory over many regenerations that each build everything anew. This build of the kernel frees
  * nothing for most of its classes, so that a little stays behind with each operation; the client replaces the worker
  * before that grows to matter, and memory stays level.
  */
-import { RegenerationClient, type StartWorker } from '@/workers/client';
+import { RegenerationClient } from '@/workers/client';
+import { ownWorker } from '@/workers/lane';
+import type { StartWorker } from '@/workers/one-worker';
 import { startSourceThread } from '@/workers/start-thread';
 import { PartBuilder } from '../support/part-builder';
 
-const ROUNDS = 300;
+const ROUNDS = 130;
 const MIB = 1024 ** 2;
 /** Memory grows in steps of a fifth. */
 const LIMIT = 160 * MIB;
@@ -40,7 +42,7 @@ test(`over ${ROUNDS} regenerations of ten kinds of steps memory stays level, and
       onReply(reply);
     }, onError);
   };
-  const client = new RegenerationClient(start, { memoryLimit: LIMIT });
+  const client = new RegenerationClient(ownWorker(start, { memoryLimit: LIMIT }));
   const problems: string[] = [];
   for (let round = 0; round < ROUNDS; round++) {
     part.set('base_w', `${60 + round * 0.01} mm`);

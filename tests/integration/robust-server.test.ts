@@ -6,7 +6,8 @@ import { migrate } from '@/server/db/migrate';
 import { ChangeSetRow, DocumentRow, EvaluationRow, ProjectRow, RevisionRow } from '@/server/db/models';
 import { pack } from '@/server/db/packing';
 import { handle, handleBody } from '@/server/http/handle';
-import { countScheduled, scheduleMissing, scheduleRegeneration, startJobsWith } from '@/server/jobs';
+import { startWorkersWith } from '@/server/geometry-workers';
+import { countScheduled, scheduleMissing, scheduleRegeneration } from '@/server/jobs';
 import { commitCatchUp } from '@/server/services/catch-up';
 import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { listChangeSets, undoChangeSet } from '@/server/services/change-sets';
@@ -261,7 +262,7 @@ const PARTS_TEXT = JSON.stringify({
 describe('jobs', () => {
   function fakeWorker(answer: (request: WorkerRequest) => WorkerReply | undefined, from = Promise.resolve()) {
     const asked: string[] = [];
-    const end = startJobsWith((onReply) => ({
+    const end = startWorkersWith((onReply) => ({
       post: (request) => {
         if (request.kind === 'file') return;
         asked.push(request.document.name);
@@ -290,7 +291,7 @@ describe('jobs', () => {
     try {
       await scheduleMissing();
       await scheduleMissing();
-      scheduleRegeneration(ids['Side frame'] ?? '', 1);
+      scheduleRegeneration({ documentId: ids['Side frame'] ?? '', revision: 1, project, size: 0 });
       const parts = demoDocuments().flatMap(({ kind, name }) => (kind === 'part' ? name : []));
       expect(countScheduled()).toBe(parts.length);
       answer();

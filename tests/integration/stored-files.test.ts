@@ -5,7 +5,8 @@ import { createKernel } from '@/kernel/create-kernel';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { DocumentRow, FileRow, FileUseRow } from '@/server/db/models';
-import { buildGeometry, startJobsWith } from '@/server/jobs';
+import { startWorkersWith } from '@/server/geometry-workers';
+import { buildGeometry } from '@/server/jobs';
 import { deleteProject, purgeDeleted } from '@/server/services/deletion';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
@@ -19,7 +20,7 @@ let endJobs: () => void;
 let content: string;
 beforeAll(async () => {
   process.env['WARPBEAM_NO_JOBS'] = '1';
-  endJobs = startJobsWith(startSourceThread);
+  endJobs = startWorkersWith(startSourceThread);
   await migrate();
   const kernel = await createKernel();
   const bytes = kernel.exportFile([{ body: prism(kernel, rectangle(30, 20), 10), name: 'Block' }], 'step');

@@ -9,8 +9,7 @@ import { previewCatchUp } from '@/server/services/catch-up-preview';
 import { postEdits, readDocument } from '@/server/services/documents';
 import { exportProject, importProject, readProject } from '@/server/services/projects';
 import { saveRevision } from '@/server/services/revisions';
-import { RegenerationClient } from '@/workers/client';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { buildWhole } from '@/workers/whole-assembly';
 import { component, driven, linked, placeless, sourceOf, withComponents, withParameters } from '../support/assemblies';
 import { edited } from '../support/demo';
@@ -65,7 +64,7 @@ describe('one regeneration', () => {
       '80 mm',
       ['base_w'],
     );
-    const client = new RegenerationClient(startSourceThread);
+    const client = clientFromSource();
     const whole = await buildWhole(client, loom, sourceOf([part, CARRY]).snapshot);
     client.close();
     if ('failure' in whole) throw new Error(whole.part);

@@ -1,14 +1,16 @@
 /** The worker client: on real threads, and on a fake worker where a hang or a crash is wanted. */
 import type { Document, StoredFile } from '@/core/document';
-import { RegenerationClient, type StartWorker } from '@/workers/client';
+import { RegenerationClient } from '@/workers/client';
+import { ownWorker } from '@/workers/lane';
+import type { StartWorker } from '@/workers/one-worker';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
-import { startSourceThread } from '@/workers/start-thread';
+import { clientFromSource } from '@/workers/start-thread';
 import { edited, plainSide } from '../support/demo';
 
 const side = plainSide();
 
 test('a thread gives what the same code gives here, to the bit, and meshes only what is not known', async () => {
-  const client = new RegenerationClient(startSourceThread);
+  const client = clientFromSource();
   const first = await client.regenerate(side, []);
   if (!first.ok) throw new Error(JSON.stringify(first.failure));
   const [body] = first.value.result.bodies;
@@ -51,7 +53,7 @@ const done = (id: number, memory = 0): WorkerReply => ({
 
 test('the newest request wins; those in between are told so', async () => {
   const { start } = fakeWorker((request, reply) => reply(done(request.id)));
-  const client = new RegenerationClient(start);
+  const client = new RegenerationClient(ownWorker(start));
   const replies = await Promise.all([1, 2, 3, 4].map((n) => client.regenerate(edited(side, { type: 'document.rename', name: `v${n}` }))));
   expect(replies.map((reply) => (reply.ok ? 'done' : reply.failure.kind))).toEqual(['done', 'superseded', 'superseded', 'done']);
   client.close();
@@ -62,7 +64,7 @@ test('a worker is brought each file once, before what needs it; one that cannot 
   const file = (id: string, digit: string): StoredFile => ({ type: 'file', id, name: 'part.step', format: 'step', hash: digit.repeat(64) });
   const withFiles: Document = { ...side, records: { ...side.records, a: file('a', 'a'), b: file('b', 'b'), lost: file('lost', 'c') } };
   const readFile = (hash: string) => Promise.resolve(hash.startsWith('c') ? undefined : 'AAAA');
-  const client = new RegenerationClient(start, { readFile, memoryLimit: 1 });
+  const client = new RegenerationClient(ownWorker(start, { readFile, memoryLimit: 1 }));
   for (let n = 0; n < 3; n++) expect((await client.regenerate(withFiles)).ok).toBe(true);
   // The second reply told of too much memory: the worker after it knows no file yet.
   expect(brought.map((hash) => hash[0])).toEqual(['a', 'b', 'a', 'b']);
@@ -71,7 +73,7 @@ test('a worker is brought each file once, before what needs it; one that cannot 
 
 test('files of what a document stands on are brought with its own', async () => {
   const { start, brought } = fakeWorker((request, reply) => reply(done(request.id)));
-  const client = new RegenerationClient(start, { readFile: () => Promise.resolve('content') });
+  const client = new RegenerationClient(ownWorker(start, { readFile: () => Promise.resolve('content') }));
   const file = (hash: string): StoredFile => ({ type: 'file', id: 'f', name: 'a.step', format: 'step', hash });
   const holding = (hash: string): Document => ({ ...side, records: { ...side.records, f: file(hash) } });
   await client.regenerate({ ...holding('own'), stands: { 'base@1': holding('below') } });
@@ -81,7 +83,7 @@ test('files of what a document stands on are brought with its own', async () => 
 
 test('a file that fails to be fetched fails the request that needs it, and no other', async () => {
   const { start } = fakeWorker((request, reply) => reply(done(request.id)));
-  const client = new RegenerationClient(start, { readFile: () => Promise.reject(new Error('the database is away')) });
+  const client = new RegenerationClient(ownWorker(start, { readFile: () => Promise.reject(new Error('the database is away')) }));
   const file: StoredFile = { type: 'file', id: 'a', name: 'part.step', format: 'step', hash: 'a'.repeat(64) };
   const reply = await client.regenerate({ ...side, records: { ...side.records, a: file } });
   expect(reply).toMatchObject({ ok: false, failure: { kind: 'crashed', message: 'the database is away' } });
@@ -94,7 +96,7 @@ test('a worker that hangs is ended, and the next request gets a new one', async 
   const { start, counts } = fakeWorker((request, reply) => {
     if (!isHanging) reply(done(request.id));
   });
-  const client = new RegenerationClient(start, { timeLimitMs: 50 });
+  const client = new RegenerationClient(ownWorker(start, { timeLimitMs: 50 }));
   expect(await client.regenerate(side)).toMatchObject({ ok: false, failure: { kind: 'timed-out' } });
   isHanging = false;
   expect(await client.regenerate(side)).toMatchObject({ ok: true });
@@ -105,7 +107,7 @@ test('a worker that hangs is ended, and the next request gets a new one', async 
 test('a crash is reported and healed by a new worker', async () => {
   let isBroken = true;
   const { start } = fakeWorker((request, reply, crash) => (isBroken ? crash('out of memory') : reply(done(request.id))));
-  const client = new RegenerationClient(start);
+  const client = new RegenerationClient(ownWorker(start));
   expect(await client.regenerate(side)).toMatchObject({ ok: false, failure: { kind: 'crashed', message: 'out of memory' } });
   isBroken = false;
   expect(await client.regenerate(side)).toMatchObject({ ok: true });
@@ -114,7 +116,7 @@ test('a crash is reported and healed by a new worker', async () => {
 
 test('a worker that has taken too much memory is replaced between requests', async () => {
   const { start, counts } = fakeWorker((request, reply) => reply(done(request.id, 2_000)));
-  const client = new RegenerationClient(start, { memoryLimit: 1_000 });
+  const client = new RegenerationClient(ownWorker(start, { memoryLimit: 1_000 }));
   await client.regenerate(side);
   await client.regenerate(side);
   expect(counts()).toEqual({ started: 2, ended: 2 });
@@ -123,7 +125,7 @@ test('a worker that has taken too much memory is replaced between requests', asy
 
 test('cancelling ends the worker and what waits, and the next request gets a new one', async () => {
   const { start, counts } = fakeWorker(() => undefined);
-  const client = new RegenerationClient(start);
+  const client = new RegenerationClient(ownWorker(start));
   const [running, waiting] = [client.regenerate(side), client.regenerate(side)];
   client.cancel();
   expect(await running).toMatchObject({ failure: { kind: 'superseded' } });
@@ -135,7 +137,7 @@ test('cancelling ends the worker and what waits, and the next request gets a new
 
 test('closing answers what is under way', async () => {
   const { start } = fakeWorker(() => undefined);
-  const client = new RegenerationClient(start);
+  const client = new RegenerationClient(ownWorker(start));
   const waiting = client.regenerate(side);
   client.close();
   expect(await waiting).toMatchObject({ ok: false, failure: { kind: 'closed' } });

@@ -210,7 +210,7 @@ test('an edit that is acknowledged leaves a document that opens, saves, exports 
         }
       },
     ),
-    { numRuns: 1200 },
+    { numRuns: 600 },
   );
   for (const count of Object.values(counts)) expect(count).toBeGreaterThan(100);
 });

@@ -69,7 +69,7 @@ test('what is set is as it would be were it written, whatever was set before, an
       values.setOverrides(new Map());
       expect(read(values)).toEqual(before);
     }),
-    { numRuns: 300 },
+    { numRuns: 150 },
   );
 }, 60_000);
 

@@ -1,7 +1,7 @@
 /** A server in the test itself: migrated, with worker threads that run from source, and nothing in the background. */
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
-import { startJobsWith } from '@/server/jobs';
+import { startWorkersWith } from '@/server/geometry-workers';
 import { startSourceThread } from '@/workers/start-thread';
 
 /** Starts it before the tests around it and ends it after them. */
@@ -9,7 +9,7 @@ export function onServer(): void {
   let endJobs: () => void;
   beforeAll(async () => {
     process.env['WARPBEAM_NO_JOBS'] = '1';
-    endJobs = startJobsWith(startSourceThread);
+    endJobs = startWorkersWith(startSourceThread);
     await migrate();
   });
   afterAll(async () => {

@@ -1,4 +1,5 @@
 export { planCatchUp, planWithout, type CatchUpPlan, type LeftBehind } from './catch-up';
+export { chooseFarthestUp } from './farthest-up';
 export { layerDocuments, linkedNode, reachOf } from './layers';
 export { publishValue, publishValues, valuesAsPublished } from './offered';
 export { isAlike, relink, type RelinkSource } from './relink';

@@ -3,8 +3,8 @@ import type { SavedDocument } from '@/contract';
 import { publish } from '../events';
 import { scheduleRegeneration } from '../jobs';
 
-/** Tells open pages of new revisions, and has the geometry built. */
+/** Tells open pages of new revisions, and has the geometry built: before what nobody has just saved. */
 export function announce(project: string, documents: readonly SavedDocument[]): void {
-  for (const { id, revision } of documents) scheduleRegeneration(id, revision);
+  for (const { id, revision } of documents) scheduleRegeneration({ documentId: id, revision, project, size: 0 });
   publish({ type: 'saved', project, documents });
 }

@@ -44,7 +44,9 @@ export async function copyDocument(id: string, wish: z.infer<typeof copyDocument
   );
   if (!done.ok) return done;
   publish({ type: 'project', project: wish.project });
-  if (listIds(document, 'steps').length > 0 || document.kind === 'assembly') scheduleRegeneration(document.id, 1, row.size);
+  if (listIds(document, 'steps').length > 0 || document.kind === 'assembly') {
+    scheduleRegeneration({ documentId: document.id, revision: 1, project: wish.project, size: row.size });
+  }
   return succeed({ id: document.id, name: document.name, kept: moved.value.kept });
 }
 

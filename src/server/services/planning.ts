@@ -1,7 +1,7 @@
 /** Plans of catching up that know what only geometry can tell, and leave behind what would fail. */
 import { listIds, type Document } from '@/core/document';
 import { pinText, type BuiltInstance } from '@/core/instances';
-import { planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
+import { chooseFarthestUp, planWithout, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import type { Regenerated } from '@/core/steps';
 import { toBuild, type KnownAnswer, type Measured, type PlanReply, type ToBuild } from '../calculation/operations';
 import { calculate } from '../calculation/run';
@@ -46,7 +46,7 @@ const PATIENCE = 20_000;
 export async function planMeasured(loaded: readonly LoadedDocument[], targets: ReadonlySet<string>, options: PlanningOptions): Promise<MeasuredPlan> {
   const documents = documentsOf(loaded, options.instead);
   const size = sizeOfPlan(loaded);
-  const workshop = new Workshop();
+  const workshop = new Workshop(documents.map(({ document }) => document));
   const stands = await standsOf(documents, options.instead);
   const until = Date.now() + PATIENCE;
   for (;;) {
@@ -82,12 +82,13 @@ export async function planMeasured(loaded: readonly LoadedDocument[], targets: R
 }
 
 /**
- * Geometry that a plan has asked for. What is measured may move values further down, so of that only the first is built, which stands farthest
- * upstream; once no value waits any more, documents are what they will be, and all that are to be judged are built at once.
+ * Geometry that a plan has asked for. What is measured may move values further down, so of that only those are built that take nothing from one
+ * another; once no value waits any more, documents are what they will be, and all that are to be judged are built at once.
  */
 class Workshop {
+  private readonly farthestUp: <T>(among: readonly T[], idOf: (one: T) => string) => T[];
   private readonly built = new Map<string, Regenerated | undefined>();
-  private toMeasure: ToBuild[] = [];
+  private toMeasure = new Map<string, ToBuild>();
   private toJudge = new Map<string, ToBuild>();
   private unbuilt: readonly ToBuild[] = [];
   /** What assemblies read of their components, by content hashes. */
@@ -97,6 +98,10 @@ class Workshop {
   readonly answers = new Map<string, KnownAnswer>();
   private readonly asked = new Set<string>();
   private unanswered: PlanReply['unanswered'] = [];
+
+  constructor(documents: readonly Document[]) {
+    this.farthestUp = chooseFarthestUp(documents);
+  }
 
   wantAnswers(questions: PlanReply['unanswered']): void {
     this.unanswered = questions.filter(({ question }) => !this.asked.has(question.key));
@@ -121,7 +126,7 @@ class Workshop {
 
   /** Values wait for what is measured on a document. */
   wantMeasured(wish: ToBuild): void {
-    if (!this.has(wish.document)) this.toMeasure.push(wish);
+    if (!this.has(wish.document)) this.toMeasure.set(contentHash(wish.document), wish);
   }
 
   /** What was built of a document; undefined when it cannot be built, or is not yet: then it is asked for. */
@@ -144,12 +149,12 @@ class Workshop {
   async buildNext(): Promise<boolean> {
     if (await this.ask()) return true;
     const { unbuilt, toMeasure, toJudge } = this;
-    this.toMeasure = [];
+    this.toMeasure = new Map();
     this.toJudge = new Map();
     this.unbuilt = [];
     await Promise.all(unbuilt.map(async (one) => this.instances.set(contentHash(one.document), await buildInstance(one))));
-    const [first] = toMeasure;
-    const wishes = first ? [first] : unbuilt.length > 0 ? [] : [...toJudge.values()];
+    const wishes =
+      toMeasure.size > 0 ? this.farthestUp([...toMeasure.values()], ({ document }) => document.id) : unbuilt.length > 0 ? [] : [...toJudge.values()];
     await Promise.all(wishes.map(async (one) => this.built.set(contentHash(one.document), await buildGeometry(one))));
     return wishes.length + unbuilt.length > 0;
   }

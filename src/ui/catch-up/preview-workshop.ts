@@ -1,15 +1,15 @@
-/** Geometry for previews, in a worker of its own that ends with the preview. One at a time; what is looked at goes first. */
+/** Geometry for previews: what is looked at goes first, then what each part comes to, then assemblies one by one. All of it ends with the preview. */
 import PQueue from 'p-queue';
 import type { CatchUpPreviewReply } from '@/contract';
 import { dismissalOf, type Interference, type PlacedSolid } from '@/core/assembly';
 import { listRecords, type Document } from '@/core/document';
 import { complete, pinText, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import type { ComparedReply } from '@/workers/client';
-import { KeptRegenerationClient } from '@/workers/kept-client';
-import { startBrowserWorker } from '@/workers/start-browser';
 import { buildWhole, type WholeAssembly } from '@/workers/whole-assembly';
-import { readFileContent } from '../state/api';
-import { openBuiltStore } from '../state/built-store';
+import { clientBeside, keptClientBeside } from '../state/page-workers';
+
+/** A preview is of many documents: they are served as one. */
+const PREVIEW = 'preview';
 
 type Wish = 'outcomes' | 'meshes' | 'differences';
 
@@ -32,19 +32,22 @@ export interface ComparedAssembly {
 }
 
 export class PreviewWorkshop {
-  private readonly client = new KeptRegenerationClient(startBrowserWorker, { readFile: readFileContent }, openBuiltStore());
+  private readonly looks = clientBeside('preview', PREVIEW);
+  private readonly outcomes = clientBeside('preview outcomes', PREVIEW);
+  private readonly whole = keptClientBeside('preview assemblies', PREVIEW);
   private readonly queue = new PQueue({ concurrency: 1 });
   private readonly assemblies = new Map<TwoStates, Promise<ComparedAssembly | undefined>>();
 
   /** Undefined when it cannot be built, or the preview has ended. */
   async compare(before: CompleteDocument, after: CompleteDocument, wants: Wish): Promise<ComparedReply | undefined> {
-    const reply = await this.queue.add(() => this.client.compare(before, after, wants), { priority: wants === 'outcomes' ? 0 : 1 });
+    const client = wants === 'outcomes' ? this.outcomes : this.looks;
+    const reply = await client.compare(before, after, wants, `compare ${wants} ${after.id}`);
     return reply.ok ? reply.value : undefined;
   }
 
   /** Both states of an assembly, built once; undefined when one cannot be, or the preview has ended. */
   compareAssembly(entry: TwoStates, source: Pick<InstanceSource, 'snapshot'>): Promise<ComparedAssembly | undefined> {
-    const known = this.assemblies.get(entry) ?? this.queue.add(() => this.buildBoth(entry, source), { priority: -1 });
+    const known = this.assemblies.get(entry) ?? this.queue.add(() => this.buildBoth(entry, source));
     this.assemblies.set(entry, known);
     return known;
   }
@@ -52,15 +55,15 @@ export class PreviewWorkshop {
   private async buildBoth({ before, after }: TwoStates, source: Pick<InstanceSource, 'snapshot'>) {
     const snapshot: InstanceSource['snapshot'] = (id, revision) => source.snapshot(id, revision);
     const [now, then] = [
-      await buildWhole(this.client, before, snapshot, { withMeshes: true, isJudged: true }),
-      await buildWhole(this.client, after, snapshot, { withMeshes: true, isJudged: true }),
+      await buildWhole(this.whole, before, snapshot, { withMeshes: true, isJudged: true }),
+      await buildWhole(this.whole, after, snapshot, { withMeshes: true, isJudged: true }),
     ];
     return 'failure' in now || 'failure' in then ? undefined : { before: judged(now), after: judged(then) };
   }
 
   close(): void {
     // What still waits is told at once that it has ended.
-    this.client.close();
+    for (const client of [this.looks, this.outcomes, this.whole]) client.close();
   }
 }
 

@@ -1,16 +1,13 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { hasShape, type Document } from '@/core/document';
-import { RegenerationClient } from '@/workers/client';
-import { KeptRegenerationClient } from '@/workers/kept-client';
-import { startBrowserWorker } from '@/workers/start-browser';
+import { hasShape } from '@/core/document';
 import { FailedToLoad, Skeleton } from '../design/states';
-import { api, readFileContent, type ApiFailure } from '../state/api';
-import { openBuiltStore } from '../state/built-store';
+import { api, type ApiFailure } from '../state/api';
 import { StoresProvider } from '../state/context';
 import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
 import { listenLive } from '../state/live';
+import { clientShowing } from '../state/page-workers';
 import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
 import { Workspace } from './workspace';
@@ -36,7 +33,7 @@ export function DocumentPage({ id }: { id: string }) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = hasShape(reply.value.document) ? openClient(reply.value.document) : undefined;
+      const client = hasShape(reply.value.document) ? clientShowing(id, reply.value.document.kind === 'assembly') : undefined;
       client?.warm();
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
       session = started;
@@ -62,11 +59,4 @@ export function DocumentPage({ id }: { id: string }) {
       <Workspace />
     </StoresProvider>
   );
-}
-
-/** Parts of an assembly are built once for all visits. */
-function openClient({ kind }: Document): RegenerationClient {
-  const options = { readFile: readFileContent };
-  if (kind !== 'assembly') return new RegenerationClient(startBrowserWorker, options);
-  return new KeptRegenerationClient(startBrowserWorker, options, openBuiltStore());
 }

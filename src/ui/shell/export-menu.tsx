@@ -1,9 +1,8 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import { RegenerationClient } from '@/workers/client';
+import type { RegenerationClient } from '@/workers/client';
 import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
-import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
 import { findAny, isNamed, type Document, type DocumentValues } from '@/core/document';
@@ -11,9 +10,9 @@ import { partsTable } from '@/core/assembly';
 import { complete } from '@/core/instances';
 import { COLUMNS, writeTable } from '@/core/value-table';
 import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
-import { readFileContent } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
+import { clientBeside } from '../state/page-workers';
 
 const FORMATS: readonly { readonly format: ExportFormat; readonly label: string }[] = [
   { format: 'step', label: 'STEP: exact, with names and colours' },
@@ -22,10 +21,12 @@ const FORMATS: readonly { readonly format: ExportFormat; readonly label: string 
   { format: 'glb', label: 'glTF: triangles, with names and colours' },
 ];
 
+const TIME_LIMIT_MS = 600_000;
+
 type State =
   { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly of: number } | { readonly kind: 'failed'; readonly message: string };
 
-/** The bodies of the part, or the assembly as it stands, as a file; in a worker of its own, so that it can be cancelled and nothing waits for it. */
+/** The bodies of the part, or the assembly as it stands, as a file; beside the page, so that it can be cancelled and nothing waits for it. */
 export function ExportMenu() {
   const session = useSession();
   const workspace = useWorkspaceStore();
@@ -55,7 +56,7 @@ export function ExportMenu() {
 
   const run = async (format: ExportFormat): Promise<void> => {
     const { document } = session;
-    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
+    const worker = clientBeside('file', document.id, TIME_LIMIT_MS);
     client.current = worker;
     setState({ kind: 'running', done: 0, of: 1 });
     const file = await (document.kind === 'assembly' && format !== 'stl'

@@ -4,7 +4,8 @@ import { inSize, listSizes, sizeColumns, type Document } from '@/core/document';
 import { assemblyTree } from '@/core/assembly';
 import { complete, type InstanceSource } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { ExportedFile, RegenerationClient, RegenerationFailure } from '@/workers/client';
+import type { ExportedFile, RegenerationClient } from '@/workers/client';
+import type { RegenerationFailure } from '@/workers/one-worker';
 import { ASSEMBLY_FORMATS, type ExportFormat } from '@/workers/protocol';
 import { buildWhole } from '@/workers/whole-assembly';
 

@@ -4,19 +4,19 @@ import { useEffect, useMemo, useRef, useState } from 'react';
 import { listSizes, sizeColumns, type Document } from '@/core/document';
 import { readSizes } from '@/core/studies';
 import { writeCsv } from '@/formats/spreadsheet';
-import { RegenerationClient } from '@/workers/client';
+import type { RegenerationClient } from '@/workers/client';
 import { ASSEMBLY_FORMATS, type ExportFormat } from '@/workers/protocol';
-import { startBrowserWorker } from '@/workers/start-browser';
 import { Button } from '../design/button';
 import { saveFile } from '../design/save-file';
 import { TableFile, type Cells } from '../design/table-file';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
-import { readFileContent } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
+import { clientBeside } from '../state/page-workers';
 import { Choice } from '../steps/fields';
 import { exportSizes, nameFiles, NAME_PATTERN } from './export-sizes';
 import { readSizeCells, sizeCells } from './size-edits';
 
+const TIME_LIMIT_MS = 600_000;
 /** Longer lists are counted. */
 const MOST_SHOWN = 200;
 
@@ -95,7 +95,7 @@ export function SizesAsFiles({ document, onClose }: { document: Document; onClos
   const named = useMemo(() => nameFiles(document, pattern, format, (size, value) => reader.read(size).get(value)?.shown), [document, pattern, format, reader]);
   const run = async (): Promise<void> => {
     if (!named.ok) return;
-    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: 600_000, readFile: readFileContent });
+    const worker = clientBeside('file', document.id, TIME_LIMIT_MS);
     client.current = worker;
     setProblem(undefined);
     setProgress({ done: 0, of: listSizes(document).length });

@@ -3,10 +3,10 @@ import { useCallback, useEffect, useRef, useState } from 'react';
 import type { CheckedSize, KeptSizeCheck } from '@/contract';
 import type { Document } from '@/core/document';
 import { keyOfSize } from '@/core/studies';
-import { RegenerationClient } from '@/workers/client';
-import { startBrowserWorker } from '@/workers/start-browser';
-import { api, readFileContent } from '../state/api';
+import type { RegenerationClient } from '@/workers/client';
+import { api } from '../state/api';
 import { useSession } from '../state/context';
+import { clientBeside } from '../state/page-workers';
 import { checkSizes } from './check-sizes';
 import { writePicture } from './write-picture';
 
@@ -57,7 +57,7 @@ export function useSizeChecks(document: Document): SizeChecks {
   const stop = useCallback(() => client.current?.close(), []);
   const run = (sizes: readonly string[]): void => {
     client.current?.close();
-    const worker = new RegenerationClient(startBrowserWorker, { timeLimitMs: TIME_LIMIT_MS, readFile: readFileContent });
+    const worker = clientBeside('check', document.id, TIME_LIMIT_MS);
     client.current = worker;
     setFailure(undefined);
     setProgress({ done: 0, of: sizes.length });

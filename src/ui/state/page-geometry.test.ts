@@ -3,6 +3,7 @@ import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed } from '@/core/kit';
 import type { Regenerated } from '@/core/steps';
 import { RegenerationClient } from '@/workers/client';
+import { ownWorker } from '@/workers/lane';
 import type { WorkerReply, WorkerRequest } from '@/workers/protocol';
 import { plainSide } from '../../../tests/support/demo';
 import { openLocally } from '../../../tests/support/local-session';
@@ -32,16 +33,18 @@ function open(
   const session = openLocally(plainSide());
   const store = createStore<SessionState>(() => ({ ...session.store.getState(), isPaused: false }));
   const seen: WorkerRequest[] = [];
-  const client = new RegenerationClient((onReply: (reply: WorkerReply) => void) => ({
-    post: (request) => {
-      if (request.kind === 'file') return;
-      seen.push(request);
-      const { bodies, meshes } = built(request);
-      const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: { ...outcome(failing(request)), bodies }, meshes, memory: 0 };
-      setImmediate(() => onReply(reply));
-    },
-    terminate: () => undefined,
-  }));
+  const client = new RegenerationClient(
+    ownWorker((onReply) => ({
+      post: (request) => {
+        if (request.kind === 'file') return;
+        seen.push(request);
+        const { bodies, meshes } = built(request);
+        const reply: WorkerReply = { kind: 'regenerated', id: request.id, result: { ...outcome(failing(request)), bodies }, meshes, memory: 0 };
+        setImmediate(() => onReply(reply));
+      },
+      terminate: () => undefined,
+    })),
+  );
   const geometry = new PageGeometry(store, client, () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })));
   const settled = (): Promise<void> => new Promise((done) => setImmediate(() => setImmediate(() => setImmediate(() => done()))));
   return { session, store, geometry, seen, settled };

@@ -5,7 +5,7 @@ import type { Document, DocumentValues, Edit } from '@/core/document';
 import type { Stance } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { Regenerated } from '@/core/steps';
-import type { RegenerationFailure } from '@/workers/client';
+import type { RegenerationFailure } from '@/workers/one-worker';
 import type { Interference } from '@/core/assembly';
 import type { BodyPicture } from './pictures';
 

@@ -2,10 +2,9 @@
 import { useEffect, useRef, useState } from 'react';
 import { hasShape, hashOfContent, type Document } from '@/core/document';
 import { meaningText } from '@/core/instances';
-import { RegenerationClient } from '@/workers/client';
-import { startBrowserWorker } from '@/workers/start-browser';
-import { readFileContent } from '../state/api';
+import type { RegenerationClient } from '@/workers/client';
 import { useSession } from '../state/context';
+import { clientBeside } from '../state/page-workers';
 import { checkState, type CheckedState } from '../sizes/check-sizes';
 import { writePicture } from '../sizes/write-picture';
 
@@ -42,7 +41,7 @@ export function useBuiltStates(documents: readonly Document[]): ReadonlyMap<stri
         // What is wanted may be another by the time that one is done.
         const next = wanted.current.find((document) => !known.has(keyOfState(document)));
         if (!next) break;
-        client.current ??= new RegenerationClient(startBrowserWorker, { readFile: readFileContent });
+        client.current ??= clientBeside('picture', session.id);
         const found = await checkState(client.current, next, session.snapshots);
         if (!found) break;
         const { mass, volume, problems, values, picture } = found;
