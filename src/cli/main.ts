@@ -43,7 +43,7 @@ Usage:
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--json | --csv]
-  warpbeam solve      FILE --goal "DOC.mass=2 kg" --by "DOC.value=10 mm..30 mm" [--json]
+  warpbeam solve      FILE --goal "DOC.mass=2 kg" [--goal "DOC.other=..."] --by "DOC.value=10 mm..30 mm" [--by "DOC.another=..."] [--json]
   warpbeam schema
 
 --services asks outside calculations whose inputs have moved on (services as WARPBEAM_SERVICES lists them); the file stays as it is.`;
@@ -66,8 +66,8 @@ interface Options {
   readonly study: {
     readonly of: readonly string[];
     readonly range: readonly string[];
-    readonly goal: string | undefined;
-    readonly by: string | undefined;
+    readonly goal: readonly string[];
+    readonly by: readonly string[];
     readonly general: string | undefined;
     readonly distribution: string | undefined;
     readonly least: string | undefined;
@@ -129,8 +129,8 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         glb: { type: 'string' },
         of: { type: 'string', multiple: true },
         range: { type: 'string', multiple: true },
-        goal: { type: 'string' },
-        by: { type: 'string' },
+        goal: { type: 'string', multiple: true },
+        by: { type: 'string', multiple: true },
         general: { type: 'string' },
         distribution: { type: 'string' },
         least: { type: 'string' },
@@ -153,8 +153,8 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         study: {
           of: values.of ?? [],
           range: values.range ?? [],
-          goal: values.goal,
-          by: values.by,
+          goal: values.goal ?? [],
+          by: values.by ?? [],
           general: values.general,
           distribution: values.distribution,
           least: values.least,
@@ -293,9 +293,15 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
       write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.runCells(report)) : studies.formatRun(report));
       return report.safe.length === 0 ? 1 : 0;
     }
-    if (wish.goal === undefined || wish.by === undefined)
-      throw new CommandProblem(`solve needs --goal "DOC.mass=2 kg" and --by "DOC.value=10 mm..30 mm".\n${USAGE}`);
-    const report = await studies.reportSolve({ documents, source, client }, wish.goal, wish.by);
+    const [goal, by] = [wish.goal[0], wish.by[0]];
+    if (goal === undefined || by === undefined) throw new CommandProblem(`solve needs --goal "DOC.mass=2 kg" and --by "DOC.value=10 mm..30 mm".\n${USAGE}`);
+    if (wish.goal.length > 1 || wish.by.length > 1) {
+      const { reportGoals, formatGoals } = await import('./goals');
+      const report = await reportGoals({ documents, source, client }, wish.goal, wish.by);
+      write(report, formatGoals(report));
+      return report.isReached ? 0 : 1;
+    }
+    const report = await studies.reportSolve({ documents, source, client }, goal, by);
     write(report, studies.formatSolve(report));
     return report.at === null ? 1 : 0;
   } finally {

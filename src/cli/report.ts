@@ -7,6 +7,8 @@ import {
   listOutputs,
   listRecords,
   listSteps,
+  readGoals,
+  textOfGoal,
   type Document,
   type DocumentValues,
   type Drive,
@@ -53,6 +55,7 @@ export interface DocumentReport {
   readonly kind: string;
   readonly values: readonly ValueReport[];
   readonly guards: readonly { readonly message: string; readonly severity: string; readonly holds: boolean | null }[];
+  readonly goals?: readonly { readonly goal: string; readonly by: readonly string[]; readonly isMet: boolean; readonly problem?: string }[];
   /** Of an assembly: what it sets in its components, by path. */
   readonly driven?: readonly ValueReport[];
   readonly components?: readonly ComponentReport[];
@@ -94,9 +97,23 @@ export function reportDocument(document: Document, source: InstanceSource, { mea
       const value = values.sheet.readNumber(guard.id);
       return { message: guard.message, severity: guard.severity, holds: Number.isNaN(value) ? null : value === 1 };
     }),
+    ...reportGoals(values),
     ...(hasComponents(document) ? { driven: reportDriven(values) } : {}),
     ...(document.kind === 'assembly' ? reportComponents(values, source, shapes) : {}),
     ...(interference ? { interference: interference.map((one) => reportInterference(document, one)) } : {}),
+  };
+}
+
+function reportGoals(values: DocumentValues): Pick<DocumentReport, 'goals'> {
+  const goals = readGoals(values);
+  if (goals.length === 0) return {};
+  return {
+    goals: goals.map(({ goal, isMet, problem }) => ({
+      goal: textOfGoal(goal),
+      by: goal.by.map(({ text }) => text),
+      isMet,
+      ...(problem === undefined ? {} : { problem }),
+    })),
   };
 }
 
@@ -194,6 +211,9 @@ export function formatReport(report: DocumentReport): string {
     ...value.diagnostics.map((diagnostic) => `  ${' '.repeat(width)}  ${' '.repeat(14)}  ^ ${diagnostic.message}`),
   ]);
   const broken = report.guards.filter((guard) => guard.holds !== true).map((guard) => `  guard broken: ${guard.message}`);
+  const missed = (report.goals ?? [])
+    .filter(({ isMet }) => !isMet)
+    .map(({ goal, problem }) => `  goal not met: ${goal}${problem === undefined ? '' : ` (${problem})`}`);
   const placed = (report.components ?? []).map(({ path, document, placement: [, , , x = 0, , , , y = 0, , , , z = 0] }) => {
     return `  component ${path}: ${document} at ${[x, y, z].map((mm) => (Math.round(mm * 1000) / 1000 + 0).toFixed(3)).join(', ')} mm`;
   });
@@ -205,5 +225,5 @@ export function formatReport(report: DocumentReport): string {
     ({ first, second, volume, dismissed }) =>
       `  interference ${first}, ${second}: ${volume === null ? 'not judged' : `${volume.toFixed(3)} mm³`}${dismissed === undefined ? '' : `, dismissed: ${dismissed}`}`,
   );
-  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...common, ...mass, ...broken].join('\n');
+  return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...common, ...mass, ...broken, ...missed].join('\n');
 }

@@ -35,7 +35,7 @@ interface Target {
 }
 
 /** `Loom sizes.weaving_width`, or `weaving_width` of the document at hand; `mass` is that of everything in it. */
-function findTarget(documents: readonly Document[], text: string, among?: Document): Target {
+export function findTarget(documents: readonly Document[], text: string, among?: Document): Target {
   const dot = text.lastIndexOf('.');
   const [owner, name] = dot < 0 ? [undefined, text.trim()] : [text.slice(0, dot).trim(), text.slice(dot + 1).trim()];
   const document = owner === undefined ? among : documents.find((one) => one.name === owner || one.id === owner);
@@ -52,18 +52,18 @@ function findTarget(documents: readonly Document[], text: string, among?: Docume
 }
 
 /** The unit that a target is told in. */
-function unitOf(values: DocumentValues, id: string): Unit | undefined {
+export function unitOf(values: DocumentValues, id: string): Unit | undefined {
   if (id === MASS) return values.unitOf(undefined, { type: quantityType(kindDimension('mass')), typedUnit: undefined });
   return values.show(id)?.unit;
 }
 
-function inUnit(values: DocumentValues, id: string, amount: number | undefined): number | null {
+export function inUnit(values: DocumentValues, id: string, amount: number | undefined): number | null {
   if (amount === undefined || Number.isNaN(amount)) return null;
   return Number((amount / (unitOf(values, id)?.size ?? 1)).toPrecision(12));
 }
 
 /** `DOC.value=from..to/samples`; the amounts in internal units. */
-function readRange(documents: readonly Document[], source: InstanceSource, text: string) {
+export function readRange(documents: readonly Document[], source: InstanceSource, text: string) {
   const match = /^(?<value>[^=]+)=(?<from>.+?)\.\.(?<to>.+?)(?:\/(?<count>\d+))?$/.exec(text);
   const { value = '', from = '', to = '', count = '21' } = match?.groups ?? {};
   if (!match) throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21".`);
@@ -95,7 +95,7 @@ export interface RunReport {
   readonly safe: readonly { readonly from: number | null; readonly to: number | null }[];
 }
 
-interface Project {
+export interface Project {
   readonly documents: readonly Document[];
   readonly source: InstanceSource;
   readonly client: RegenerationClient;

@@ -148,7 +148,7 @@ test('a value is renamed on its name, explained, rewritten, followed along its t
   expect(problems).toEqual([]);
 });
 
-test('guards, loose ends, and files, with the mouse', async ({ page, context }) => {
+test('guards, goals, loose ends, and files, with the mouse', async ({ page, context }) => {
   const problems = watchConsole(page);
   await openMaster(page, 'By mouse: trust');
   await page.getByRole('button', { name: 'Add a guard' }).click();
@@ -162,6 +162,25 @@ test('guards, loose ends, and files, with the mouse', async ({ page, context }) 
   await page.getByLabel('Severity').selectOption('warning');
   await page.getByRole('button', { name: 'Delete', exact: true }).click();
   await expect(page.locator('footer')).toContainText('guards 0 broken');
+
+  await page.getByRole('button', { name: 'Add a goal' }).click();
+  await page.keyboard.type('inner_width');
+  await page.getByRole('textbox', { name: 'Wanted' }).click();
+  await page.keyboard.type('500 mm');
+  for (const name of ['weaving_width', 'side_gap']) {
+    await page.getByRole('button', { name: 'Add a value…' }).click();
+    await page.getByRole('menuitem', { name, exact: true }).click();
+  }
+  await page.getByRole('button', { name: 'Keep', exact: true }).click();
+  await expect(page.locator('footer')).toContainText('1 goal not met');
+  await page.getByRole('button', { name: 'Reach goals…' }).click();
+  await page.getByRole('button', { name: 'Find', exact: true }).click();
+  await expect(page.getByText(/^Found in \d+ trials\.$/)).toBeVisible();
+  await expectAccessible(page);
+  await page.getByRole('button', { name: 'Use these values' }).click();
+  await expect(page.getByRole('button', { name: /^met inner_width = 500 mm/ })).toBeVisible();
+  await page.keyboard.press('Control+z');
+  await expect(row(page, 'weaving_width')).toContainText('400 mm');
 
   await page.getByRole('button', { name: 'Add a value' }).click();
   await page.keyboard.type('spare = 33 mm');

@@ -4,6 +4,7 @@ import { existsSync, mkdtempSync, readFileSync, writeFileSync } from 'node:fs';
 import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DocumentReport } from '@/cli/report';
+import type { GoalsReport } from '@/cli/goals';
 import type { RunReport, SolveReport, StackReport } from '@/cli/studies';
 import { createDocument, type Document, type DocumentRecord } from '@/core/document';
 
@@ -189,6 +190,24 @@ test('a tolerance stack, by itself and with general tolerances, the same for the
   expect(stack('--general', 'm', '--least', '423 mm', '--most', '425').required).toMatchObject({ least: 423, most: 425, worstCaseBeyond: 0, outside: 0 });
   const asked = warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--general', 'm', '--least', '423.5 mm', '--distribution', 'normal');
   expect([asked.status, asked.stdout]).toEqual([1, expect.stringContaining('worst case: 423.1 to 424.9 mm, 0.4 mm beyond the limits')]);
+});
+
+test('two goals are reached at once by two values', () => {
+  const goals = ['--goal', 'Loom sizes.inner_width=500 mm', '--goal', 'Loom sizes.frame_depth=400 mm'];
+  const by = ['--by', 'Loom sizes.weaving_width=200 mm..900 mm', '--by', 'Loom sizes.side_gap=5 mm..60 mm'];
+  const { status, stdout } = warpbeam('solve', demo, ...goals, ...by, '--json');
+  expect(status).toBe(0);
+  const report = JSON.parse(stdout) as GoalsReport;
+  expect(report).toMatchObject({ isReached: true, goals: [{ isMet: true }, { isMet: true }] });
+  // frame_depth is 0.9 weaving_width, inner_width is weaving_width + 2 side_gap.
+  expect(report.values.map(({ name, at }) => [name, at])).toEqual([
+    ['weaving_width', expect.closeTo(400 / 0.9, 6)],
+    ['side_gap', expect.closeTo((500 - 400 / 0.9) / 2, 6)],
+  ]);
+  const narrow = warpbeam('solve', demo, ...goals, '--by', 'Loom sizes.weaving_width=200 mm..300 mm', '--by', 'Loom sizes.side_gap=5 mm..60 mm');
+  expect([narrow.status, narrow.stdout]).toEqual([1, expect.stringContaining('not met')]);
+  const wrong = warpbeam('solve', demo, ...goals, '--by', 'Pawl.pawl_reach=30 mm..90 mm', '--by', 'Loom sizes.side_gap=5 mm..60 mm');
+  expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('All values must be of one document')]);
 });
 
 test('two values are run together', () => {

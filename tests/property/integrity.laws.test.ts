@@ -103,6 +103,8 @@ function soundEdits(document: Document): fc.Arbitrary<Edit> {
         return { type: 'table.put', table: record };
       case 'guard':
         return { type: 'guard.put', guard: record };
+      case 'goal':
+        return { type: 'goal.put', goal: record };
       case 'link':
         return {
           type: 'link.put',
@@ -219,6 +221,10 @@ test.each<[string, unknown]>([
   [
     'a value under the id of a guard',
     { type: 'guard.put', guard: { type: 'guard', id: 'weaving-width', condition: { text: 'yes' }, message: '', severity: 'error' } },
+  ],
+  [
+    'a value under the id of a goal',
+    { type: 'goal.put', goal: { type: 'goal', id: 'weaving-width', of: { text: '1' }, wanted: { text: '1' }, by: [{ text: 'teeth' }] } },
   ],
   ['a dismissal under the id of a value', { type: 'dismissal.put', dismissal: { type: 'dismissal', id: 'weaving-width', key: 'k', reason: '' } }],
   [

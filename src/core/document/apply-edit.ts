@@ -107,13 +107,12 @@ function change(draft: Draft, edit: Edit): EditFailure | undefined {
     case 'sizes.use':
       return applySizeEdit(draft, edit);
     case 'guard.put':
-      return putListed(draft, 'guards', edit.guard);
     case 'guard.remove':
-      return removeListed(draft, 'guards', 'guard', edit.id);
+    case 'goal.put':
+    case 'goal.remove':
     case 'dismissal.put':
-      return putListed(draft, 'dismissals', edit.dismissal);
     case 'dismissal.remove':
-      return removeListed(draft, 'dismissals', 'dismissal', edit.id);
+      return applyListedEdit(draft, edit);
     case 'link.put':
     case 'link.catchUp':
     case 'link.remove':
@@ -168,7 +167,26 @@ function changeAll(draft: Draft, edits: readonly Edit[]): EditFailure | undefine
   return undefined;
 }
 
-function removeListed(draft: Draft, list: string, type: 'guard' | 'dismissal', id: string): EditFailure | undefined {
+type ListedEdit = EditOf<'guard.put' | 'guard.remove' | 'goal.put' | 'goal.remove' | 'dismissal.put' | 'dismissal.remove'>;
+
+function applyListedEdit(draft: Draft, edit: ListedEdit): EditFailure | undefined {
+  switch (edit.type) {
+    case 'guard.put':
+      return putListed(draft, 'guards', edit.guard);
+    case 'guard.remove':
+      return removeListed(draft, 'guards', 'guard', edit.id);
+    case 'goal.put':
+      return putListed(draft, 'goals', edit.goal);
+    case 'goal.remove':
+      return removeListed(draft, 'goals', 'goal', edit.id);
+    case 'dismissal.put':
+      return putListed(draft, 'dismissals', edit.dismissal);
+    default:
+      return removeListed(draft, 'dismissals', 'dismissal', edit.id);
+  }
+}
+
+function removeListed(draft: Draft, list: string, type: 'guard' | 'goal' | 'dismissal', id: string): EditFailure | undefined {
   if (!findRecord(draft.document, id, type)) return notFound(`This ${type}`);
   draft.put(id, null);
   draft.removeFromList(list, id);

@@ -5,6 +5,7 @@
 import { sameData } from '../kit';
 import { findAny, findRecord, listIds, listSteps } from './access';
 import type { EditOf, PatchOp } from './edit-schema';
+import { textOfGoal } from './goal-nodes';
 import type { Document, TakenValue } from './schema';
 import type { Step } from './step-schema';
 import { showTaken } from './taken-text';
@@ -112,6 +113,8 @@ function nameOfOther(before: Document, after: Document, id: string): string | un
       return `table ${record.name}`;
     case 'guard':
       return `guard ${record.condition.text}`;
+    case 'goal':
+      return `goal ${textOfGoal(record)}`;
     case 'link':
       return `link to ${record.sourceName}`;
     case 'body':

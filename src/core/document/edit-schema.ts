@@ -14,6 +14,7 @@ import {
   driveSchema,
   entitySchema,
   fileSchema,
+  goalSchema,
   guardSchema,
   linkSchema,
   mateSchema,
@@ -116,6 +117,8 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('table.remove'), id }),
   z.strictObject({ type: z.literal('guard.put'), guard: guardSchema }),
   z.strictObject({ type: z.literal('guard.remove'), id }),
+  z.strictObject({ type: z.literal('goal.put'), goal: goalSchema }),
+  z.strictObject({ type: z.literal('goal.remove'), id }),
   z.strictObject({ type: z.literal('dismissal.put'), dismissal: dismissalSchema }),
   z.strictObject({ type: z.literal('dismissal.remove'), id }),
 

@@ -47,6 +47,12 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       });
       return inputs.every((input, i) => input === record.inputs[i]) ? record : { ...record, inputs };
     }
+    case 'goal': {
+      const [of, wanted, within] = [map(record.of), map(record.wanted), record.within && map(record.within)];
+      const by = record.by.map(map);
+      const isSame = of === record.of && wanted === record.wanted && within === record.within && by.every((one, i) => one === record.by[i]);
+      return isSame ? record : { ...record, of, wanted, ...(within ? { within } : {}), by };
+    }
     case 'guard': {
       const condition = map(record.condition);
       return condition === record.condition ? record : { ...record, condition };

@@ -26,6 +26,8 @@ export type { Applied, DocumentDiff, RecordChange } from './draft';
 export type { EditFailure } from './edit-failure';
 export { editSchema, type Edit, type EditOf, type Readers, type TypedFormula } from './edit-schema';
 export { findBrokenGuards, type BrokenGuard } from './guards';
+export { goalNode, textOfGoal } from './goal-nodes';
+export { driversOf, readGoals, writeGoal, type GoalReading } from './goals';
 export { explainValue } from './explain';
 export { findReaders } from './formulas-in';
 export { hasComponents, hasShape, KIND_WORDS, listLines, orderWith, type PageLine } from './page';
@@ -70,6 +72,7 @@ export {
   type Drive,
   type Entity,
   type Formula,
+  type Goal,
   type Guard,
   type Link,
   type Parameter,

@@ -96,6 +96,7 @@ const HOMES = {
   link: 'links',
   table: 'tables',
   guard: 'guards',
+  goal: 'goals',
   dismissal: 'dismissals',
   body: 'bodies',
   component: 'components',

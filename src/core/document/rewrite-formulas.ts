@@ -140,7 +140,8 @@ function rewrite(document: Document, newNameOf: (name: string) => string | undef
 
 function wordsFor(document: Document, record: DocumentRecord): string {
   if ('name' in record) return record.name;
-  return record.type === 'guard' ? 'a guard' : (findNamed(document, record.id)?.name ?? 'a formula');
+  if (record.type === 'guard' || record.type === 'goal') return `a ${record.type}`;
+  return findNamed(document, record.id)?.name ?? 'a formula';
 }
 
 /** The edits that put other texts into all formulas of a record. */
@@ -157,6 +158,10 @@ function editsFor(record: DocumentRecord, write: (text: string) => string): Sing
     }
     case 'guard':
       return [{ type: 'guard.put', guard: { ...record, condition: { ...record.condition, text: write(record.condition.text) } } }];
+    case 'goal': {
+      const { of, wanted, within, by } = record;
+      return [{ type: 'goal.put', goal: { ...record, of: typed(of), wanted: typed(wanted), ...(within ? { within: typed(within) } : {}), by: by.map(typed) } }];
+    }
     case 'body':
       return record.density ? [{ type: 'body.put', body: { ...record, density: { ...record.density, text: write(record.density.text) } } }] : [];
     default:

@@ -2,7 +2,7 @@
  * What a document is: plain immutable data, records by id plus ordered lists of ids. It survives JSON and
  * structured clone unchanged. These Zod schemas check it once, at the door; nothing inside checks again.
  *
- * Lists, by key: `parameters`, `links`, `tables`, `guards`, `steps` of the document; `<step>/values`,
+ * Lists, by key: `parameters`, `links`, `tables`, `guards`, `goals`, `steps` of the document; `<step>/values`,
  * `<sketch>/entities`, `<sketch>/constraints` of a step; `<link>/takes` of a link.
  */
 import { z } from 'zod';
@@ -140,6 +140,18 @@ export const guardSchema = z.strictObject({
   condition: formulaSchema,
   message: text,
   severity: z.enum(['error', 'warning']),
+});
+
+/** What a formula is to come to, by other values: watched, and reached again on request. */
+export const goalSchema = z.strictObject({
+  type: z.literal('goal'),
+  id,
+  of: formulaSchema,
+  wanted: formulaSchema,
+  /** How far off it may be; by no more than is lost in computing where it is not said. */
+  within: formulaSchema.optional(),
+  /** Names of the values that may change for it. */
+  by: z.array(formulaSchema).min(1).max(6),
 });
 
 /** Geometry that follows an edge of a body, or a curve or point of another sketch, as it looks from the sketch plane. */
@@ -435,6 +447,7 @@ export const recordSchema = z.discriminatedUnion('type', [
   takeSchema,
   tableSchema,
   guardSchema,
+  goalSchema,
   ...entitySchema.options,
   constraintSchema,
   dimensionSchema,
@@ -482,6 +495,7 @@ export type Take = Readonly<z.infer<typeof takeSchema>>;
 export type Table = Readonly<z.infer<typeof tableSchema>>;
 export type Dismissal = Readonly<z.infer<typeof dismissalSchema>>;
 export type Guard = Readonly<z.infer<typeof guardSchema>>;
+export type Goal = Readonly<z.infer<typeof goalSchema>>;
 export type Entity = Readonly<z.infer<typeof entitySchema>>;
 export type ConstraintKind = (typeof CONSTRAINT_KINDS)[number];
 export type SketchConstraint = Readonly<z.infer<typeof constraintSchema>>;

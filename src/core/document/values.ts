@@ -8,6 +8,7 @@ import { Sheet, type Definition, type InputDefinition, type Outside, type Readin
 import { dropRadian, findUnit, formatRounded, joinUnit, kindDimension, parseUnit, systemUnit, PLAIN, type Unit, type UnitSystem } from '../units';
 import { findAny, findRecord, isNamed, isStep, isTable } from './access';
 import type { DocumentDiff } from './draft';
+import { GOAL_NODES, goalNodes } from './goal-nodes';
 import { historyNodes, measureSource } from './history-nodes';
 import { inputNode, OutsideValues, slotOfInput } from './outside';
 import type { OutsideCalculation } from './outside-schema';
@@ -352,6 +353,9 @@ export class DocumentValues {
       case 'guard':
         this.sheet.define(record.id, formulaOf(`guard ${record.id}`, record.condition, { kind: 'yes-no', label: 'a guard' }));
         break;
+      case 'goal':
+        for (const [node, formula] of goalNodes(record)) this.loadOptional(node, formula, { kind: 'any' });
+        break;
       case 'drive':
         this.sheet.define(record.id, this.components?.defineDrive(record) ?? inputOf(`drive ${record.id}`, NOT_AT_HAND));
         break;
@@ -451,7 +455,7 @@ export class DocumentValues {
     this.measured.delete(record.id);
     this.spoken.delete(record.id);
     this.sheet.remove(record.id);
-    for (const part of ['least', 'most', 'suppressed', 'density', 'size']) this.sheet.remove(`${record.id}/${part}`);
+    for (const part of ['least', 'most', 'suppressed', 'density', 'size', ...GOAL_NODES]) this.sheet.remove(`${record.id}/${part}`);
   }
 }
 

@@ -1,7 +1,11 @@
 export { amountIn, amountOf } from './amounts';
+export { axisBetween, axisOf } from './axis';
+export { reachGoalsOf, type GoalsOutcome } from './document-goals';
+export { ROUNDINGS, roundTo, type Rounding } from './rounding';
 export { builtAt, BUILT_AT, type AtLimits, type BuiltAt } from './built-at';
 export { fitOf, type Fit } from './fit';
-export { findGoal, type Goal, type GoalFailure } from './find-goal';
+export { findGoal, type GoalFailure } from './find-goal';
+export { type GoalsTrial } from './reach-goals';
 export { errorsOfValues, heldAmong, heldSources, massOfBodies, problemsOfSteps, problemsOfValues, volumeOfBodies } from './problems';
 export {
   closeSafeRange,

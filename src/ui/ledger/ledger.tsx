@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useMemo, useRef } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useRef } from 'react';
 import { findRecord } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -9,10 +9,10 @@ import { Button } from '../design/button';
 import { buildLedgerRows, NEW_VALUE, type LedgerRow } from './ledger-rows';
 import { ManyRows } from './many-rows';
 import { focusRow, goToRow } from './go-to-row';
+import { Goals } from './goals';
 import { Guards } from './guards';
 import { AddStep } from '../steps/add-step';
 import { FirstValue } from './first-value';
-import { LooseEndsPanel } from '../loose-ends/loose-ends-panel';
 import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
 import { isWhole, viewRows } from './ledger-view';
@@ -26,15 +26,18 @@ import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
-import { ComponentPanel } from '../assembly/component-panel';
-import { InterferencePanel } from '../assembly/interference-panel';
 import { newMate } from '../assembly/mate-draft';
-import { OutsidePanel } from '../outside/outside-panel';
 import { OutsideRow } from '../outside/outside-row';
 import { newId } from '../state/identity';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
 import { MateRow } from '../assembly/mate-row';
 import { componentOf } from '../assembly/selection';
+
+// Loaded with their first use: no page pays for them before.
+const LooseEndsPanel = lazy(() => import('../loose-ends/loose-ends-panel').then((module) => ({ default: module.LooseEndsPanel })));
+const ComponentPanel = lazy(() => import('../assembly/component-panel').then((module) => ({ default: module.ComponentPanel })));
+const InterferencePanel = lazy(() => import('../assembly/interference-panel').then((module) => ({ default: module.InterferencePanel })));
+const OutsidePanel = lazy(() => import('../outside/outside-panel').then((module) => ({ default: module.OutsidePanel })));
 
 /** More rows than this are drawn only where they are in sight. */
 const MANY = 200;
@@ -163,20 +166,23 @@ export function Ledger() {
             <SizesSection />
             <LookupTables />
             <Guards />
+            <Goals />
           </>
         )}
       </div>
-      {showsLooseEnds ? (
-        <LooseEndsPanel />
-      ) : showsInterference ? (
-        <InterferencePanel />
-      ) : outside !== undefined ? (
-        <OutsidePanel key={outside} id={outside} />
-      ) : component !== undefined ? (
-        <ComponentPanel key={component} id={component} />
-      ) : (
-        <ValuePanel order={order} />
-      )}
+      <Suspense fallback={null}>
+        {showsLooseEnds ? (
+          <LooseEndsPanel />
+        ) : showsInterference ? (
+          <InterferencePanel />
+        ) : outside !== undefined ? (
+          <OutsidePanel key={outside} id={outside} />
+        ) : component !== undefined ? (
+          <ComponentPanel key={component} id={component} />
+        ) : (
+          <ValuePanel order={order} />
+        )}
+      </Suspense>
     </section>
   );
 }

@@ -1,6 +1,6 @@
 'use client';
 import { Dialog } from 'radix-ui';
-import { findAny, isStep, type Readers } from '@/core/document';
+import { findAny, isStep, textOfGoal, type Readers } from '@/core/document';
 import { TaskDialog } from '../design/task-dialog';
 import { Button } from '../design/button';
 import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -60,6 +60,8 @@ function describe(session: DocumentSession, id: string): string {
       return `${record.name} = ${record.formula.text}`;
     case 'guard':
       return `guard ${record.condition.text}`;
+    case 'goal':
+      return `goal ${textOfGoal(record)}`;
     default:
       return record && isStep(record) ? `${record.name}, suppressed when ${record.suppressed?.text ?? ''}` : id;
   }

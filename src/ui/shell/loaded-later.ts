@@ -14,8 +14,12 @@ export const AddComponentDialog = dynamic(() => import('../assembly/add-componen
 export const StackDialog = dynamic(() => import('../studies/stack-dialog').then((module) => module.StackDialog), { ssr: false });
 export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
 export const MapDialog = dynamic(() => import('../studies/map-dialog').then((module) => module.MapDialog), { ssr: false });
+export const GoalsDialog = dynamic(() => import('../studies/goals-dialog').then((module) => module.GoalsDialog), { ssr: false });
 export const MinimiseDialog = dynamic(() => import('../studies/minimise-dialog').then((module) => module.MinimiseDialog), { ssr: false });
 export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
 export const SizesPage = dynamic(() => import('../sizes/sizes-page').then((module) => module.SizesPage), { ssr: false });
 export const WhatIfsPage = dynamic(() => import('../what-ifs/what-ifs-page').then((module) => module.WhatIfsPage), { ssr: false });
 export const KeysPage = dynamic(() => import('../help/keys-page').then((module) => module.KeysPage), { ssr: false });
+export const RemovalDialog = dynamic(() => import('../ledger/removal-dialog').then((module) => module.RemovalDialog), { ssr: false });
+export const ReferenceDrawer = dynamic(() => import('../formula-reference/reference-drawer').then((module) => module.ReferenceDrawer), { ssr: false });
+export const TableDialog = dynamic(() => import('../value-table/table-dialog').then((module) => module.TableDialog), { ssr: false });

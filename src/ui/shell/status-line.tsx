@@ -1,6 +1,6 @@
 'use client';
 import { useMemo } from 'react';
-import { findAny, findRecord, hasShape, isNamed, listRecords, type Document, type DocumentValues } from '@/core/document';
+import { findAny, findRecord, hasShape, isNamed, listRecords, readGoals, type Document, type DocumentValues } from '@/core/document';
 import type { SolvedSketch } from '@/core/steps';
 import { dismissalOf } from '@/core/assembly';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -38,6 +38,7 @@ export function StatusLine() {
   });
   const freedom = useSessionState((state) => state.placement?.degreesOfFreedom ?? 0);
   const broken = listRecords(document, 'guards', 'guard').filter((guard) => session.values.sheet.readNumber(guard.id) !== 1).length;
+  const missed = readGoals(session.values).filter(({ isMet }) => !isMet).length;
   const open = regenerated?.steps.find((step) => step.id === sketch)?.sketch;
   return (
     <footer className="flex h-7 shrink-0 items-center gap-4 border-t border-rule bg-flax px-3 text-[13px] text-walnut-soft" data-version={version}>
@@ -105,6 +106,7 @@ export function StatusLine() {
       )}
       <span className={errors > 0 ? 'text-madder' : ''}>{errors} in error</span>
       <span className={broken > 0 ? 'text-madder' : ''}>guards {broken} broken</span>
+      {missed > 0 && <span className="text-weld">{missed === 1 ? '1 goal not met' : `${missed} goals not met`}</span>}
       <span>
         {document.units.length}, {document.units.angle}, {document.units.mass}
       </span>

@@ -3,20 +3,18 @@ import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { findAny } from '@/core/document';
 import { QuestionDialog } from '../design/question-dialog';
-import { ReferenceDrawer } from '../formula-reference/reference-drawer';
 import { GuideStrip } from '../help/guide-strip';
 import { goToRow } from '../ledger/go-to-row';
 import { Ledger } from '../ledger/ledger';
-import { RemovalDialog } from '../ledger/removal-dialog';
 import { LinksWatch } from '../links/links-watch';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { TableDialog } from '../value-table/table-dialog';
 import {
   AddComponentDialog,
   AssemblyCanvas,
   CalcPage,
   CatchUpDialog,
+  GoalsDialog,
   HandOverDialog,
   HistoryDialog,
   KeysPage,
@@ -27,9 +25,12 @@ import {
   PartCanvas,
   PasteDialog,
   RangeDialog,
+  ReferenceDrawer,
+  RemovalDialog,
   RepointDialog,
   SizesPage,
   StackDialog,
+  TableDialog,
   WhatIfsPage,
 } from './loaded-later';
 import { ShownAsStrip } from './shown-as-strip';
@@ -43,6 +44,9 @@ export function Workspace() {
   const workspace = useWorkspaceStore();
   const kind = useSessionState((state) => state.document.kind);
   const sketch = useWorkspace((state) => state.sketch);
+  const asksRemoval = useWorkspace((state) => state.removal !== undefined);
+  const showsReference = useWorkspace((state) => state.showsReference);
+  const asksTable = useWorkspace((state) => state.table !== undefined);
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
@@ -96,12 +100,12 @@ export function Workspace() {
       </main>
       <StatusLine />
       <OpenTask />
-      <RemovalDialog />
+      {asksRemoval && <RemovalDialog />}
       <QuestionDialog />
-      <ReferenceDrawer />
+      {showsReference && <ReferenceDrawer />}
       <LinksWatch />
       <LooseEndsWatch />
-      <TableDialog />
+      {asksTable && <TableDialog />}
       {kind === 'part' && <PasteDialog />}
     </div>
   );
@@ -129,6 +133,8 @@ function OpenTask() {
       return <MapDialog value={task.value} onClose={close} />;
     case 'minimise':
       return <MinimiseDialog value={task.value} onClose={close} />;
+    case 'goals':
+      return <GoalsDialog onClose={close} />;
     case 'keys':
       return <KeysPage onClose={close} />;
     case 'sizes':

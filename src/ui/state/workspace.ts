@@ -36,6 +36,8 @@ export type Task =
   | { readonly kind: 'sizes' }
   /** Other values side by side; about one of them. */
   | { readonly kind: 'what-ifs'; readonly value?: string }
+  /** What values are to come to, found by others. */
+  | { readonly kind: 'goals' }
   /** All keys. */
   | { readonly kind: 'keys' }
   /** What a value may be off by. */

@@ -1,8 +1,8 @@
 'use client';
 /** The least or the most of a value over several others within bounds, with nothing wrong: looked for beside the page, and made the document's, or a what-if. */
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { applyEdit, findRecord, MOST_WHAT_IFS } from '@/core/document';
-import { amountOf, judgeAt, minimise, Sampler, settingsBetween, type Axis, type Minimum, type Trial } from '@/core/studies';
+import { applyEdit, MOST_WHAT_IFS } from '@/core/document';
+import { axisOf, judgeAt, minimise, Sampler, settingsBetween, type Minimum, type Trial } from '@/core/studies';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
@@ -10,10 +10,10 @@ import { VerbMenu } from '../design/verb-menu';
 import { axisLabel } from '../state/amounts';
 import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
-import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
 import { Select } from '../steps/fields';
-import { firstOutput, firstRange, listMovable, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput } from './outputs';
+import { listMovable } from './movable';
+import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput } from './outputs';
 import { RangeFields } from './range-fields';
 import { RunButton } from './run-button';
 import { useStudyWorker } from './use-study-worker';
@@ -22,8 +22,6 @@ import { useStudyWorker } from './use-study-worker';
 const LineChart = lazy(() => import('../design/line-chart'));
 
 const MOST_VALUES = 6;
-/** More whole numbers than these are taken for a stretch. */
-const MOST_ALLOWED = 2_000;
 const CHART = { width: 600, height: 170 } as const;
 
 interface Driver {
@@ -50,7 +48,7 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
   const sign = way === 'least' ? 1 : -1;
   const target = outputs.find(({ id }) => id === goal);
   const nameOf = (id: string): string => movable.find((one) => one.id === id)?.name ?? '';
-  const axes = drivers.map((driver) => axisOf(session, driver));
+  const axes = drivers.map(({ id, ...ends }) => axisOf(session.values, id, ends));
   const wrongRange = drivers.find((_, i) => axes[i] === undefined);
   const change = (id: string, ends: Partial<Driver>): void => setDrivers(drivers.map((one) => (one.id === id ? { ...one, ...ends } : one)));
   const run = async (): Promise<void> => {
@@ -185,17 +183,4 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
       )}
     </TaskDialog>
   );
-}
-
-/** The bounds of a value, and what alone it may be between them; undefined where they are none. */
-function axisOf({ document, values }: DocumentSession, { id, from, to }: Driver): Axis | undefined {
-  const [low, high] = [amountOf(values, id, from), amountOf(values, id, to)];
-  if (low === undefined || high === undefined || low >= high) return undefined;
-  const parameter = findRecord(document, id, 'parameter');
-  const choices = parameter?.choices?.flatMap((text) => amountOf(values, id, text) ?? []);
-  const isWhole = parameter?.kind === 'count' && high - low <= MOST_ALLOWED;
-  const all = choices ?? (isWhole ? Array.from({ length: Math.floor(high) - Math.ceil(low) + 1 }, (_, i) => Math.ceil(low) + i) : undefined);
-  const allowed = all?.filter((amount) => amount >= low && amount <= high).sort((a, b) => a - b);
-  if (allowed?.length === 0) return undefined;
-  return { from: low, to: high, allowed };
 }

@@ -50,16 +50,6 @@ export function writeOutput(values: DocumentValues, { id, unit }: Output, amount
   return type ? prettyUnit(values.words({ type, value: amount, diagnostics: [] }, unit).shown) : '';
 }
 
-/** Values that can be run through amounts: those with a formula of their own that is a quantity, in the order of the ledger. */
-export function listMovable({ document, values }: DocumentSession): Output[] {
-  return [...listDriving(document), ...listOwned(document)].flatMap((record) => {
-    const shown = values.show(record.id);
-    return record.type === 'parameter' && !values.isMeasured(record.id) && shown?.type?.kind === 'quantity' && !Number.isNaN(shown.value)
-      ? { id: record.id, name: record.name, unit: shown.unit }
-      : [];
-  });
-}
-
 /** The one edit that sets values to amounts, by the shortest texts that read back as just these; undefined where one cannot be written. */
 export function setAmounts({ document, values }: DocumentSession, amounts: ReadonlyMap<string, number>): EditOf<'batch'> | undefined {
   const edits = [...amounts].map(([id, value]): EditOf<'parameter.setFormula'> | undefined => {

@@ -1,7 +1,7 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { findRecord } from '@/core/document';
+import { findRecord, type Goal } from '@/core/document';
 import { amountIn, amountOf, closeSafeRange, evenly, findGoal, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { writeCsv } from '@/formats/spreadsheet';
@@ -15,6 +15,7 @@ import { setFormulaEdit } from '../ledger/scrub-value';
 import { axisLabel } from '../state/amounts';
 import { useSession, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
+import { newId } from '../state/identity';
 import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
 import { noteSafeRange } from './safe-ranges';
@@ -117,6 +118,11 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     const { exact } = session.values.words({ ...reading, value: amount }, unit);
     if (exact === '' || record.type !== 'parameter') return;
     if (!session.edit(setFormulaEdit(session, value, exact))) onClose();
+  };
+  const keepGoal = ({ name }: Output): void => {
+    const goal: Goal = { type: 'goal', id: newId(), of: { text: name }, wanted: { text: wanted.trim() }, by: [{ text: record.name }] };
+    const failure = session.edit({ type: 'goal.put', goal });
+    setSaid(failure?.message ?? `${name} = ${wanted.trim()} is a goal now: it stands in the ledger under Goals.`);
   };
   // Around what it is now: what lies beyond something wrong is another island.
   const safe = closed ?? safeRanges(samples).find(({ from, to }) => from <= present && present <= to && from < to);
@@ -230,6 +236,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           <span className="flex gap-2">
             <Button onClick={() => use(found)}>Use {write(found)}</Button>
             {rounded !== undefined && rounded !== found && <Button onClick={() => use(rounded)}>Use {write(rounded)}</Button>}
+            {chosen && chosen.id !== MASS && <Button onClick={() => keepGoal(chosen)}>Keep as a goal</Button>}
           </span>
         )}
       </form>
