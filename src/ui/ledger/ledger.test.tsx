@@ -36,6 +36,20 @@ test('an empty master asks for its first value; values are typed one after the o
   expect(session.values.show(session.document.lists['parameters']?.[0] ?? '')?.shown).toBe('18 mm');
 });
 
+test('the very next key after Enter goes into the next box, or leaves it', async () => {
+  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger />);
+  await user.click(screen.getByRole('button', { name: 'Add a value' }));
+  // A machine on which a frame takes long.
+  const frames = jest.spyOn(window, 'requestAnimationFrame').mockImplementation((draw) => Number(setTimeout(() => draw(0), 40)));
+  await user.keyboard('a = 1 mm{Enter}b = 2 mm{Enter}{Escape}');
+  await settle();
+  frames.mockRestore();
+  expect(screen.queryByRole('textbox', { name: /New value/ })).toBeNull();
+  const ids = session.document.lists['parameters'] ?? [];
+  expect(ids.map((id) => session.values.show(id)?.shown)).toEqual(['1 mm', '2 mm']);
+  expect(document.activeElement?.getAttribute('data-row')).toBe(ids[1]);
+});
+
 test('a row is edited by its keys; a wrong formula is told with what it means, and Escape changes nothing', async () => {
   const { user, session } = await renderIn(demoDocument('Loom sizes'), <Ledger />);
   act(() => rowOf('side_gap').focus());

@@ -1,5 +1,5 @@
 'use client';
-import { lazy, Suspense, useCallback, useMemo, useRef } from 'react';
+import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
 import { findRecord } from '@/core/document';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -215,6 +215,8 @@ function AddRow() {
   const workspace = useWorkspaceStore();
   const cell = useWorkspace((state) => (state.editing?.id === NEW_VALUE ? state.editing : undefined));
   const isAssembly = useSessionState((state) => state.document.kind === 'assembly');
+  /** How many values were named one after the other. */
+  const [turn, setTurn] = useState(0);
   const open = (): void => openBox(session, workspace, { id: NEW_VALUE, what: 'formula' });
   const close = (): void => {
     endEditing(workspace, NEW_VALUE);
@@ -259,6 +261,7 @@ function AddRow() {
     >
       <span role="cell" className="flex min-w-0 flex-1">
         <FormulaBox
+          key={turn}
           values={session.values}
           initial=""
           typed={cell.typed}
@@ -277,10 +280,14 @@ function AddRow() {
             const { edit, id } = addParameter(session.values, name, formula, plainAs);
             const failure = session.edit(edit);
             if (failure) return failure.message;
-            endEditing(workspace, NEW_VALUE);
-            goToRow(workspace, id);
-            // Values are named one after the other: the next one has a box of its own, and does not go into this one.
-            if (then !== 'previous') requestAnimationFrame(open);
+            if (then === 'previous') {
+              endEditing(workspace, NEW_VALUE);
+              goToRow(workspace, id);
+              return undefined;
+            }
+            // Values are named one after the other: the next one has a box of its own, which is there for the very next key.
+            setTurn(turn + 1);
+            workspace.setState({ selected: id, wanted: { id }, editing: { id: NEW_VALUE, what: 'formula' } });
             return undefined;
           }}
         />

@@ -1,27 +1,14 @@
 'use client';
 /** The goals of a document reached by the values that may change for them: found beside the page, rounded to what is made, taken over with one edit. */
 import { useMemo, useState } from 'react';
-import { applyEdit, driversOf, findRecord, goalNode, isNamed, MOST_WHAT_IFS, readGoals, textOfGoal, writeGoal } from '@/core/document';
-import {
-  axisOf,
-  judgeAt,
-  reachGoalsOf,
-  roundTo,
-  ROUNDINGS,
-  Sampler,
-  settingsBetween,
-  type Axis,
-  type GoalsOutcome,
-  type GoalsTrial,
-  type Rounding,
-} from '@/core/studies';
+import { driversOf, findRecord, goalNode, isNamed, readGoals, textOfGoal, writeGoal } from '@/core/document';
+import { axisOf, judgeAt, reachGoalsOf, roundTo, ROUNDINGS, Sampler, type Axis, type GoalsOutcome, type GoalsTrial, type Rounding } from '@/core/studies';
 import { buildWith } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
-import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { newId } from '../state/identity';
 import { Select } from '../steps/fields';
+import { keepAsWhatIf } from './keep-as-what-if';
 import { firstRange, setAmounts, writeAmount } from './outputs';
 import { RangeFields, type Ends } from './range-fields';
 import { RunButton } from './run-button';
@@ -33,6 +20,8 @@ const SERIES: Readonly<Partial<Record<Rounding, string>>> = {
   R5: 'to preferred numbers R5',
 };
 const ROUNDING_WORDS = Object.fromEntries(ROUNDINGS.map((one) => [one, one === 'exact' ? 'not at all' : (SERIES[one] ?? `to ${one}`)]));
+
+const MOST_NAME = 60;
 
 export function GoalsDialog({ onClose }: { onClose: () => void }) {
   const session = useSession();
@@ -100,15 +89,10 @@ export function GoalsDialog({ onClose }: { onClose: () => void }) {
     else setSaid(failure?.message ?? 'An amount cannot be written as a formula here.');
   };
   const keep = async (): Promise<void> => {
-    const edit = setAmounts(session, amounts);
-    const applied = edit && applyEdit(session.document, edit);
-    if (!applied?.ok) return;
     const name = goals.map(({ goal }) => textOfGoal(goal)).join(', ');
-    const reply = await api.changeWhatIf(session.id, {
-      put: { id: newId(), name: name.slice(0, 60), values: settingsBetween(session.document, applied.value.document) },
-    });
-    if (reply.ok) workspace.setState({ task: { kind: 'what-ifs' } });
-    else setSaid(reply.failure.code === 'too-large' ? `There are ${MOST_WHAT_IFS} what-ifs already. Delete one first.` : reply.failure.message);
+    const problem = await keepAsWhatIf(session, amounts, name.slice(0, MOST_NAME));
+    if (problem === undefined) workspace.setState({ task: { kind: 'what-ifs' } });
+    else setSaid(problem);
   };
   return (
     <TaskDialog

@@ -1,18 +1,16 @@
 'use client';
 /** The least or the most of a value over several others within bounds, with nothing wrong: looked for beside the page, and made the document's, or a what-if. */
 import { lazy, Suspense, useMemo, useState } from 'react';
-import { applyEdit, MOST_WHAT_IFS } from '@/core/document';
-import { axisOf, judgeAt, minimise, Sampler, settingsBetween, type Minimum, type Trial } from '@/core/studies';
+import { axisOf, judgeAt, minimise, Sampler, type Minimum, type Trial } from '@/core/studies';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { VerbMenu } from '../design/verb-menu';
 import { axisLabel } from '../state/amounts';
-import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { newId } from '../state/identity';
 import { Select } from '../steps/fields';
 import { listMovable } from './movable';
+import { keepAsWhatIf } from './keep-as-what-if';
 import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput } from './outputs';
 import { RangeFields } from './range-fields';
 import { RunButton } from './run-button';
@@ -80,13 +78,9 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
     if (edit && !session.edit(edit)) onClose();
   };
   const keep = async (): Promise<void> => {
-    const edit = setAmounts(session, amounts);
-    const applied = edit && applyEdit(session.document, edit);
-    if (!applied?.ok || !target) return;
-    const name = `${way === 'least' ? 'Minimum' : 'Maximum'} ${target.name}`;
-    const reply = await api.changeWhatIf(session.id, { put: { id: newId(), name, values: settingsBetween(session.document, applied.value.document) } });
-    if (reply.ok) workspace.setState({ task: { kind: 'what-ifs' } });
-    else setSaid(reply.failure.code === 'too-large' ? `There are ${MOST_WHAT_IFS} what-ifs already. Delete one first.` : reply.failure.message);
+    const problem = await keepAsWhatIf(session, amounts, `${way === 'least' ? 'Minimum' : 'Maximum'} ${target?.name ?? ''}`);
+    if (problem === undefined) workspace.setState({ task: { kind: 'what-ifs' } });
+    else setSaid(problem);
   };
   return (
     <TaskDialog
