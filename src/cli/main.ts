@@ -41,7 +41,7 @@ Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json]
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
-  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
+  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular] [--pieces "NAME=2"]... [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--json | --csv]
   warpbeam solve      FILE --goal "DOC.mass=2 kg" [--goal "DOC.other=..."] --by "DOC.value=10 mm..30 mm" [--by "DOC.another=..."] [--json]
   warpbeam schema
@@ -70,6 +70,7 @@ interface Options {
     readonly by: readonly string[];
     readonly general: string | undefined;
     readonly distribution: string | undefined;
+    readonly pieces: readonly string[];
     readonly least: string | undefined;
     readonly most: string | undefined;
     readonly seed: string | undefined;
@@ -133,6 +134,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         by: { type: 'string', multiple: true },
         general: { type: 'string' },
         distribution: { type: 'string' },
+        pieces: { type: 'string', multiple: true },
         least: { type: 'string' },
         most: { type: 'string' },
         seed: { type: 'string' },
@@ -157,6 +159,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
           by: values.by ?? [],
           general: values.general,
           distribution: values.distribution,
+          pieces: values.pieces ?? [],
           least: values.least,
           most: values.most,
           seed: values.seed,

@@ -265,6 +265,7 @@ export interface StackReport {
     readonly upper: number | null;
     readonly unit: string;
     readonly sensitivity: number;
+    readonly pieces: number;
     readonly share: number;
     readonly general: boolean;
   }[];
@@ -299,6 +300,8 @@ export interface StackReport {
 interface StackWish {
   readonly general: string | undefined;
   readonly distribution: string | undefined;
+  /** Names of contributors that are several pieces, with how many: `washer=2`. */
+  readonly pieces: readonly string[];
   readonly least: string | undefined;
   readonly most: string | undefined;
   /** Decides what is drawn: the same one, the same figures. */
@@ -312,7 +315,8 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
   const distribution = DISTRIBUTIONS.find((one) => one === (wish.distribution ?? 'even'));
   if (!distribution) throw new CommandProblem(`There is no distribution ${wish.distribution ?? ''}. There are ${DISTRIBUTIONS.join(', ')}.`);
   const { document, id, name } = findTarget(documents, of);
-  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general: known, distribution });
+  const pieces = new Map(wish.pieces.map((text) => readPieces(document, text)));
+  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general: known, distribution, pieces });
   if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
@@ -328,6 +332,7 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
       sensitivity: Number(one.sensitivity.toPrecision(6)),
       share: Number(one.share.toPrecision(6)),
       general: one.isGeneral === true,
+      pieces: one.pieces,
     })),
     worstCase: range(stack.worstCase),
     rootSumSquare: range(stack.rootSumSquare),
@@ -337,6 +342,13 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
     fit: reportFit(values, id, stack),
     required: reportRequired(values, { id, name, stack }, wish),
   };
+}
+
+function readPieces(document: Document, text: string): readonly [string, number] {
+  const [name = '', count = ''] = text.split('=').map((part) => part.trim());
+  const pieces = Number(count);
+  if (!Number.isInteger(pieces) || pieces < 1) throw new CommandProblem(`"${text}" says no number of pieces. Write it as "washer=2".`);
+  return [findTarget([document], name, document).id, pieces];
 }
 
 /** How a hole and a shaft fit, where the value is what is between them. */

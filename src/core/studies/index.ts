@@ -26,4 +26,5 @@ export { DISTRIBUTIONS, evenNumbers, type Distribution } from './distributions';
 export { factorToMeet, judgeRequired, type Basis, type Required, type Verdict } from './required';
 export { minimise, type Axis, type Minimum, type Trial } from './minimise';
 export { asWhatIf, planTakingOver, settingsBetween, textNow, type AsWhatIf, type TakingOver } from './what-if';
-export { stackOf, type Contributor, type Spread, type Stack } from './stack';
+export { chainOf, type ChainLink } from './chain';
+export { mostPieces, stackOf, type Contributor, type Spread, type Stack } from './stack';

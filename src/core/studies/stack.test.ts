@@ -3,7 +3,7 @@ import { linked, sourceOf, withParameters } from '../../../tests/support/assembl
 import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
 import { DocumentValues, limitsOf, type Document, type Tolerance } from '../document';
-import { stackOf } from '.';
+import { mostPieces, stackOf } from '.';
 
 const NOBODY = sourceOf([]);
 const MM = 10_000;
@@ -44,6 +44,37 @@ test('worst case and root sum square are the sums by hand; sensitivities and sha
   expect(found.contributors.map(({ name }) => name)).toEqual(['shaft', 'bore', 'washer']);
   expect(found.contributors.reduce((sum, { share }) => sum + share, 0)).toBeCloseTo(1, 12);
   expect(stack(HOUSING, 'twice').worst).toEqual([4.2, 7.4]);
+});
+
+test('two pieces are off each by itself: the same at worst, less as a root sum square, and as they are drawn', () => {
+  const of = (pieces?: ReadonlyMap<string, number>) => {
+    const found = stackOf(HOUSING, 'h-gap', NOBODY, { random: makeRandom(3), pieces });
+    if (!found) throw new Error('no stack');
+    return found;
+  };
+  const [one, two] = [of(), of(new Map([['h-washer', 2]]))];
+  // What no formula says any more is not believed.
+  expect(of(new Map([['h-washer', 3]])).rootSumSquare).toEqual(one.rootSumSquare);
+  expect(one.contributors.map(mostPieces)).toEqual([1, 1, 2]);
+  expect(two.worstCase).toEqual(one.worstCase);
+  // Two washers of 0.1 mm, about their middle: 0.05 each, by itself.
+  expect((two.rootSumSquare.upper - two.rootSumSquare.lower) / 2 / MM).toBeCloseTo(Math.sqrt(0.3 ** 2 + 0.4 ** 2 + 2 * 0.05 ** 2), 9);
+  // A width of w drawn evenly has a variance of w² / 12.
+  const variance = (0.6 ** 2 + 0.8 ** 2 + 2 * 0.1 ** 2) / 12;
+  expect((two.drawn.deviation / MM) ** 2 / variance).toBeCloseTo(1, 1);
+  expect((two.drawn.mean / MM - 2.9) / Math.sqrt(variance)).toBeCloseTo(0, 1);
+});
+
+test.each([
+  [2, 2],
+  [-3, 3],
+  [1, 1],
+  [2.5, 1],
+  [0, 1],
+  [NaN, 1],
+  [2 + 1e-9, 2],
+])('what counts %f times may be %d pieces', (sensitivity, pieces) => {
+  expect(mostPieces({ sensitivity })).toBe(pieces);
 });
 
 test('what is drawn lies within the worst case and about the root sum square; other numbers, another draw', () => {

@@ -26,6 +26,8 @@ export interface Contributor {
   readonly sensitivity: number;
   /** The value bends sharply just here: the other way it changes by less. */
   readonly isCorner: boolean;
+  /** So many pieces of their own, each off by itself, instead of one piece that counts so many times; 1 as a rule. */
+  readonly pieces: number;
   /** Of the width of the worst case, from 0 to 1. */
   readonly share: number;
   /** Its limits are those of the general tolerance: it has none of its own. */
@@ -63,6 +65,7 @@ export interface Stack {
 const DRAWS = 20_000;
 const FEW_DRAWS = 4_000;
 
+const MOST_PIECES = 50;
 /** Of so many contributors every combination of limits is looked at. */
 const MOST_COMBINED = 12;
 
@@ -73,6 +76,8 @@ export interface StackOptions {
   readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
   /** How contributors lie between their limits; evenly where not given. */
   readonly distribution?: Distribution;
+  /** Contributors that are several pieces, by their ids: `2 * washer` is one washer counted twice, unless it is two. */
+  readonly pieces?: ReadonlyMap<string, number> | undefined;
   /** The class of ISO 2768-1 that typed lengths without a tolerance have, in the place of that of the document. */
   readonly general?: GeneralClass | undefined;
 }
@@ -90,7 +95,12 @@ export function stackOf(given: Document, id: string, source: InstanceSource, opt
   const isInside = elsewhere.length === 0;
   const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source, options.measured);
   const slopes = runner.slopes(toleranced);
-  const judged = toleranced.map((one, i) => ({ ...one, sensitivity: slopes[i]?.value ?? NaN, isCorner: slopes[i]?.isCorner ?? false }));
+  const judged = toleranced.map((one, i): Judged => {
+    const sensitivity = slopes[i]?.value ?? NaN;
+    // Pieces that were chosen before the formula became another are no more.
+    const pieces = options.pieces?.get(one.id) === mostPieces({ sensitivity }) ? mostPieces({ sensitivity }) : 1;
+    return { ...one, sensitivity, isCorner: slopes[i]?.isCorner ?? false, pieces };
+  });
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
   const whole = shares.reduce((sum, share) => sum + share, 0);
   const contributors = judged.map((one, i) => ({ ...one, share: whole === 0 ? 0 : (shares[i] ?? 0) / whole }));
@@ -114,7 +124,7 @@ function withoutLimits(document: Document, id: string): Document {
   return { ...document, records: { ...document.records, [id]: free } };
 }
 
-type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'share'>;
+type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'pieces' | 'share'>;
 
 /** Values with tolerances that the value depends on, and typed numbers without one. */
 function reach(values: DocumentValues, id: string): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
@@ -168,9 +178,10 @@ export function addUp(nominal: number, contributors: readonly Omit<Judged, 'isCo
 
 export function rootSumSquare(nominal: number, contributors: readonly Omit<Judged, 'isCorner'>[]): Spread {
   let [middle, squares] = [nominal, 0];
-  for (const { lower, upper, nominal: own, sensitivity } of contributors) {
+  for (const { lower, upper, nominal: own, sensitivity, pieces } of contributors) {
     middle += sensitivity * ((lower + upper) / 2 - own);
-    squares += (sensitivity * ((upper - lower) / 2)) ** 2;
+    // Each piece is off by itself, by its part of the sensitivity.
+    squares += (sensitivity * ((upper - lower) / 2)) ** 2 / pieces;
   }
   const half = Math.sqrt(squares);
   return { lower: middle - half, upper: middle + half };
@@ -180,7 +191,7 @@ function draw(runner: Runner, nominal: number, contributors: readonly Judged[], 
   if (contributors.length === 0) return { lower: nominal, upper: nominal, mean: nominal, deviation: 0, values: Float64Array.of(nominal) };
   const columns = contributors.map(() => new Float64Array(count));
   for (let at = 0; at < count; at++) {
-    for (const [i, one] of contributors.entries()) (columns[i] as Float64Array)[at] = drawBetween(one.lower, one.upper, distribution, random);
+    for (const [i, one] of contributors.entries()) (columns[i] as Float64Array)[at] = drawMean(one, distribution, random);
   }
   const values = runner
     .evaluate(columns, count)
@@ -190,6 +201,19 @@ function draw(runner: Runner, nominal: number, contributors: readonly Judged[], 
   const squares = values.reduce((sum, value) => sum + (value - mean) ** 2, 0);
   const at = (share: number): number => values[Math.min(values.length - 1, Math.max(0, Math.round(share * (values.length - 1))))] ?? NaN;
   return { lower: at(0.00135), upper: at(0.99865), mean, deviation: Math.sqrt(squares / Math.max(1, values.length - 1)), values };
+}
+
+/** Of one piece; of several, what they come to together, as one that counts so many times. */
+function drawMean({ lower, upper, pieces }: Judged, distribution: Distribution, random: () => number): number {
+  let sum = 0;
+  for (let piece = 0; piece < pieces; piece++) sum += drawBetween(lower, upper, distribution, random);
+  return sum / pieces;
+}
+
+/** How many pieces a contributor may be: as many as it counts times, where that is a whole number; 1 where there is nothing to choose. */
+export function mostPieces({ sensitivity }: Pick<Contributor, 'sensitivity'>): number {
+  const times = Math.round(Math.abs(sensitivity));
+  return times >= 2 && times <= MOST_PIECES && Math.abs(Math.abs(sensitivity) - times) < 1e-6 ? times : 1;
 }
 
 /** The value with all contributors held at amounts, none of them computed from another. */

@@ -28,6 +28,7 @@ test('what is asked of a value is held against what it may be; one press makes a
   expect(line('Worst case')).toBe('8.3 mm to 9.7 mm');
   expect(line('Fit')).toBe('clearance fit of shaft in bore: 8.3 mm to 9.7 mm of clearance');
   expect(screen.queryByText('Out of limits')).toBeNull();
+  expect(screen.getByRole('img', { name: 'The chain of gap: bore 50 mm, shaft -41 mm; it comes to 9 mm' })).toBeTruthy();
   await ask(user, 'Must be at least', '8.5');
   expect(line('Worst case')).toBe('8.3 mm to 9.7 mm0.2 mm beyond the limits');
   expect(line('Root sum square')).toContain('within the limits');
@@ -37,6 +38,21 @@ test('what is asked of a value is held against what it may be; one press makes a
   expect(findRecord(session.document, 'p-shaft', 'parameter')?.tolerance).toEqual({ kind: 'symmetric', by: { text: '0.2 mm' } });
   expect(line('Worst case')).toBe('8.5 mm to 9.5 mmwithin the limits');
   expect(screen.queryByRole('button', { name: /^Tighten/ })).toBeNull();
+});
+
+test('what counts twice is one piece or two, as is said; it is remembered', async () => {
+  const document = edited(
+    withParameters('part', 'w', { bore: '50 mm', washer: '3 mm', gap: 'bore - 2 * washer' }),
+    tolerance('w-bore', '0.3 mm'),
+    tolerance('w-washer', '0.2 mm'),
+  );
+  const { user } = await renderIn(document, <StackDialog value="w-gap" onClose={() => undefined} />);
+  // 0.3 and twice 0.2: 0.5 together. With two washers, sqrt(0.09 + 2 · 0.04).
+  expect(line('Root sum square')).toBe('43.5 mm to 44.5 mm');
+  expect(screen.queryByRole('combobox', { name: 'Pieces of bore' })).toBeNull();
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Pieces of washer' }), '2 pieces');
+  expect(line('Root sum square')).toBe('43.5877 mm to 44.4123 mm');
+  expect(line('Worst case')).toBe('43.3 mm to 44.7 mm');
 });
 
 test('all are tightened by one part; what no tolerance can do is said; another way of adding up asks for less', async () => {

@@ -3,7 +3,7 @@
 import { useMemo, useState } from 'react';
 import { useStore } from 'zustand';
 import { findRecord } from '@/core/document';
-import { amountOf, DISTRIBUTIONS, evenNumbers, fitOf, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
+import { amountOf, chainOf, DISTRIBUTIONS, evenNumbers, fitOf, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
@@ -12,12 +12,15 @@ import { useSession, useSessionState } from '../state/context';
 import { remembered } from '../state/remembered';
 import { Select } from '../steps/fields';
 import { GeneralSelect } from './general-select';
+import { StackChain } from './stack-chain';
 import { StackResults } from './stack-results';
 import { StackTable } from './stack-table';
 import { tightenAll } from './tighten';
 
 /** What is chosen for one stack holds for the next. */
 const stackSettings = remembered('warpbeam-stack', { distribution: 'even', basis: 'worst-case' });
+/** Which contributors are several pieces, by document and value. */
+const stackPieces = remembered<Record<string, number>>('warpbeam-stack-pieces', {});
 const DISTRIBUTED = { even: 'even between the limits', normal: 'normal, limits at ±3σ', triangular: 'triangular' };
 const BASES: Readonly<Record<Basis, string>> = { 'worst-case': 'worst case', 'root-sum-square': 'root sum square' };
 
@@ -31,9 +34,17 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const settings = useStore(stackSettings);
   const distribution = DISTRIBUTIONS.find((one) => one === settings.distribution) ?? 'even';
   const basis: Basis = settings.basis === 'root-sum-square' ? 'root-sum-square' : 'worst-case';
+  const chosen = useStore(stackPieces);
+  const pieces = useMemo(
+    () =>
+      new Map(
+        Object.entries(chosen).flatMap(([key, count]) => (key.startsWith(`${document.id} `) ? [[key.slice(document.id.length + 1), count] as const] : [])),
+      ),
+    [chosen, document.id],
+  );
   const stack = useMemo(
-    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), distribution, measured }),
-    [document, value, session, distribution, measured],
+    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), distribution, measured, pieces }),
+    [document, value, session, distribution, measured, pieces],
   );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const reading = session.values.show(value);
@@ -50,6 +61,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
     text === '' || amountOf(session.values, value, text) !== undefined ? undefined : `An amount like ${write(stack?.nominal ?? 0)}`;
   const verdict = stack && isAsked ? judgeRequired(stack, required) : undefined;
   const isMissed = verdict !== undefined && (basis === 'worst-case' ? verdict.worstCase : verdict.rootSumSquare) > 0;
+  const chain = stack && chainOf(session.values, value, stack);
   const all = stack && isMissed ? tightenAll(session.values, stack, required, basis) : undefined;
   return (
     <TaskDialog
@@ -82,7 +94,14 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       )}
       {stack && stack.contributors.length > 0 && (
         <>
-          <StackTable name={record.name} stack={stack} required={isAsked ? required : undefined} basis={basis} />
+          <StackTable
+            name={record.name}
+            stack={stack}
+            required={isAsked ? required : undefined}
+            basis={basis}
+            onPieces={(id, count) => stackPieces.setState({ [`${document.id} ${id}`]: count })}
+          />
+          {chain && <StackChain name={record.name} chain={chain} nominal={stack.nominal} write={write} />}
           <StackResults stack={stack} verdict={verdict} fit={fitOf(session.values, value, stack)} write={write} />
           {all && (
             <Button className="mt-2 self-start" onClick={() => session.edit(all.edit)}>

@@ -1,7 +1,7 @@
 'use client';
 /** What a value with tolerances is made of, and what one press makes of a tolerance. */
 import { findRecord, toleranceText, type Edit, type Tolerance } from '@/core/document';
-import type { Basis, Contributor, Required, Stack } from '@/core/studies';
+import { mostPieces, type Basis, type Contributor, type Required, type Stack } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession } from '../state/context';
@@ -13,9 +13,11 @@ interface StackTableProps {
   /** What is asked of the value. */
   readonly required: Required | undefined;
   readonly basis: Basis;
+  /** A contributor is so many pieces from now on. */
+  readonly onPieces: (id: string, count: number) => void;
 }
 
-export function StackTable({ name, stack, required, basis }: StackTableProps) {
+export function StackTable({ name, stack, required, basis, onPieces }: StackTableProps) {
   return (
     <table className="w-full border-collapse">
       <caption className="sr-only">What {name} is made of</caption>
@@ -30,14 +32,14 @@ export function StackTable({ name, stack, required, basis }: StackTableProps) {
       </thead>
       <tbody>
         {stack.contributors.map((one) => (
-          <ContributorRow key={one.id} one={one} stack={stack} required={required} basis={basis} />
+          <ContributorRow key={one.id} one={one} stack={stack} required={required} basis={basis} onPieces={onPieces} />
         ))}
       </tbody>
     </table>
   );
 }
 
-function ContributorRow({ one, stack, required, basis }: Omit<StackTableProps, 'name'> & { one: Contributor }) {
+function ContributorRow({ one, stack, required, basis, onPieces }: Omit<StackTableProps, 'name'> & { one: Contributor }) {
   const session = useSession();
   const record = findRecord(session.document, one.id, 'parameter');
   const shown = session.values.show(one.id);
@@ -59,6 +61,7 @@ function ContributorRow({ one, stack, required, basis }: Omit<StackTableProps, '
       <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(text)}</td>
       <td className="px-1 font-mono whitespace-nowrap">
         × {Number(one.sensitivity.toPrecision(4))}
+        <Pieces one={one} onChange={(count) => onPieces(one.id, count)} />
         {one.isCorner && <span title="It bends just here: the other way it counts for less."> at a corner</span>}
       </td>
       <td className="px-1">
@@ -89,6 +92,23 @@ function ContributorRow({ one, stack, required, basis }: Omit<StackTableProps, '
         )}
       </td>
     </tr>
+  );
+}
+
+/** Whether what counts several times is one piece or several; nothing where there is nothing to choose. */
+function Pieces({ one, onChange }: { one: Contributor; onChange: (count: number) => void }) {
+  const most = mostPieces(one);
+  if (most < 2) return null;
+  return (
+    <select
+      aria-label={`Pieces of ${one.name}`}
+      className="ml-2 h-6 rounded-box border border-rule bg-sheet px-1 font-sans"
+      value={one.pieces === most ? most : 1}
+      onChange={(event) => onChange(Number(event.target.value))}
+    >
+      <option value={1}>one piece</option>
+      <option value={most}>{most} pieces</option>
+    </select>
   );
 }
 
