@@ -15,6 +15,8 @@ const MOST_CELLS = 200_000;
  */
 const RUNS = /^[=+\-@\t\r]/;
 
+const PLAIN_NUMBER = /^-?\d+(?:\.\d+)?(?:e[+-]?\d+)?$/i;
+
 export function writeCsv(cells: Cells): string {
   return Papa.unparse(guarded(cells), { newline: '\r\n' });
 }
@@ -37,12 +39,16 @@ export function readCsv(text: string): Result<Cells, string> {
   return checked(data.map((row) => row.map(unguard)));
 }
 
-export async function writeXlsx(cells: Cells, title: string): Promise<Uint8Array> {
+/** `hasNumbers`: cells below the first row that are plain numbers are written as such, to be reckoned with; otherwise all are texts, as they were typed. */
+export async function writeXlsx(cells: Cells, title: string, { hasNumbers = false } = {}): Promise<Uint8Array> {
   const { default: write } = await import('write-excel-file/universal');
   const [head = [], ...rows] = cells;
-  // Texts, one and all: nothing of them is run.
-  const text = (value: string) => (value === '' ? null : { value, type: String, format: '@' });
-  const data = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const })), ...rows.map((row) => row.map(text))];
+  // Nothing of texts is run.
+  const cell = (value: string) => {
+    if (value === '') return null;
+    return hasNumbers && PLAIN_NUMBER.test(value) ? { value: Number(value), type: Number } : { value, type: String, format: '@' };
+  };
+  const data = [head.map((value) => ({ value, type: String, fontWeight: 'bold' as const })), ...rows.map((row) => row.map(cell))];
   const columns = head.map((_, i) => ({ width: Math.min(48, Math.max(10, ...cells.slice(0, 200).map((row) => (row[i]?.length ?? 0) + 2))) }));
   const sheet =
     title

@@ -34,6 +34,24 @@ test('CSV and XLSX come back with nothing to change', async () => {
   }
 });
 
+test('results are written as numbers, to be reckoned with; names and formulas stay texts', async () => {
+  const cells = [
+    ['width [mm]', 'mass [kg]', 'problems'],
+    ['300', '1.25e-3', ''],
+    ['-4.5', '', '=SUM(A1)'],
+  ];
+  const book = read(await writeXlsx(cells, 'width over a range', { hasNumbers: true }));
+  const sheet = book.Sheets[book.SheetNames[0] ?? ''];
+  expect(
+    [sheet?.['A2'], sheet?.['B2'], sheet?.['A3'], sheet?.['C3']].map((cell: { t: string; v: unknown; f?: string } | undefined) => [cell?.t, cell?.v, cell?.f]),
+  ).toEqual([
+    ['n', 300, undefined],
+    ['n', 0.00125, undefined],
+    ['n', -4.5, undefined],
+    ['s', '=SUM(A1)', undefined],
+  ]);
+});
+
 test('an independent reader finds the same cells', async () => {
   const cells = cellsOf(sizes);
   const book = read(await writeXlsx(cells, 'Loom sizes'));

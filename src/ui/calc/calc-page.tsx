@@ -4,6 +4,7 @@ import { useMemo, useRef, useState } from 'react';
 import { listDriving, listLines, type Chart, type PageLine, type Paragraph } from '@/core/document';
 import { amountOf } from '@/core/studies';
 import { Button } from '../design/button';
+import { saveChartPicture } from '../design/chart-picture';
 import { goToRow } from '../ledger/go-to-row';
 import { TextField } from '../ledger/text-field';
 import { spreadAround } from '../state/amounts';
@@ -11,7 +12,7 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { Select } from '../steps/fields';
 import { addChart, addParagraph, addTable, dropLine, moveLine } from './calc-edits';
 import { chartData } from './chart-data';
-import { saveChartPicture, saveChartTable } from './chart-files';
+import { saveChartTable } from './chart-files';
 import { ChartDrawing, CheckWords, ParagraphText, TableText, ValueChain } from './page-lines';
 
 export function CalcPage() {
@@ -199,7 +200,7 @@ function ChartLine({ chart, isOpen }: { chart: Chart; isOpen: boolean }) {
   const data = useMemo(() => chartData(session.values, session.snapshots, chart), [session, chart, document, version]);
   const savePicture = (): void => {
     const drawing = figure.current?.querySelector<SVGElement>('svg.recharts-surface');
-    if (drawing && !('problem' in data)) void saveChartPicture(drawing, data, chart.title);
+    if (drawing && !('problem' in data)) void saveChartPicture(drawing, data.curves, chart.title);
   };
   return (
     <figure ref={figure} className="py-1">

@@ -2,10 +2,8 @@
 /** Two values run through their ranges together: what another comes to over both, and where something fails. */
 import { useMemo, useState } from 'react';
 import { amountOf, evenly, runMap, Sampler, type MapSample } from '@/core/studies';
-import { writeCsv } from '@/formats/spreadsheet';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
-import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { axisLabel } from '../state/amounts';
@@ -16,6 +14,7 @@ import { listMovable } from './movable';
 import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput, type Output } from './outputs';
 import { RangeFields } from './range-fields';
 import { RunButton } from './run-button';
+import { RunFiles } from './run-files';
 import { useStudyWorker } from './use-study-worker';
 
 const MOST_EACH = 15;
@@ -149,13 +148,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
         />
       )}
       {samples.length > 0 && !isRunning && isAsRun && (
-        <Button
-          tone="quiet"
-          className="self-start text-walnut-soft"
-          onClick={() => saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, [first, second], outputs))), `${first.name} and ${second.name}.csv`)}
-        >
-          CSV
-        </Button>
+        <RunFiles name={`${first.name} and ${second.name}`} cells={() => tableOf(samples, [first, second], outputs)} />
       )}
     </TaskDialog>
   );

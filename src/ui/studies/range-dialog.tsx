@@ -1,14 +1,13 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
-import { lazy, Suspense, useMemo, useState } from 'react';
+import { lazy, Suspense, useMemo, useRef, useState } from 'react';
 import { findRecord, type Goal } from '@/core/document';
 import { amountIn, amountOf, closeSafeRange, evenly, findGoal, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
-import { writeCsv } from '@/formats/spreadsheet';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
+import { saveChartPicture } from '../design/chart-picture';
 import type { ChartPoint } from '../design/line-chart';
-import { saveFile } from '../design/save-file';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
@@ -20,6 +19,7 @@ import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
 import { noteSafeRange } from './safe-ranges';
 import { RunButton } from './run-button';
+import { RunFiles } from './run-files';
 import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
@@ -47,6 +47,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const [said, setSaid] = useState<string>();
   const [found, setFound] = useState<number>();
   const [closed, setClosed] = useState<SafeRange>();
+  const chart = useRef<HTMLDivElement>(null);
   if (!record || !reading) return null;
   if (!sampler.isAmount) {
     return (
@@ -119,6 +120,10 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     if (exact === '' || record.type !== 'parameter') return;
     if (!session.edit(setFormulaEdit(session, value, exact))) onClose();
   };
+  const savePicture = ({ name }: Output): void => {
+    const drawing = chart.current?.querySelector<SVGElement>('svg.recharts-surface');
+    if (drawing) void saveChartPicture(drawing, [{ label: name }], `${name} over ${record.name}`);
+  };
   const keepGoal = ({ name }: Output): void => {
     const goal: Goal = { type: 'goal', id: newId(), of: { text: name }, wanted: { text: wanted.trim() }, by: [{ text: record.name }] };
     const failure = session.edit({ type: 'goal.put', goal });
@@ -159,18 +164,20 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
       {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
       {samples.length > 1 && chosen && (
         <>
-          <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
-            <LineChart
-              {...CHART}
-              points={samples.map((sample): ChartPoint => ({ x: sample.at / size, y: { [chosen.id]: shownAmount(sample.outputs[chosen.id], chosen) } }))}
-              curves={[{ key: chosen.id, label: chosen.name }]}
-              xLabel={axisLabel(record.name, unit)}
-              yLabel={axisLabel(chosen.name, chosen.unit)}
-              mark={present / size}
-              wrong={wrongStretches(samples).map(({ from, to }) => ({ from: from / size, to: to / size }))}
-              description={`${chosen.name} over ${record.name}`}
-            />
-          </Suspense>
+          <div ref={chart}>
+            <Suspense fallback={<p className="text-walnut-soft">Drawing…</p>}>
+              <LineChart
+                {...CHART}
+                points={samples.map((sample): ChartPoint => ({ x: sample.at / size, y: { [chosen.id]: shownAmount(sample.outputs[chosen.id], chosen) } }))}
+                curves={[{ key: chosen.id, label: chosen.name }]}
+                xLabel={axisLabel(record.name, unit)}
+                yLabel={axisLabel(chosen.name, chosen.unit)}
+                mark={present / size}
+                wrong={wrongStretches(samples).map(({ from, to }) => ({ from: from / size, to: to / size }))}
+                description={`${chosen.name} over ${record.name}`}
+              />
+            </Suspense>
+          </div>
           <Verdict samples={samples} write={write} isRunning={isRunning} />
           {safe && !isRunning && (
             <p>
@@ -195,15 +202,11 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
                 </Button>
               </>
             )}
-            <Button
-              tone="quiet"
-              className="text-walnut-soft"
-              onClick={() =>
-                saveFile(new TextEncoder().encode(writeCsv(tableOf(samples, outputs, axisLabel(record.name, unit), size))), `${record.name} over a range.csv`)
-              }
-            >
-              CSV
-            </Button>
+            <RunFiles
+              name={`${record.name} over a range`}
+              cells={() => tableOf(samples, outputs, axisLabel(record.name, unit), size)}
+              onPicture={() => savePicture(chosen)}
+            />
           </p>
         </>
       )}

@@ -1,4 +1,4 @@
-import { standaloneDrawing } from './chart-files';
+import { standaloneDrawing } from './chart-picture';
 
 test('a drawing by itself has its colours written out, and is a drawing to any reader', () => {
   const drawing = document.createElementNS('http://www.w3.org/2000/svg', 'svg');
