@@ -175,6 +175,40 @@ test('a worker that has nothing to do is ended after a while, and one that has i
   }
 });
 
+test('a room that is held keeps its workers, with what they have at hand; they go a while after it was let go of', async () => {
+  jest.useFakeTimers({ doNotFake: ['setImmediate', 'queueMicrotask', 'nextTick'] });
+  try {
+    const { scheduler, opened } = schedulerOf({ front: 1, back: 1 }, 1_000);
+    const run = async (room: Room) => {
+      await scheduler.schedule(order('a', { room }), () => Promise.resolve()).done;
+      await new Promise((resolve) => setImmediate(resolve));
+    };
+    scheduler.warm(order('a'));
+    const [release, other] = [scheduler.hold('front'), scheduler.hold('front')];
+    await run('front');
+    await run('back');
+    jest.advanceTimersByTime(60_000);
+    await run('front');
+    expect(opened).toHaveLength(2);
+    release();
+    release();
+    jest.advanceTimersByTime(60_000);
+    await run('front');
+    expect(opened).toHaveLength(2);
+    other();
+    jest.advanceTimersByTime(900);
+    await run('front');
+    jest.advanceTimersByTime(900);
+    await run('front');
+    expect(opened).toHaveLength(2);
+    jest.advanceTimersByTime(1_100);
+    await run('front');
+    expect(opened).toHaveLength(3);
+  } finally {
+    jest.useRealTimers();
+  }
+});
+
 test('law: whatever is asked and dropped, every job ends, none has a worker that another has, and a room has no more than its own', async () => {
   const asked = fc.record({
     room: fc.constantFrom<Room>('front', 'back'),

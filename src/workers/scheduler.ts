@@ -53,7 +53,7 @@ export interface SchedulerOptions<Room extends string> {
   readonly open: () => OneWorker;
   /** How many workers a room has at most. */
   readonly rooms: Readonly<Record<Room, number>>;
-  /** How long a worker is kept that has nothing to do; for good where it is not said. */
+  /** How long a worker is kept that has nothing to do, in a room that nobody holds; for good where it is not said. */
   readonly idleMs?: number;
 }
 
@@ -66,6 +66,8 @@ export class Scheduler<Room extends string> {
   /** When projects and documents were served last, in served jobs. */
   private readonly served = new LRUCache<string, number>({ max: MOST_TURNS });
   private count = 0;
+  /** How many hold each room. */
+  private readonly holders = new Map<Room, number>();
   private isClosed = false;
 
   constructor(private readonly options: SchedulerOptions<Room>) {}
@@ -105,6 +107,19 @@ export class Scheduler<Room extends string> {
     const place = this.findPlace(order);
     place?.worker.warm();
     if (place) this.retire(order.room, place);
+  }
+
+  /** Keeps the workers of a room, with all that they have at hand, until what it gives is called. */
+  hold(room: Room): () => void {
+    this.holders.set(room, this.holdersOf(room) + 1);
+    for (const { retirement } of this.placesIn(room)) clearTimeout(retirement);
+    let isHeld = true;
+    return () => {
+      if (!isHeld) return;
+      isHeld = false;
+      this.holders.set(room, this.holdersOf(room) - 1);
+      for (const place of this.placesIn(room)) if (!place.isBusy) this.retire(room, place);
+    };
   }
 
   /** How many jobs wait for a room. */
@@ -170,7 +185,7 @@ export class Scheduler<Room extends string> {
   private retire(room: Room, place: Place): void {
     const { idleMs } = this.options;
     clearTimeout(place.retirement);
-    if (idleMs === undefined) return;
+    if (idleMs === undefined || this.isClosed || this.holdersOf(room) > 0) return;
     place.retirement = setTimeout(() => {
       place.worker.stop({ kind: 'closed' });
       this.places.set(
@@ -208,6 +223,10 @@ export class Scheduler<Room extends string> {
     const place: Place = { worker: this.options.open(), isBusy: false, document: undefined, retirement: undefined };
     places.push(place);
     return place;
+  }
+
+  private holdersOf(room: Room): number {
+    return this.holders.get(room) ?? 0;
   }
 
   private waitingIn(room: Room): Set<Waiting<Room>> {

@@ -42,8 +42,19 @@ export function keptClientBeside(purpose: BesidePurpose, document: string): Rege
   return new KeptRegenerationClient(openBeside(purpose, document), openBuiltStore());
 }
 
-/** For what a page shows of its document: nothing else waits for its worker, and the document that is opened next finds the kernel loaded. */
+/**
+ * For what a page shows of its document: its worker stays for as long as that is open, with all that was built, and nothing else waits for it. The document
+ * that is opened next finds the kernel loaded.
+ */
 export function clientShowing(document: string, isAssembly: boolean): RegenerationClient {
   const lane = openLane(workers(), { room: 'shown', priority: 0, document });
-  return isAssembly ? new KeptRegenerationClient(lane, openBuiltStore()) : new RegenerationClient(lane);
+  const release = workers().hold('shown');
+  const held: Lane = {
+    ...lane,
+    close: () => {
+      lane.close();
+      release();
+    },
+  };
+  return isAssembly ? new KeptRegenerationClient(held, openBuiltStore()) : new RegenerationClient(held);
 }
