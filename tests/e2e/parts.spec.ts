@@ -213,6 +213,8 @@ test('a fillet whose edge is gone names it, and offers what is most like it', as
       .first()
       .click();
     await page.getByRole('button', { name: 'Change', exact: true }).last().click();
+    // What the change would break is foreseen first; then the form closes.
+    await expect(page.getByRole('form', { name: 'Change fillet' })).toBeHidden({ timeout: 30_000 });
     await expect(footer(page)).toContainText(/Side 16\d\d\.\d cm³/, { timeout: 30_000 });
   });
   expect(problems).toEqual([]);
