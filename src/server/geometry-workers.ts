@@ -2,12 +2,11 @@
 import { availableParallelism } from 'node:os';
 import { Worker } from 'node:worker_threads';
 import type { RegenerationClient } from '@/workers/client';
-import { DocumentTeller } from '@/workers/held-documents';
 import { KeptRegenerationClient, type BuiltStore } from '@/workers/kept-client';
 import { onWorker, openLane } from '@/workers/lane';
 import { OneWorker, type StartWorker } from '@/workers/one-worker';
-import type { WorkerReply } from '@/workers/protocol';
 import { Scheduler, type JobOrder } from '@/workers/scheduler';
+import { linkThread } from '@/workers/thread-link';
 import { createBuiltStore } from './built-store';
 import { readFileContent } from './services/files';
 
@@ -29,24 +28,8 @@ const MOST_AWAITED = Math.min(4, Math.max(1, availableParallelism() - 1));
 const BACKGROUND_LIMIT_MS = 30_000;
 
 const startThread: StartWorker = (onReply, onError) => {
-  const teller = new DocumentTeller();
   const worker = new Worker(new URL('../workers/thread.worker.ts', import.meta.url), { resourceLimits: { maxOldGenerationSizeMb: MOST_MEMORY_MB } });
-  worker.on('message', (reply: WorkerReply) => {
-    onReply(reply);
-  });
-  worker.on('error', (problem: Error) => {
-    onError(problem.message);
-  });
-  // It must not keep the server alive when that is told to stop.
-  worker.unref();
-  return {
-    post: (request) => {
-      worker.postMessage(teller.tell(request));
-    },
-    terminate: () => {
-      void worker.terminate();
-    },
-  };
+  return linkThread(worker, onReply, onError);
 };
 
 function create(start: StartWorker): GeometryWorkers {

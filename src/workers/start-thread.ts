@@ -1,28 +1,19 @@
 /** Starts a regeneration worker thread from source, for programs run by tsx: the command line, tests, benches. */
 import { Worker } from 'node:worker_threads';
-import type { WorkerReply } from './protocol';
 import { RegenerationClient } from './client';
 import { ownWorker } from './lane';
 import type { StartWorker } from './one-worker';
-import { DocumentTeller } from './held-documents';
+import { linkThread } from './thread-link';
 
 export const startSourceThread: StartWorker = (onReply, onError) => {
-  const teller = new DocumentTeller();
   const worker = new Worker(new URL('./thread-entry.mjs', import.meta.url), { execArgv: [] });
-  worker.on('message', (reply: WorkerReply) => {
-    onReply(reply);
-  });
-  worker.on('error', (problem: Error) => {
-    onError(problem.message);
-  });
-  worker.unref();
+  const link = linkThread(worker, onReply, onError);
   return {
+    ...link,
     post: (request) => {
+      // What is asked is waited for.
       worker.ref();
-      worker.postMessage(teller.tell(request));
-    },
-    terminate: () => {
-      void worker.terminate();
+      link.post(request);
     },
   };
 };
