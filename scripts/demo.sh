@@ -56,7 +56,7 @@ fi
 
 DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json 8>&-
 BUILD_LOG="$data/build.log" build_app 8>&-
-node node_modules/next/dist/bin/next start -H "$HOST" -p "$PORT" >"$data/server.log" 2>&1 8>&- &
+start_app "$HOST" "$PORT" "$data/server.log" 8>&-
 app=$!
 for _ in $(seq 1 300); do
   kill -0 "$app" 2>/dev/null || { tail -20 "$data/server.log" >&2; die "The server did not start; see $data/server.log."; }

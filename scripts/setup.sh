@@ -3,6 +3,7 @@
 #   need_packages   npm packages as locked
 #   need_database   MariaDB's server, from Debian
 #   need_browser    Chromium, from Debian
+#   start_app       starts a server that is built
 #   stop_app        ends a server within three seconds
 root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
 cd "$root" || exit 1
@@ -58,6 +59,11 @@ start_database() {
   # shellcheck disable=SC1090
   . "$1/db.env"
   set +a
+}
+
+# start_app HOST PORT LOG: its process is $!. A connection outlives the pauses of a person, so that no request meets one that is just closed.
+start_app() {
+  node node_modules/next/dist/bin/next start -H "$1" -p "$2" --keepAliveTimeout 75000 >"$3" 2>&1 &
 }
 
 # stop_app PID: tells a server to stop, and ends it when it takes longer than three seconds; whatever it was at is whole or not done

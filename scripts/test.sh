@@ -68,7 +68,7 @@ for line in $(seq 0 $((lines - 1))); do
   export DB_NAME="${own}_journeys_$line"
   DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4; GRANT ALL ON \`$DB_NAME\`.* TO '$DB_USER'@'localhost', '$DB_USER'@'127.0.0.1'"
   node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
-  node node_modules/next/dist/bin/next start -H 127.0.0.1 -p "$((E2E_PORT + line))" >"test-results/server-$line.log" 2>&1 &
+  start_app 127.0.0.1 "$((E2E_PORT + line))" "test-results/server-$line.log"
   servers+=($!)
 done
 for line in $(seq 0 $((lines - 1))); do

@@ -18,7 +18,10 @@ async function started(server: ChildProcess): Promise<void> {
 }
 
 test('a server that is told to stop has stopped within three seconds, with a tab open on it', async ({ page }) => {
-  const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(PORT)], { cwd: root, stdio: 'ignore' });
+  const server = spawn(process.execPath, ['node_modules/next/dist/bin/next', 'start', '-H', '127.0.0.1', '-p', String(PORT), '--keepAliveTimeout', '75000'], {
+    cwd: root,
+    stdio: 'ignore',
+  });
   try {
     await started(server);
     await page.goto(`http://127.0.0.1:${PORT}/`);

@@ -135,6 +135,31 @@ test('a form keeps what is filled in: lists close for themselves, Tab goes on, o
   expect(problems).toEqual([]);
 });
 
+test('what is typed into a field that Tab goes to replaces the proposal, on a busy machine too', async ({ page }) => {
+  await openPart(page, 'Hands: busy');
+  await addStep(page, 'Pattern');
+  await expect(box(page, 'Count')).toBeFocused();
+  await page.keyboard.type('5', TYPING);
+  await page.evaluate(() => {
+    document.addEventListener(
+      'focusin',
+      () => {
+        const until = performance.now() + 400;
+        while (performance.now() < until);
+      },
+      true,
+    );
+  });
+  await page.keyboard.press('Tab');
+  await expect(box(page, 'Spacing')).toBeFocused();
+  await page.keyboard.type('34 mm', TYPING);
+  await expect(box(page, 'Spacing')).toHaveText('34 mm');
+  await page.keyboard.press('Shift+Tab');
+  await expect(box(page, 'Count')).toBeFocused();
+  await page.keyboard.type('1', TYPING);
+  await expect(box(page, 'Count')).toHaveText('51');
+});
+
 test('a step goes where the build stands, and the focus to its row', async ({ page }) => {
   await openPart(page, 'Hands: build to here');
   const step = (name: string) =>

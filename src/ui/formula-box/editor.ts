@@ -103,6 +103,16 @@ function isCompleting(state: EditorState): boolean {
 }
 
 /**
+ * Puts the browser's selection where the editor's is. With Tab the browser puts the caret to the start; the view takes that back only when it
+ * hears of it within 200 ms, so that on a busy machine the next key would go before what stands there.
+ */
+function showSelection(view: EditorView): void {
+  const { anchor, head } = view.state.selection.main;
+  const [from, to] = [view.domAtPos(anchor), view.domAtPos(head)];
+  view.contentDOM.ownerDocument.getSelection()?.setBaseAndExtent(from.node, from.offset, to.node, to.offset);
+}
+
+/**
  * How long after the editor gets the focus its text is not marked, in milliseconds. The view looks for a caret that the browser puts to the
  * start on focus for 200 ms; a mark that is drawn meanwhile moves the caret there for good.
  */
@@ -182,8 +192,9 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
           ...defaultKeymap.filter(({ key }) => key !== 'Enter'),
         ]),
         EditorView.domEventHandlers({
-          focus: () => {
+          focus: (_, v) => {
             focusedAt = performance.now();
+            showSelection(v);
           },
           // The first press into a field selects what stands there, as Tab does: it is a proposal, or is about to be replaced.
           mousedown: (event, v) => {
