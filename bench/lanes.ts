@@ -1,8 +1,14 @@
+import jstat from 'jstat';
 import { all, create } from 'mathjs';
 import { ANY_SLOT } from '../src/core/formula';
 import { Sheet } from '../src/core/network';
+import { drawBetween, evenNumbers } from '../src/core/studies';
 import { MILLIMETRES } from '../src/core/units';
 import { compare, type Row } from './support';
+
+/** Contributors and draws of a stack. */
+const CONTRIBUTORS = 10;
+const DRAWS = 20_000;
 
 const VALUES = 1_000;
 const SAMPLES = 10_000;
@@ -58,7 +64,8 @@ export function benchLanes(): Row[] {
   sheet.settle();
   const wanted = texts.map((_, i) => `n_${i}`);
   const samples = Float64Array.from({ length: SAMPLES }, (_, i) => 10_000 + i * 37);
-  const ours = { name: 'warpbeam', count: 1, run: () => sheet.sample(new Map([['n_0', samples]]), wanted, SAMPLES) };
+  const ours = { name: 'warpbeam', count: 1, run: () => sheet.sample(new Map([['n_0', samples]]), wanted, SAMPLES, 'compiled') };
+  const read = { name: 'warpbeam, instructions read', count: 1, run: () => sheet.sample(new Map([['n_0', samples]]), wanted, SAMPLES, 'interpreted') };
 
   const math = create(all ?? {}, {});
   const compiled = texts.map((formula) => math.compile(formula));
@@ -73,7 +80,13 @@ export function benchLanes(): Row[] {
     return last;
   };
   return [
-    compare('10,000 samples of 1,000 values', '0.33 x', ours, { name: 'a plain loop by hand', count: 1, run: () => byHand(samples) }),
+    benchDraws(),
+    compare('10,000 samples of 1,000 values, without code of their own', '0.33 x', read, {
+      name: 'a plain loop by hand',
+      count: 1,
+      run: () => byHand(samples),
+    }),
+    compare('10,000 samples of 1,000 values', '0.33 x; goal 0.67 x', ours, { name: 'a plain loop by hand', count: 1, run: () => byHand(samples) }),
     compare(
       'the same, with units: for each sample',
       '500 x',
@@ -81,4 +94,33 @@ export function benchLanes(): Row[] {
       { name: 'mathjs compiled, Unit values', count: few.length, run: withUnits },
     ),
   ];
+}
+
+/** A sum of normally distributed contributors. */
+function benchDraws(): Row {
+  const sheet = new Sheet(MILLIMETRES);
+  const names = Array.from({ length: CONTRIBUTORS }, (_, i) => `c_${i}`);
+  for (const name of names) sheet.define(name, { kind: 'formula', name, text: '10 mm', slot: ANY_SLOT });
+  sheet.define('sum', { kind: 'formula', name: 'sum', text: names.join(' + '), slot: ANY_SLOT });
+  sheet.settle();
+  const run = (): unknown => {
+    const random = evenNumbers(1);
+    const set = new Map<string, Float64Array>();
+    for (const name of names) {
+      const column = new Float64Array(DRAWS);
+      for (let draw = 0; draw < DRAWS; draw++) column[draw] = drawBetween(99_000, 101_000, 'normal', random);
+      set.set(name, column);
+    }
+    return sheet.sample(set, ['sum'], DRAWS);
+  };
+  const theirs = (): unknown => {
+    const sums = new Float64Array(DRAWS);
+    for (let draw = 0; draw < DRAWS; draw++) {
+      let sum = 0;
+      for (let i = 0; i < CONTRIBUTORS; i++) sum += jstat.normal.sample(100_000, 333.3);
+      sums[draw] = sum;
+    }
+    return sums;
+  };
+  return compare('20,000 draws of 10 contributors', '3 x; goal 6 x', { name: 'warpbeam', count: 1, run }, { name: 'jstat', count: 1, run: theirs });
 }

@@ -6,6 +6,7 @@ import { MILLIMETRES } from '../src/core/units';
 import { compare, type Row } from './support';
 
 const COUNT = 10_000;
+const STATES = 1_024;
 
 /** Eight shapes of formula; each value reads two earlier ones, so that one change reaches all. */
 function formulas(count: number): string[] {
@@ -64,7 +65,15 @@ export function benchNetwork(): Row[] {
   hyper.addNamedExpression('driver', 5);
   TAIL.forEach((text, i) => hyper.addNamedExpression(`q_${i}`, `=${text}`));
   let tick = 0;
+  const many = Float64Array.from({ length: STATES }, (_, i) => 200_000 + 37 * i);
+  const leaves = Array.from({ length: COUNT / 2 }, (_, i) => `n_${COUNT / 2 + i}`);
   const rows = [
+    compare(
+      'the same network in 1,024 states: for each',
+      '300 x; goal 1,000 x',
+      { name: 'warpbeam', count: STATES, run: () => sheet.sample(new Map([['n_0', many]]), leaves, STATES) },
+      { name: 'hyperformula, named', count: 1, run: () => hyper.changeNamedExpression('n_0', 25 + (tick++ % 7)) },
+    ),
     compare(
       'network of 10,000 values, whole cone',
       '50 x',

@@ -48,9 +48,9 @@ export function drawnOfWhole({ values, standing, results, meshes }: WholeAssembl
   );
 }
 
-/** Undefined when there is nothing to see. */
-export function drawPicture(bodies: readonly DrawnBody[]): SmallPicture | undefined {
-  const fit = fitTo(bodies);
+/** As large as there is room for all of `among`, so that several are drawn to one scale. Undefined when there is nothing to see. */
+export function drawPicture(bodies: readonly DrawnBody[], among: readonly DrawnBody[] = bodies): SmallPicture | undefined {
+  const fit = bodies.length === 0 ? undefined : fitTo(among);
   if (!fit) return undefined;
   const canvas = new Canvas(SIZE.width * OVERSAMPLING, SIZE.height * OVERSAMPLING);
   for (const body of bodies) drawSurface(canvas, body, fit);
@@ -75,7 +75,7 @@ function along([x, y, z]: Point3, axis: Point3): number {
   return x * axis[0] + y * axis[1] + z * axis[2];
 }
 
-/** Places in space to pixels and depth, so that all bodies fill the picture. */
+/** Places in space to pixels and depth, so that the bodies fill the picture. */
 function fitTo(bodies: readonly DrawnBody[]): Fit | undefined {
   const [right, up, towards] = VIEW;
   const range = { left: Infinity, right: -Infinity, low: Infinity, high: -Infinity };

@@ -5,7 +5,8 @@ import { tmpdir } from 'node:os';
 import path from 'node:path';
 import type { DocumentReport } from '@/cli/report';
 import type { GoalsReport } from '@/cli/goals';
-import type { RunReport, SolveReport, StackReport } from '@/cli/studies';
+import type { StackReport } from '@/cli/stack';
+import type { RunReport, SolveReport } from '@/cli/studies';
 import { createDocument, type Document, type DocumentRecord } from '@/core/document';
 
 const root = path.join(__dirname, '../..');
@@ -190,6 +191,21 @@ test('a tolerance stack, by itself and with general tolerances, the same for the
   expect(stack('--general', 'm', '--least', '423 mm', '--most', '425').required).toMatchObject({ least: 423, most: 425, worstCaseBeyond: 0, outside: 0 });
   const asked = warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--general', 'm', '--least', '423.5 mm', '--distribution', 'normal');
   expect([asked.status, asked.stdout]).toEqual([1, expect.stringContaining('worst case: 423.1 to 424.9 mm, 0.4 mm beyond the limits')]);
+  // weaving_width ±0.5 and twice side_gap ±0.2: of 0.5 in all, what is four times as dear keeps twice as much.
+  const dear = ['--least', '423.5 mm', '--cost', 'weaving_width=4', '--distribution', 'side_gap=normal'];
+  const missed = warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--json', '--general', 'm', ...dear);
+  expect(missed.status).toBe(1);
+  const cheaper = JSON.parse(missed.stdout) as StackReport;
+  expect(cheaper.contributors.map(({ name, cost, distribution }) => [name, cost, distribution])).toEqual([
+    ['weaving_width', 4, 'even'],
+    ['side_gap', 1, 'normal'],
+  ]);
+  expect(cheaper.required).toMatchObject({ judgedBy: 'worst-case', isMet: false });
+  const [width, gap] = cheaper.required?.tighten ?? [];
+  const off = (one: typeof width, nominal: number): number => nominal - (one?.lower ?? NaN);
+  expect(off(width, 400) + 2 * off(gap, 12)).toBeCloseTo(0.5, 6);
+  expect(off(width, 400) / off(gap, 12)).toBeCloseTo(Math.sqrt(4 * 2), 6);
+  expect(stack('--general', 'm', '--least', '423.2 mm', '--judged-by', 'root-sum-square').required).toMatchObject({ isMet: true, tighten: [] });
 });
 
 test('two goals are reached at once by two values', () => {

@@ -31,6 +31,7 @@ import {
 } from './schema';
 import { answerSchema, outsideSchema } from './outside-schema';
 import { coordinate, finite, id, text, title, unitSystemSchema, unitText, valueKind, LIMITS } from './schema-parts';
+import { stackReadingSchema } from './stack-schema';
 import { GENERAL_CLASSES } from '../tolerance';
 import { stepSchema } from './step-schema';
 
@@ -95,6 +96,7 @@ const parameterChanges = z.strictObject({
   most: typedFormulaSchema.nullable().optional(),
   choices: z.array(z.string().max(200)).max(200).nullable().optional(),
   tolerance: toleranceSchema.nullable().optional(),
+  stack: stackReadingSchema.nullable().optional(),
 });
 
 const singleEditSchema = z.discriminatedUnion('type', [

@@ -4,6 +4,7 @@ import { hasName, isStep } from './access';
 import type { Draft } from './draft';
 import type { TypedFormula } from './edit-schema';
 import type { Document, DocumentRecord, Formula, Tolerance } from './schema';
+import type { StackReading } from './stack-schema';
 
 /** The record with every formula in it mapped; the same object if none changed. */
 export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => Formula): DocumentRecord {
@@ -13,8 +14,11 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       const least = record.least && map(record.least);
       const most = record.most && map(record.most);
       const tolerance = record.tolerance && mapTolerance(record.tolerance, map);
-      if (formula === record.formula && least === record.least && most === record.most && tolerance === record.tolerance) return record;
-      return { ...record, formula, ...(least ? { least } : {}), ...(most ? { most } : {}), ...(tolerance ? { tolerance } : {}) };
+      const stack = record.stack && mapStack(record.stack, map);
+      const isSame = formula === record.formula && least === record.least && most === record.most;
+      if (isSame && tolerance === record.tolerance && stack === record.stack) return record;
+      const changed = { ...(least ? { least } : {}), ...(most ? { most } : {}), ...(tolerance ? { tolerance } : {}), ...(stack ? { stack } : {}) };
+      return { ...record, formula, ...changed };
     }
     case 'body': {
       const density = record.density && map(record.density);
@@ -63,6 +67,12 @@ export function mapFormulas(record: DocumentRecord, map: (formula: Formula) => F
       return suppressed === record.suppressed || !suppressed ? record : { ...record, suppressed };
     }
   }
+}
+
+function mapStack(stack: StackReading, map: (formula: Formula) => Formula): StackReading {
+  const [atLeast, atMost] = [stack.atLeast && map(stack.atLeast), stack.atMost && map(stack.atMost)];
+  if (atLeast === stack.atLeast && atMost === stack.atMost) return stack;
+  return { ...stack, ...(atLeast ? { atLeast } : {}), ...(atMost ? { atMost } : {}) };
 }
 
 function mapTolerance(tolerance: Tolerance, map: (formula: Formula) => Formula): Tolerance {

@@ -119,6 +119,7 @@ export {
 } from './measure';
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';
+export { BASES, DISTRIBUTIONS, type Basis, type ContributorReading, type Distribution, type StackReading } from './stack-schema';
 export { showTaken, writeTaken } from './taken-text';
 export { inputOf, slotOf, slotOfTaken, tableSlot, type MeasuredValue } from './value-nodes';
 export { DocumentValues, type ComponentValues, type ShownValue } from './values';

@@ -23,6 +23,7 @@ import {
   valueName,
 } from './schema-parts';
 import { answerSchema, outsideSchema } from './outside-schema';
+import { stackReadingSchema } from './stack-schema';
 import { PLANES, stepSchema } from './step-schema';
 import { GENERAL_CLASSES, type GeneralClass } from '../tolerance';
 
@@ -56,6 +57,7 @@ export const parameterSchema = z.strictObject({
   most: formulaSchema.optional(),
   choices: z.array(text).max(200).optional(),
   tolerance: toleranceSchema.optional(),
+  stack: stackReadingSchema.optional(),
   /** Read off the geometry, not computed by its formula, which is empty then. */
   measure: measureSchema.optional(),
 });

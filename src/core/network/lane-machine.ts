@@ -11,7 +11,7 @@ export const LANES = 256;
 export type Operand = number;
 
 /** Integers for each instruction: operation, offset of the column of the result, three operands, one to spare. */
-const STEP = 6;
+export const STEP = 6;
 
 /** An operation of its own: the result is the operand. */
 export const COPY = 1_000;

@@ -21,6 +21,10 @@ export interface Ending {
 export interface LanePlan {
   readonly steps: Steps;
   readonly endings: readonly Ending[];
+  /** For each of the numbers that are the same in all samples, the place that it was read from; below 0 for what the program itself says. */
+  readonly sources: Int32Array;
+  /** Columns of scratch: written before they are read, in each value. */
+  readonly scratch: readonly number[];
   /** How many columns there are. */
   readonly columns: number;
   /** The offset of the column of what lies at a place; undefined for what is the same in all samples. */
@@ -41,9 +45,17 @@ export function planLanes(program: Program, numbers: Float64Array, set: readonly
   return planner.finish();
 }
 
+/** Brings the numbers that are the same in all samples up to date: of another state of the same program all else of a plan is the same. */
+export function refreshPlan({ steps, sources }: LanePlan, numbers: Float64Array): void {
+  sources.forEach((place, at) => {
+    if (place >= 0) steps.scalars[at] = numbers[place] ?? NaN;
+  });
+}
+
 class Planner {
   private readonly code: number[] = [];
   private readonly scalars: number[] = [];
+  private readonly sources: number[] = [];
   private readonly scalarOf = new Map<number, number>();
   private readonly endings: Ending[] = [];
   private readonly columns = new Map<number, number>();
@@ -77,6 +89,8 @@ class Planner {
     return {
       steps: { code: Int32Array.from(this.code), scalars: Float64Array.from(this.scalars), tables: this.program.tables },
       endings: this.endings,
+      sources: Int32Array.from(this.sources),
+      scratch: [...this.columns].flatMap(([place, column]) => (place < TEMPORARIES ? [column] : [])),
       columns: this.columns.size,
       columnOf: (place) => this.columns.get(place),
     };
@@ -102,12 +116,13 @@ class Planner {
     if (column !== undefined) return column;
     const known = this.scalarOf.get(place);
     if (known !== undefined) return known;
-    const scalar = this.scalar(this.numbers[place] ?? NaN);
+    const scalar = this.scalar(this.numbers[place] ?? NaN, place);
     this.scalarOf.set(place, scalar);
     return scalar;
   }
 
-  private scalar(value: number): Operand {
+  private scalar(value: number, source = -1): Operand {
+    this.sources.push(source);
     return -this.scalars.push(value);
   }
 

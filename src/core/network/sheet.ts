@@ -8,7 +8,7 @@ import type { UnitSystem } from '../units';
 import type { Definition, Outside, Reading } from './definition';
 import { judgeDraft, type Draft } from './draft';
 import { ranksBetween } from './cone';
-import { evaluateLanes } from './lanes';
+import { evaluateLanes, type LaneTier } from './lanes';
 import type { Entry } from './entry';
 import { evaluate, startState, type State } from './evaluate';
 import { typedFormula, type Program } from './program';
@@ -125,7 +125,7 @@ export class Sheet {
    * What values come to in many samples: a column for each of `wanted`, not a number where it is refused. `set` has a column of as many numbers for
    * each value that is set, in internal units, whatever it is computed from else. What comes from outside stays as it is.
    */
-  sample(set: ReadonlyMap<string, Float64Array>, wanted: readonly string[], count: number): Float64Array[] {
+  sample(set: ReadonlyMap<string, Float64Array>, wanted: readonly string[], count: number, tier?: LaneTier): Float64Array[] {
     const indexes = new Map<number, Float64Array>();
     for (const [id, samples] of set) {
       const index = this.builder.indexOf(id);
@@ -137,6 +137,7 @@ export class Sheet {
       indexes,
       wanted.map((id) => this.builder.indexOf(id) ?? -1),
       count,
+      tier,
     );
   }
 

@@ -17,3 +17,12 @@ export function amountOf(values: DocumentValues, like: string, text: string): nu
   const shown = values.show(like);
   return shown?.type?.kind === 'quantity' ? amountIn(values, shown.unit, text) : undefined;
 }
+
+/** What was typed as an amount of a value, so that it is read alike wherever it stands: a plain number gets the unit that the value is shown in. */
+export function withOwnUnit(values: DocumentValues, like: string, text: string): string {
+  const unit = values.show(like)?.unit;
+  const tried = tryFormula(values, text);
+  if (!unit || unit.dimension === PLAIN || tried.diagnostics.length > 0) return text;
+  if (tried.isPlainNumber) return `${text.trim()} ${unit.symbol}`;
+  return tried.unit?.dimension === PLAIN ? `(${text.trim()}) * 1 ${unit.symbol}` : text;
+}

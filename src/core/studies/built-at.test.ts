@@ -4,7 +4,7 @@ import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
 import { applyEdit, findRecord, planRestore, type Document, type Tolerance } from '../document';
 import { openValues, type InstanceSource } from '../instances';
-import { builtAt, stackOf, BUILT_AT } from '.';
+import { builtAt, listToleranced, stackOf, BUILT_AT } from '.';
 
 const NOBODY = sourceOf([]);
 const MM = 10_000;
@@ -41,6 +41,15 @@ test('values that stay at their nominal are not counted, and nothing to move lea
   expect(BUILT_AT.map((at) => builtAt(beam, NOBODY, at).count)).toEqual([2, 1, 1]);
   const plain = withParameters('part', 'q', { a: '1 mm' });
   expect(builtAt(plain, NOBODY, 'upper')).toEqual({ document: plain, count: 0, left: [] });
+});
+
+test('each value is at a limit of its own; what is not chosen keeps its nominal, whatever it is computed from', () => {
+  const { document, count, left } = builtAt(beam, NOBODY, new Map([['p-dia', 'upper']]));
+  expect(['dia', 'bore', 'wall', 'hub'].map((name) => read(document, `p-${name}`))).toEqual([45.1, 45.4, 17.3, 90.2]);
+  expect([count, left]).toEqual([1, []]);
+  const both = builtAt(beam, NOBODY, new Map([['p-dia', 'lower'] as const, ['p-bore', 'upper'] as const])).document;
+  expect(['dia', 'bore'].map((name) => read(both, `p-${name}`))).toEqual([44.9, 45.425]);
+  expect(builtAt(beam, NOBODY, new Map())).toMatchObject({ document: beam, count: 0 });
 });
 
 test('a piece may be off the choices and the limits that its nominal has', () => {
@@ -99,6 +108,10 @@ describe('in an assembly', () => {
     const { document, count, left } = builtAt(set, source, 'upper');
     // The length is set to 400 mm here, and is off by its own tolerance: that of the width does not count beside it.
     expect(read(document, 'loom-total', source)).toBeCloseTo(400.5 + 2 * 20.2 + 300.5 + 2 * 20.2, 6);
+    const tenon = listToleranced(set, source).find(({ name }) => name === 'front.tenon');
+    const one = builtAt(set, source, new Map([[tenon?.path ?? '', 'lower']]));
+    expect(read(one.document, 'loom-total', source)).toBeCloseTo(400 + 2 * 19.8 + 300 + 2 * 20, 6);
+    expect([one.count, one.left]).toEqual([1, []]);
     // Width, and length and tenon of both rails.
     expect(count).toBe(5);
     expect(left.toSorted()).toEqual(['front.board', 'inner.one.board']);

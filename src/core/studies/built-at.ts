@@ -18,6 +18,9 @@ import { openValues, withValues, type InstanceSource } from '../instances';
 export const BUILT_AT = ['upper', 'middle', 'lower'] as const;
 export type BuiltAt = (typeof BUILT_AT)[number];
 
+/** The same for all values with a tolerance; or each at its own by its path, and at its nominal without one. */
+export type BuiltAtEach = BuiltAt | ReadonlyMap<string, BuiltAt>;
+
 export interface AtLimits {
   readonly document: Document;
   /** Values that are elsewhere than at their nominal. */
@@ -26,48 +29,78 @@ export interface AtLimits {
   readonly left: readonly string[];
 }
 
-interface Found {
-  /** By path. */
-  readonly goals: Map<string, TakenValue>;
-  readonly left: string[];
-  count: number;
+/** A value with a tolerance, of the document or of what stands in it; amounts in internal units. */
+export interface TolerancedValue {
+  /** Ids of the components on the way and its own, by spaces. */
+  readonly path: string;
+  /** Names of the components on the way and its own, by dots. */
+  readonly name: string;
+  readonly nominal: Extract<TakenValue, { readonly kind: 'quantity' }>;
+  readonly lower: number;
+  readonly upper: number;
+  /** Whether it may be this: what is inside a component keeps to its choices and limits. */
+  readonly mayBe: (amount: number) => boolean;
 }
 
 /** What the geometry measures is as of `measured`; a value that is read off it is a result, and is not set. */
-export function builtAt(document: Document, source: InstanceSource, at: BuiltAt, measured: Readonly<Record<string, MeasuredValue>> = {}): AtLimits {
-  const values = openValues(document, source);
-  values.setMeasured(measured);
-  const found: Found = { goals: new Map(), left: [], count: 0 };
-  collect(values, at, { path: '', names: '' }, found);
-  const { goals, count, left } = found;
+export function builtAt(document: Document, source: InstanceSource, at: BuiltAtEach, measured: Readonly<Record<string, MeasuredValue>> = {}): AtLimits {
+  const goals = new Map<string, TakenValue>();
+  const left: string[] = [];
+  let count = 0;
+  for (const one of listToleranced(document, source, measured)) {
+    const amount = amountAt(one, typeof at === 'string' ? at : at.get(one.path));
+    const isMoved = amount !== one.nominal.value;
+    if (!one.mayBe(amount)) left.push(...(isMoved ? [one.name] : []));
+    else {
+      if (isMoved) count++;
+      goals.set(one.path, { ...one.nominal, value: amount });
+    }
+  }
   return { document: count === 0 ? document : withValues(withoutBounds(document, goals), goals), count, left };
 }
 
-/** The values of the document, and of what stands in it, by their paths. */
-function collect(values: DocumentValues, at: BuiltAt, under: { readonly path: string; readonly names: string }, found: Found): void {
-  const { document } = values;
-  for (const record of Object.values(document.records)) {
-    if (!isNamed(record) || record.type === 'table' || values.isMeasured(record.id)) continue;
-    const [limits, shown] = [limitsOf(values, record.id), values.show(record.id)];
-    if (!limits || 'problem' in limits || !shown) continue;
-    const value = values.complete(shown, shown.unit);
-    if (value?.kind !== 'quantity') continue;
-    const amount = at === 'middle' ? (limits.upper + limits.lower) / 2 : limits[at];
-    if (under.path !== '' && !mayBe(values, record, amount)) found.left.push(`${under.names}${record.name}`);
-    else {
-      if (amount !== value.value) found.count++;
-      found.goals.set(`${under.path}${record.id}`, { ...value, value: amount });
-    }
-  }
-  for (const component of listRecords(document, 'components', 'component')) {
-    // What has no place is a calculation, or sets values for others.
-    const inside = component.at && values.components?.valuesOf(component.id);
-    if (inside) collect(inside, at, { path: `${under.path}${component.id} `, names: `${under.names}${component.name}.` }, found);
+export function amountAt({ nominal, lower, upper }: Pick<TolerancedValue, 'nominal' | 'lower' | 'upper'>, at: BuiltAt | undefined): number {
+  switch (at) {
+    case 'upper':
+      return upper;
+    case 'middle':
+      return (upper + lower) / 2;
+    case 'lower':
+      return lower;
+    case undefined:
+      return nominal.value;
   }
 }
 
+export function listToleranced(document: Document, source: InstanceSource, measured: Readonly<Record<string, MeasuredValue>> = {}): TolerancedValue[] {
+  const values = openValues(document, source);
+  values.setMeasured(measured);
+  return collect(values, { path: '', names: '' });
+}
+
+/** The values of the document, and of what stands in it. */
+function collect(values: DocumentValues, under: { readonly path: string; readonly names: string }): TolerancedValue[] {
+  const { document } = values;
+  const own = Object.values(document.records).flatMap((record): TolerancedValue[] => {
+    if (!isNamed(record) || record.type === 'table' || values.isMeasured(record.id)) return [];
+    const [limits, shown] = [limitsOf(values, record.id), values.show(record.id)];
+    if (!limits || 'problem' in limits || !shown) return [];
+    const nominal = values.complete(shown, shown.unit);
+    if (nominal?.kind !== 'quantity') return [];
+    const { lower, upper } = limits;
+    const mayBe = (amount: number): boolean => under.path === '' || mayBeSet(values, record, amount);
+    return [{ path: `${under.path}${record.id}`, name: `${under.names}${record.name}`, nominal, lower, upper, mayBe }];
+  });
+  const inside = listRecords(document, 'components', 'component').flatMap((component) => {
+    // What has no place is a calculation, or sets values for others.
+    const its = component.at && values.components?.valuesOf(component.id);
+    return its ? collect(its, { path: `${under.path}${component.id} `, names: `${under.names}${component.name}.` }) : [];
+  });
+  return [...own, ...inside];
+}
+
 /** Whether a value of a component can be set to an amount from outside. */
-function mayBe({ sheet }: DocumentValues, record: NamedRecord, amount: number): boolean {
+function mayBeSet({ sheet }: DocumentValues, record: NamedRecord, amount: number): boolean {
   if (record.type === 'parameter' && (record.choices?.length ?? 0) > 0) return false;
   return !(amount < sheet.readNumber(`${record.id}/least`)) && !(amount > sheet.readNumber(`${record.id}/most`));
 }

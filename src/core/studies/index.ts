@@ -1,8 +1,8 @@
-export { amountIn, amountOf } from './amounts';
+export { amountIn, amountOf, withOwnUnit } from './amounts';
 export { axisBetween, axisOf } from './axis';
 export { reachGoalsOf, type GoalsOutcome } from './document-goals';
 export { ROUNDINGS, roundTo, type Rounding } from './rounding';
-export { builtAt, BUILT_AT, type AtLimits, type BuiltAt } from './built-at';
+export { amountAt, builtAt, BUILT_AT, listToleranced, type AtLimits, type BuiltAt, type BuiltAtEach, type TolerancedValue } from './built-at';
 export { fitOf, type Fit } from './fit';
 export { findGoal, type GoalFailure } from './find-goal';
 export { type GoalsTrial } from './reach-goals';
@@ -22,8 +22,8 @@ export {
 } from './range';
 export { keyOfSize, readSizes, SizeReader, valuesOfTable, type SizeReading } from './size-readings';
 export { Sampler } from './sampler';
-export { DISTRIBUTIONS, evenNumbers, type Distribution } from './distributions';
-export { factorToMeet, judgeRequired, type Basis, type Required, type Verdict } from './required';
+export { drawBetween, evenNumbers } from './distributions';
+export { askedTexts, cheapestToMeet, factorToMeet, judgeRequired, type Required, type Verdict } from './required';
 export { minimise, type Axis, type Minimum, type Trial } from './minimise';
 export { asWhatIf, planTakingOver, settingsBetween, textNow, type AsWhatIf, type TakingOver } from './what-if';
 export { chainOf, type ChainLink } from './chain';

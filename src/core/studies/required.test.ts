@@ -1,8 +1,8 @@
 /** What is required of a value with tolerances: closed forms of what is drawn, and sums by hand. */
 import { component, driven, placeless, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { demoDocument, edited } from '../../../tests/support/demo';
-import { listIds, type Document, type Edit } from '../document';
-import { evenNumbers, factorToMeet, judgeRequired, stackOf, type Distribution } from '.';
+import { listIds, type ContributorReading, type Distribution, type Document, type Edit } from '../document';
+import { cheapestToMeet, evenNumbers, factorToMeet, judgeRequired, stackOf } from '.';
 
 const NOBODY = sourceOf([]);
 const MM = 10_000;
@@ -22,7 +22,7 @@ const HOUSING = toleranced(withParameters('part', 'h', { bore: '50 mm', shaft: '
 });
 
 function stack(document: Document, name: string, distribution: Distribution = 'even', source = NOBODY) {
-  const found = stackOf(document, `${document.id}-${name}`, source, { random: evenNumbers(1), distribution });
+  const found = stackOf(document, `${document.id}-${name}`, source, { random: evenNumbers(1), reading: { distribution } });
   if (!found) throw new Error('no stack');
   return found;
 }
@@ -58,6 +58,15 @@ describe('what is drawn', () => {
 });
 
 describe('the worst case of what bends', () => {
+  test('lies within the limits, though what is made normally may lie beyond them', () => {
+    const { worstCase, drawn } = stack(HOUSING, 'gap', 'normal');
+    expect([worstCase.lower / MM, worstCase.upper / MM].map((at) => Number(at.toFixed(9)))).toEqual([2.2, 3.8]);
+    const one = stack(toleranced(withParameters('part', 'o', { a: '10 mm', b: 'a * 1' }), { a: '1 mm' }), 'b', 'normal');
+    expect([one.worstCase.lower / MM, one.worstCase.upper / MM]).toEqual([9, 11]);
+    expect(one.drawn.values.at(-1)).toBeGreaterThan(11 * MM);
+    expect(drawn.values.length).toBe(20_000);
+  });
+
   test('is what the formulas come to, not what slopes add up to', () => {
     const bent = toleranced(withParameters('part', 'b', { a: '10 mm', b: '10 mm', apart: 'abs(a - b)', less: 'min(a, b)' }), { a: '1 mm', b: '0.5 mm' });
     const apart = stack(bent, 'apart');
@@ -170,4 +179,76 @@ test('what is measured on the geometry on the way is named: nothing counts that 
   expect(found?.nominal).toBe(1e21 - 5e14);
   expect(found?.contributors.every(({ sensitivity }) => sensitivity === 0)).toBe(true);
   expect(found?.contributors.length).toBeGreaterThan(0);
+});
+
+describe('at least cost', () => {
+  const ANY = { nominal: 0, isCorner: false, pieces: 1, distribution: 'even', share: 0 } as const;
+  const read = (document: Document, contributors: Record<string, ContributorReading> = {}) => {
+    const found = stackOf(document, `${document.id}-gap`, NOBODY, { random: evenNumbers(1), reading: { contributors } });
+    if (!found) throw new Error('no stack');
+    return found;
+  };
+
+  test('equal slopes and costs: all are held equally closely, and what is close already stays', () => {
+    const document = toleranced(withParameters('part', 'e', { a: '9 mm', b: '5 mm', c: '1 mm', gap: 'a - b - c' }), { a: '0.4 mm', b: '0.3 mm', c: '0.05 mm' });
+    const found = read(document);
+    // 0.05 stays; 0.45 is shared by the other two.
+    const factors = cheapestToMeet(found, ['e-a', 'e-b', 'e-c'], { lower: 2.5 * MM }, 'worst-case');
+    expect(['a', 'b', 'c'].map((name, i) => Number(((factors?.get(`e-${name}`) ?? 0) * ([0.4, 0.3, 0.05][i] ?? 0)).toFixed(6)))).toEqual([0.225, 0.225, 0.05]);
+    expect(cheapestToMeet(found, ['e-a'], { lower: 2.9 * MM }, 'worst-case')).toBeUndefined();
+    expect([...(cheapestToMeet(found, ['e-a'], { lower: 1 * MM }, 'worst-case')?.values() ?? [])]).toEqual([1]);
+  });
+
+  test('what is four times as dear keeps twice the tolerance in the worst case', () => {
+    const document = toleranced(withParameters('part', 'd', { a: '9 mm', b: '5 mm', gap: 'a - b' }), { a: '0.4 mm', b: '0.4 mm' });
+    const factors = cheapestToMeet(read(document, { 'd-a': { cost: 4 } }), ['d-a', 'd-b'], { upper: 4.3 * MM }, 'worst-case');
+    expect([factors?.get('d-a'), factors?.get('d-b')].map((factor) => Number(((factor ?? 0) * 0.4).toFixed(6)))).toEqual([0.2, 0.1]);
+  });
+
+  test('nothing that also meets it costs less: 200 random stacks, both ways of adding up', () => {
+    const random = evenNumbers(11);
+    for (let run = 0; run < 200; run++) {
+      const names = ['a', 'b', 'c', 'd'].slice(0, 2 + Math.floor(random() * 3));
+      const slopes = names.map(() => (random() < 0.5 ? -1 : 1) * (1 + Math.floor(random() * 3)));
+      const sizes = names.map(() => Number((0.05 + random()).toFixed(2)));
+      const costs = names.map(() => Number((0.2 + 5 * random()).toFixed(2)));
+      const contributors = names.map((name, i) => ({
+        ...ANY,
+        id: name,
+        name,
+        lower: -(sizes[i] ?? 0),
+        upper: sizes[i] ?? 0,
+        sensitivity: slopes[i] ?? 0,
+        cost: costs[i] ?? 1,
+      }));
+      const basis = run % 2 ? 'worst-case' : 'root-sum-square';
+      const half = (factors: readonly number[]): number => {
+        const parts = names.map((_, i) => Math.abs(slopes[i] ?? 0) * (sizes[i] ?? 0) * (factors[i] ?? 1));
+        return basis === 'worst-case' ? parts.reduce((sum, part) => sum + part, 0) : Math.hypot(...parts);
+      };
+      const room = half(names.map(() => 1)) * (0.1 + 0.85 * random());
+      const required = { lower: -room, upper: room };
+      const factors = cheapestToMeet({ nominal: 0, contributors }, names, required, basis);
+      const best = names.map((name) => factors?.get(name) ?? NaN);
+      const cost = (at: readonly number[]): number => names.reduce((sum, _, i) => sum + (costs[i] ?? 1) / ((sizes[i] ?? 1) * (at[i] ?? 1)), 0);
+      expect(half(best)).toBeLessThanOrEqual(room * (1 + 1e-6));
+      expect(best.every((factor) => factor > 0 && factor <= 1)).toBe(true);
+      for (let trial = 0; trial < 50; trial++) {
+        const moved = best.map((factor) => Math.min(1, factor * (0.7 + 0.6 * random())));
+        if (half(moved) <= room) expect(cost(moved)).toBeGreaterThanOrEqual(cost(best) * (1 - 1e-6));
+      }
+    }
+  });
+});
+
+test('one contributor has a distribution of its own', () => {
+  // Variances over a width of two: 1/3 and 1/9; the washer counts twice.
+  const found = stackOf(HOUSING, 'h-gap', NOBODY, { random: evenNumbers(1), reading: { contributors: { 'h-shaft': { distribution: 'normal' } } } });
+  const deviation = Math.sqrt((0.3 ** 2 + 0.1 ** 2) / 3 + 0.4 ** 2 / 9) * MM;
+  expect(Math.abs((found?.drawn.deviation ?? 0) / deviation - 1)).toBeLessThan(4 / Math.sqrt(40_000));
+  expect(found?.contributors.map(({ name, distribution }) => [name, distribution])).toEqual([
+    ['shaft', 'normal'],
+    ['bore', 'even'],
+    ['washer', 'even'],
+  ]);
 });

@@ -47,14 +47,17 @@ test('worst case and root sum square are the sums by hand; sensitivities and sha
 });
 
 test('two pieces are off each by itself: the same at worst, less as a root sum square, and as they are drawn', () => {
-  const of = (pieces?: ReadonlyMap<string, number>) => {
-    const found = stackOf(HOUSING, 'h-gap', NOBODY, { random: makeRandom(3), pieces });
+  const of = (pieces?: number) => {
+    const found = stackOf(HOUSING, 'h-gap', NOBODY, {
+      random: makeRandom(3),
+      reading: pieces === undefined ? {} : { contributors: { 'h-washer': { pieces } } },
+    });
     if (!found) throw new Error('no stack');
     return found;
   };
-  const [one, two] = [of(), of(new Map([['h-washer', 2]]))];
+  const [one, two] = [of(), of(2)];
   // What no formula says any more is not believed.
-  expect(of(new Map([['h-washer', 3]])).rootSumSquare).toEqual(one.rootSumSquare);
+  expect(of(3).rootSumSquare).toEqual(one.rootSumSquare);
   expect(one.contributors.map(mostPieces)).toEqual([1, 1, 2]);
   expect(two.worstCase).toEqual(one.worstCase);
   // Two washers of 0.1 mm, about their middle: 0.05 each, by itself.

@@ -3,17 +3,17 @@
  * stands for itself: what it was computed from does not count beside it.
  *
  * Sensitivities are exact slopes of the formulas. The worst case is the least and the greatest that the formulas come to with every contributor at
- * one of its limits (of many contributors, at those that their slopes point to), and of all that was drawn. Root sum square adds deviations as
+ * one of its limits (of many contributors, at those that their slopes point to), and of what is drawn between them. Root sum square adds deviations as
  * independent, symmetric about their middles, with the whole tolerance three standard deviations wide on each side (common practice in any text on
  * tolerancing). Monte Carlo draws each between its limits and evaluates the formulas themselves, so that what bends is told as it is.
  *
  * Where something on the way is computed elsewhere (in a component, in an outside calculation), whole documents are evaluated instead: slopes are
  * differences over the tolerance, the worst case is their sum, and less is drawn. What is read off the geometry stays as it is, and is told.
  */
-import { findRecord, limitsOf, valuesRead, type Document, type DocumentValues, type MeasuredValue } from '../document';
+import { findRecord, limitsOf, valuesRead, type Distribution, type Document, type DocumentValues, type MeasuredValue, type StackReading } from '../document';
 import { openValues, type InstanceSource } from '../instances';
 import type { GeneralClass } from '../tolerance';
-import { drawBetween, type Distribution } from './distributions';
+import { drawBetween } from './distributions';
 
 export interface Contributor {
   readonly id: string;
@@ -28,6 +28,9 @@ export interface Contributor {
   readonly isCorner: boolean;
   /** So many pieces of their own, each off by itself, instead of one piece that counts so many times; 1 as a rule. */
   readonly pieces: number;
+  readonly distribution: Distribution;
+  /** How dear it is to hold closely, beside the others; 1 as a rule. */
+  readonly cost: number;
   /** Of the width of the worst case, from 0 to 1. */
   readonly share: number;
   /** Its limits are those of the general tolerance: it has none of its own. */
@@ -65,6 +68,9 @@ export interface Stack {
 const DRAWS = 20_000;
 const FEW_DRAWS = 4_000;
 
+/** Draws between the limits that are looked at for the worst case, for what is worse in the middle. */
+const DRAWS_BETWEEN = 4_000;
+
 const MOST_PIECES = 50;
 /** Of so many contributors every combination of limits is looked at. */
 const MOST_COMBINED = 12;
@@ -74,10 +80,8 @@ export interface StackOptions {
   readonly random: () => number;
   /** What the geometry measures as it is. */
   readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
-  /** How contributors lie between their limits; evenly where not given. */
-  readonly distribution?: Distribution;
-  /** Contributors that are several pieces, by their ids: `2 * washer` is one washer counted twice, unless it is two. */
-  readonly pieces?: ReadonlyMap<string, number> | undefined;
+  /** How it is read in the place of what is kept with the value. */
+  readonly reading?: StackReading | undefined;
   /** The class of ISO 2768-1 that typed lengths without a tolerance have, in the place of that of the document. */
   readonly general?: GeneralClass | undefined;
 }
@@ -95,20 +99,16 @@ export function stackOf(given: Document, id: string, source: InstanceSource, opt
   const isInside = elsewhere.length === 0;
   const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source, options.measured);
   const slopes = runner.slopes(toleranced);
-  const judged = toleranced.map((one, i): Judged => {
-    const sensitivity = slopes[i]?.value ?? NaN;
-    // Pieces that were chosen before the formula became another are no more.
-    const pieces = options.pieces?.get(one.id) === mostPieces({ sensitivity }) ? mostPieces({ sensitivity }) : 1;
-    return { ...one, sensitivity, isCorner: slopes[i]?.isCorner ?? false, pieces };
-  });
+  const reading = options.reading ?? findRecord(given, id, 'parameter')?.stack ?? {};
+  const judged = toleranced.map((one, i) => judgedAs(one, slopes[i], reading));
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
   const whole = shares.reduce((sum, share) => sum + share, 0);
   const contributors = judged.map((one, i) => ({ ...one, share: whole === 0 ? 0 : (shares[i] ?? 0) / whole }));
-  const drawn = draw(runner, nominal, judged, options, isInside ? DRAWS : FEW_DRAWS);
+  const drawn = draw(runner, nominal, judged, options.random, isInside ? DRAWS : FEW_DRAWS);
   return {
     nominal,
     contributors: [...contributors].sort((a, b) => b.share - a.share),
-    worstCase: isInside ? atLimits(runner, nominal, judged, drawn) : addUp(nominal, judged),
+    worstCase: isInside ? atLimits(runner, nominal, judged, options.random) : addUp(nominal, judged),
     rootSumSquare: rootSumSquare(nominal, judged),
     drawn,
     exact,
@@ -124,7 +124,7 @@ function withoutLimits(document: Document, id: string): Document {
   return { ...document, records: { ...document.records, [id]: free } };
 }
 
-type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'pieces' | 'share'>;
+type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'pieces' | 'distribution' | 'cost' | 'share'>;
 
 /** Values with tolerances that the value depends on, and typed numbers without one. */
 function reach(values: DocumentValues, id: string): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
@@ -151,22 +151,34 @@ function reach(values: DocumentValues, id: string): { readonly toleranced: Toler
 
 type Judged = Omit<Contributor, 'share'>;
 
-/** The least and the greatest with everything at one of its limits, and of what was drawn between them. */
-function atLimits(runner: Runner, nominal: number, contributors: readonly Judged[], drawn: Drawn): Spread {
+function judgedAs(one: Toleranced, slope: Slope | undefined, reading: StackReading): Judged {
+  const { pieces = 1, distribution = reading.distribution ?? 'even', cost = 1 } = reading.contributors?.[one.id] ?? {};
+  const sensitivity = slope?.value ?? NaN;
+  // Pieces that were chosen before the formula became another are no more.
+  return { ...one, sensitivity, isCorner: slope?.isCorner ?? false, pieces: pieces === mostPieces({ sensitivity }) ? pieces : 1, distribution, cost };
+}
+
+/** The least and the greatest with everything at one of its limits, and of some that are drawn evenly between them: none beyond, as others may lie. */
+function atLimits(runner: Runner, nominal: number, contributors: readonly Judged[], random: () => number): Spread {
+  if (contributors.length === 0) return { lower: nominal, upper: nominal };
   const count = contributors.length <= MOST_COMBINED ? 2 ** contributors.length : 2;
   const isUp = (combination: number, i: number, slope: number): boolean =>
     contributors.length <= MOST_COMBINED ? ((combination >> i) & 1) === 1 : combination === 0 ? slope < 0 : slope >= 0;
-  const columns = contributors.map((one, i) => Float64Array.from({ length: count }, (_, at) => (isUp(at, i, one.sensitivity) ? one.upper : one.lower)));
-  const found = runner.evaluate(columns, count);
+  const columns = contributors.map((one, i) =>
+    Float64Array.from({ length: count + DRAWS_BETWEEN }, (_, at) =>
+      at >= count ? drawBetween(one.lower, one.upper, 'even', random) : isUp(at, i, one.sensitivity) ? one.upper : one.lower,
+    ),
+  );
+  const found = runner.evaluate(columns, count + DRAWS_BETWEEN);
   // The nominal is not among them where a tolerance is off to one side of its own.
   const isAmong = contributors.every((one) => one.lower <= one.nominal && one.nominal <= one.upper);
-  const seen = [...found, ...(isAmong ? [nominal] : []), drawn.values[0] ?? nominal, drawn.values.at(-1) ?? nominal].filter((value) => !Number.isNaN(value));
+  const seen = [...found, ...(isAmong ? [nominal] : [])].filter((value) => !Number.isNaN(value));
   if (seen.length === 0) return { lower: nominal, upper: nominal };
   return { lower: seen.reduce((a, b) => Math.min(a, b)), upper: seen.reduce((a, b) => Math.max(a, b)) };
 }
 
 /** All deviations, each with its sensitivity. */
-export function addUp(nominal: number, contributors: readonly Omit<Judged, 'isCorner'>[]): Spread {
+export function addUp(nominal: number, contributors: readonly Judged[]): Spread {
   let [lower, upper] = [nominal, nominal];
   for (const one of contributors) {
     const ends = [one.lower, one.upper].map((limit) => one.sensitivity * (limit - one.nominal));
@@ -176,7 +188,7 @@ export function addUp(nominal: number, contributors: readonly Omit<Judged, 'isCo
   return { lower, upper };
 }
 
-export function rootSumSquare(nominal: number, contributors: readonly Omit<Judged, 'isCorner'>[]): Spread {
+export function rootSumSquare(nominal: number, contributors: readonly Judged[]): Spread {
   let [middle, squares] = [nominal, 0];
   for (const { lower, upper, nominal: own, sensitivity, pieces } of contributors) {
     middle += sensitivity * ((lower + upper) / 2 - own);
@@ -187,12 +199,13 @@ export function rootSumSquare(nominal: number, contributors: readonly Omit<Judge
   return { lower: middle - half, upper: middle + half };
 }
 
-function draw(runner: Runner, nominal: number, contributors: readonly Judged[], { random, distribution = 'even' }: StackOptions, count: number): Drawn {
+function draw(runner: Runner, nominal: number, contributors: readonly Judged[], random: () => number, count: number): Drawn {
   if (contributors.length === 0) return { lower: nominal, upper: nominal, mean: nominal, deviation: 0, values: Float64Array.of(nominal) };
-  const columns = contributors.map(() => new Float64Array(count));
-  for (let at = 0; at < count; at++) {
-    for (const [i, one] of contributors.entries()) (columns[i] as Float64Array)[at] = drawMean(one, distribution, random);
-  }
+  const columns = contributors.map((one) => {
+    const column = new Float64Array(count);
+    for (let at = 0; at < count; at++) column[at] = drawMean(one, random);
+    return column;
+  });
   const values = runner
     .evaluate(columns, count)
     .filter((value) => !Number.isNaN(value))
@@ -204,7 +217,7 @@ function draw(runner: Runner, nominal: number, contributors: readonly Judged[], 
 }
 
 /** Of one piece; of several, what they come to together, as one that counts so many times. */
-function drawMean({ lower, upper, pieces }: Judged, distribution: Distribution, random: () => number): number {
+function drawMean({ lower, upper, pieces, distribution }: Judged, random: () => number): number {
   let sum = 0;
   for (let piece = 0; piece < pieces; piece++) sum += drawBetween(lower, upper, distribution, random);
   return sum / pieces;
@@ -220,7 +233,12 @@ export function mostPieces({ sensitivity }: Pick<Contributor, 'sensitivity'>): n
 interface Runner {
   /** `amounts`: a column for each contributor. Not a number where it has none. */
   readonly evaluate: (amounts: readonly Float64Array[], count: number) => Float64Array;
-  readonly slopes: (contributors: readonly Toleranced[]) => readonly { readonly value: number; readonly isCorner: boolean }[];
+  readonly slopes: (contributors: readonly Toleranced[]) => readonly Slope[];
+}
+
+interface Slope {
+  readonly value: number;
+  readonly isCorner: boolean;
 }
 
 /** By the formulas alone. */

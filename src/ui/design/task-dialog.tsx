@@ -7,18 +7,20 @@ interface TaskDialogProps {
   readonly description: React.ReactNode;
   /** Closed without a choice: nothing was done. */
   readonly onClose: () => void;
-  readonly isWide?: boolean;
+  readonly width?: keyof typeof WIDTHS;
   readonly children: React.ReactNode;
 }
 
+const WIDTHS = { narrow: 'w-[34rem]', wide: 'w-[46rem]', widest: 'w-[60rem] max-w-[95vw]' } as const;
+
 /** The frame of everything that asks before it does something. */
-export function TaskDialog({ title, description, onClose, isWide = false, children }: TaskDialogProps) {
+export function TaskDialog({ title, description, onClose, width = 'narrow', children }: TaskDialogProps) {
   return (
     <Dialog.Root open onOpenChange={(open) => !open && onClose()}>
       <Dialog.Portal>
         <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/30" />
         <Dialog.Content
-          className={`fixed top-20 left-1/2 z-50 flex max-h-[80vh] -translate-x-1/2 flex-col overflow-y-auto rounded-box border border-rule bg-sheet p-4 shadow-box ${isWide ? 'w-[46rem]' : 'w-[34rem]'}`}
+          className={`fixed top-20 left-1/2 z-50 flex max-h-[80vh] -translate-x-1/2 flex-col overflow-y-auto rounded-box border border-rule bg-sheet p-4 shadow-box ${WIDTHS[width]}`}
         >
           <Dialog.Title className="text-base font-semibold">{title}</Dialog.Title>
           <Dialog.Description className="mt-1 mb-3">{description}</Dialog.Description>

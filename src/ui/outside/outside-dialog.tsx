@@ -30,7 +30,7 @@ export function OutsideDialog({ onClose }: { onClose: () => void }) {
     <TaskDialog
       title="Outside calculation"
       description="It is asked when its inputs have settled. Its answers are values of this document; when it cannot be reached, the last answer is held and marked."
-      isWide
+      width="wide"
       onClose={onClose}
     >
       <Choice label="Computed by" value={from} options={{ service: 'a service', spreadsheet: 'a spreadsheet' }} onChange={setFrom} />

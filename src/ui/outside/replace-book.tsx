@@ -35,7 +35,7 @@ export function ReplaceBook({ outside, answer, onClose }: ReplaceBookProps) {
     <TaskDialog
       title={`Another file for ${outside.name}`}
       description={<>Its cells are looked up first. Inputs, results and what reads them stay as they are; Undo brings the file of before back.</>}
-      isWide
+      width="wide"
       onClose={onClose}
     >
       <label className="block">

@@ -36,7 +36,7 @@ export function ShelfDialog({ project, there, onTaken, onClose }: ShelfDialogPro
     <TaskDialog
       title="From the shelf"
       description="Tables and calculations that ship with Warpbeam. The project gets copies, which are its own from then on: link their values, use their calculations."
-      isWide
+      width="wide"
       onClose={onClose}
     >
       {loaded.state === 'loading' && <Skeleton rows={6} />}

@@ -125,6 +125,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
     { name: 'Table of sizes', run: () => workspace.setState({ task: { kind: 'sizes' } }) },
     { name: 'Show at nominal', run: () => showAt(session, undefined) },
     ...BUILT_AT.map((at) => ({ name: `Show ${AT_WORDS[at]}`, run: () => showAt(session, at) })),
+    { name: 'Limits of each value', run: () => workspace.setState({ task: { kind: 'limits' } }) },
     { name: 'Reach goals', run: () => workspace.setState({ task: { kind: 'goals' } }) },
     { name: 'What-ifs', run: () => workspace.setState({ task: { kind: 'what-ifs' } }) },
     { name: 'Loose ends', run: () => workspace.setState({ showsLooseEnds: true }) },

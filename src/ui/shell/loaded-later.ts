@@ -12,6 +12,7 @@ export const RepointDialog = dynamic(() => import('../links/repoint-dialog').the
 export const HandOverDialog = dynamic(() => import('../links/hand-over-dialog').then((module) => module.HandOverDialog), { ssr: false });
 export const AddComponentDialog = dynamic(() => import('../assembly/add-component-dialog').then((module) => module.AddComponentDialog), { ssr: false });
 export const StackDialog = dynamic(() => import('../studies/stack-dialog').then((module) => module.StackDialog), { ssr: false });
+export const LimitsDialog = dynamic(() => import('../studies/limits-dialog').then((module) => module.LimitsDialog), { ssr: false });
 export const RangeDialog = dynamic(() => import('../studies/range-dialog').then((module) => module.RangeDialog), { ssr: false });
 export const MapDialog = dynamic(() => import('../studies/map-dialog').then((module) => module.MapDialog), { ssr: false });
 export const GoalsDialog = dynamic(() => import('../studies/goals-dialog').then((module) => module.GoalsDialog), { ssr: false });

@@ -18,6 +18,7 @@ import {
   HandOverDialog,
   HistoryDialog,
   KeysPage,
+  LimitsDialog,
   LinkDialog,
   MapDialog,
   MinimiseDialog,
@@ -135,6 +136,8 @@ function OpenTask() {
       return <MinimiseDialog value={task.value} onClose={close} />;
     case 'goals':
       return <GoalsDialog onClose={close} />;
+    case 'limits':
+      return <LimitsDialog onClose={close} />;
     case 'keys':
       return <KeysPage onClose={close} />;
     case 'sizes':

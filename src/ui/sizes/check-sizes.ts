@@ -4,7 +4,7 @@ import { inSize, listSteps, type Document, type DocumentValues } from '@/core/do
 import { builtInOf, complete, openValues, WHOLE, type InstanceSource } from '@/core/instances';
 import { errorsOfValues, heldAmong, keyOfSize, massOfBodies, problemsOfSteps, problemsOfValues, valuesOfTable, volumeOfBodies } from '@/core/studies';
 import type { RegenerationClient } from '@/workers/client';
-import { drawnOfPart, drawnOfWhole, drawPicture, type SmallPicture } from '@/workers/small-picture';
+import { drawnOfPart, drawnOfWhole, drawPicture, type DrawnBody, type SmallPicture } from '@/workers/small-picture';
 import { buildWhole } from '@/workers/whole-assembly';
 import { massOfWhole, problemsOfWhole } from '@/workers/whole-problems';
 
@@ -16,7 +16,8 @@ export interface CheckedState extends Pick<CheckedSize, 'mass' | 'volume'> {
   readonly problems: readonly string[];
   /** The document as it is in the size, with what was measured; undefined where it could not be built. */
   readonly values?: DocumentValues;
-  readonly picture?: SmallPicture | undefined;
+  /** What is seen of it; nothing where it could not be built. */
+  readonly drawn: readonly DrawnBody[];
 }
 
 /**
@@ -38,7 +39,8 @@ export async function checkSizes(
     const { mass, volume, values } = found;
     const time = performance.now() - start;
     // Where a value has an error, what was built is not this size.
-    const picture = found.picture && values && errorsOfValues(values).length === 0 ? writePicture?.(found.picture) : undefined;
+    const drawing = writePicture && values && errorsOfValues(values).length === 0 ? drawPicture(found.drawn) : undefined;
+    const picture = drawing && writePicture?.(drawing);
     onDone(size, {
       key: keyOfSize(document, size),
       ...(mass === undefined ? {} : { mass }),
@@ -70,9 +72,9 @@ function readingsOf(values: DocumentValues): CheckedSize['readings'] {
 export async function checkState(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedState | undefined> {
   if (document.kind === 'assembly') return checkAssembly(client, document, source);
   const values = openValues(document, source);
-  if (document.kind !== 'part' || listSteps(document).length === 0) return { problems: problemsOfValues(values), values };
+  if (document.kind !== 'part' || listSteps(document).length === 0) return { problems: problemsOfValues(values), values, drawn: [] };
   const reply = await client.regenerate(complete(document, source), [], 'part size');
-  if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { problems: ['It could not be built.'] };
+  if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { problems: ['It could not be built.'], drawn: [] };
   const { result, meshes } = reply.value;
   values.setMeasured(result.measured);
   const failed = problemsOfSteps(document, result.steps);
@@ -80,21 +82,21 @@ export async function checkState(client: RegenerationClient, document: Document,
     ...(failed.length === 0 ? weightOf(values, massOfBodies(result.bodies), volumeOfBodies(result.bodies)) : {}),
     problems: [...problemsOfValues(values), ...failed],
     values,
-    picture: drawPicture(drawnOfPart(document, result, meshes)),
+    drawn: drawnOfPart(document, result, meshes),
   };
 }
 
 /** With its parts, its mates, and what stands in one another; undefined where the client was closed meanwhile. */
 async function checkAssembly(client: RegenerationClient, document: Document, source: InstanceSource): Promise<CheckedState | undefined> {
   const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged: true, withMeshes: true });
-  if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { problems: [`${whole.part} could not be built.`] };
+  if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { problems: [`${whole.part} could not be built.`], drawn: [] };
   const volume = builtInOf(whole.values, WHOLE, 'volume', whole.source);
   const hasFailed = [...whole.results.values()].some(({ steps }) => steps.some(({ status }) => status === 'failed'));
   return {
     ...(hasFailed ? {} : weightOf(whole.values, massOfWhole(whole), 'value' in volume ? volume.value / CUBIC_MILLIMETRE : undefined)),
     problems: [...problemsOfValues(whole.values), ...problemsOfWhole(whole)],
     values: whole.values,
-    picture: drawPicture(drawnOfWhole(whole)),
+    drawn: drawnOfWhole(whole),
   };
 }
 

@@ -43,7 +43,7 @@ export function SizesFromTable({ pasted, onClose }: { pasted: Cells; onClose: ()
       title="Sizes from a spreadsheet"
       description={<>The first row names values, the first column sizes. Sizes are found by name; a new name is a new size. Nothing is deleted.</>}
       onClose={onClose}
-      isWide
+      width="wide"
     >
       <div className="my-2 flex items-center gap-2">
         <TableFile onRead={take} />

@@ -120,6 +120,12 @@ export class DocumentSession {
     return this.store.getState().document;
   }
 
+  /** The document as it is, whatever is tried out. */
+  get documentAsItIs(): Document {
+    const back = this.trial && applyEdit(this.document, this.trial.inverse);
+    return back?.ok ? back.value.document : this.document;
+  }
+
   get values(): DocumentValues {
     return this.store.getState().values;
   }

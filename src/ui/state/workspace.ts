@@ -38,6 +38,8 @@ export type Task =
   | { readonly kind: 'what-ifs'; readonly value?: string }
   /** What values are to come to, found by others. */
   | { readonly kind: 'goals' }
+  /** Every value with a tolerance at a limit of its own, and the results beside one another. */
+  | { readonly kind: 'limits' }
   /** All keys. */
   | { readonly kind: 'keys' }
   /** What a value may be off by. */

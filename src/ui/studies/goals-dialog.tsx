@@ -96,7 +96,7 @@ export function GoalsDialog({ onClose }: { onClose: () => void }) {
   };
   return (
     <TaskDialog
-      isWide
+      width="wide"
       title="Reach goals"
       description="Values vary between their bounds until all goals are met at once, or as nearly as possible. The document is not changed before you use what is found."
       onClose={onClose}

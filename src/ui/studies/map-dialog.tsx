@@ -68,7 +68,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
   const isAsRun = ran?.of[1] === other;
   return (
     <TaskDialog
-      isWide
+      width="wide"
       title={`Run ${first.name} and another value through their ranges`}
       description={`They are ${write(value, session.values.sheet.readNumber(value))} and ${write(other, session.values.sheet.readNumber(other))} now. Nothing is changed by running them.`}
       onClose={onClose}

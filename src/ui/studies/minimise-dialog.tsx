@@ -84,7 +84,7 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
   };
   return (
     <TaskDialog
-      isWide
+      width="wide"
       title="Find a minimum or maximum"
       description="Values vary between their bounds until another is as low or as high as possible while guards hold and no step fails. The document is not changed."
       onClose={onClose}

@@ -19,6 +19,7 @@ import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
 import { noteSafeRange } from './safe-ranges';
 import { RunButton } from './run-button';
+import { RangeStrip } from './range-strip';
 import { RunFiles } from './run-files';
 import { useStudyWorker } from './use-study-worker';
 
@@ -140,7 +141,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
   return (
     <TaskDialog
-      isWide
+      width="wide"
       title={`Run ${record.name} through a range`}
       description={`It is ${write(present)} now. Nothing is changed by running it.`}
       onClose={onClose}
@@ -208,6 +209,16 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
               onPicture={() => savePicture(chosen)}
             />
           </p>
+          {!isRunning && (
+            <RangeStrip
+              key={samples[0]?.at}
+              document={document}
+              value={value}
+              amounts={samples.map(({ at }) => at)}
+              write={write}
+              onUse={record.type === 'parameter' ? use : undefined}
+            />
+          )}
         </>
       )}
       <form

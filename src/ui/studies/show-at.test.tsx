@@ -4,6 +4,7 @@ import { edited } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
 import { ShownAsStrip } from '../shell/shown-as-strip';
 import { showAt } from './show-at';
+import { LimitsDialog } from './limits-dialog';
 import { ShownAtMenu } from './shown-at-menu';
 
 jest.setTimeout(60_000);
@@ -51,4 +52,23 @@ test('nothing is chosen where nothing has a tolerance, and the command says why'
   expect(screen.queryByRole('button')).toBeNull();
   act(() => showAt(session, 'upper'));
   expect(session.store.getState()).toMatchObject({ shownAs: undefined, notice: 'Nothing in p is off its nominal at upper limits.' });
+});
+
+test('each value is shown at a limit of its own, and what was chosen is there the next time', async () => {
+  const two = edited(PART, { type: 'parameter.update', id: 'p-gap', changes: { tolerance: { kind: 'symmetric', by: { text: '0.1 mm' } } } });
+  const closed = jest.fn();
+  const { user, session } = await renderIn(
+    two,
+    <>
+      {CONTROLS}
+      <LimitsDialog onClose={closed} />
+    </>,
+  );
+  expect(screen.getByRole('row', { name: /^bore/ }).textContent).toContain('50 mm49.7 mm50.3 mm');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'bore is shown at' }), 'upper limit');
+  await user.click(screen.getByRole('button', { name: 'Show' }));
+  expect(closed).toHaveBeenCalled();
+  expect(screen.getByText(/^Shown at limits chosen for each value/)).toBeTruthy();
+  expect(['p-bore', 'p-gap'].map((id) => session.values.show(id)?.shown)).toEqual(['50.3 mm', '9 mm']);
+  expect(screen.getByRole<HTMLSelectElement>('combobox', { name: 'bore is shown at' }).value).toBe('upper');
 });

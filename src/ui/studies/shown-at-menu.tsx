@@ -3,21 +3,26 @@ import { DropdownMenu } from 'radix-ui';
 import { useMemo } from 'react';
 import { BUILT_AT, type BuiltAt } from '@/core/studies';
 import { MENU } from '../design/menu-items';
-import { useSession, useSessionState } from '../state/context';
-import { AT_WORDS, hasTolerances, showAt } from './show-at';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { AT_CHOSEN, AT_WORDS, hasTolerances, showAt } from './show-at';
 
 const NOMINAL = 'nominal';
+const EACH = 'each';
 const ITEM = 'relative flex cursor-default items-center py-1 pr-3 pl-7 outline-none data-[highlighted]:bg-indigo-wash';
 
 /** Chooses whether the document is shown at nominal or at its limits; nothing where nothing has a tolerance. */
 export function ShownAtMenu() {
   const session = useSession();
+  const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);
   const title = useSessionState(({ shownAs }) => shownAs?.title);
   const isToleranced = useMemo(() => hasTolerances(document), [document]);
   if (!isToleranced && title === undefined) return null;
-  const shown = BUILT_AT.find((at) => AT_WORDS[at] === title);
-  const choose = (chosen: string): void => showAt(session, chosen === NOMINAL ? undefined : (chosen as BuiltAt));
+  const shown = title === AT_CHOSEN ? EACH : BUILT_AT.find((at) => AT_WORDS[at] === title);
+  const choose = (chosen: string): void => {
+    if (chosen === EACH) workspace.setState({ task: { kind: 'limits' } });
+    else showAt(session, chosen === NOMINAL ? undefined : (chosen as BuiltAt));
+  };
   return (
     <DropdownMenu.Root>
       <DropdownMenu.Trigger className={`h-6 shrink-0 rounded-box px-2.5 leading-6 hover:bg-flax-deep ${shown ? 'bg-weld-wash' : 'bg-flax/90'}`}>
@@ -32,6 +37,10 @@ export function ShownAtMenu() {
                 {at === NOMINAL ? 'Show at nominal' : `Show ${AT_WORDS[at as BuiltAt]}`}
               </DropdownMenu.RadioItem>
             ))}
+            <DropdownMenu.RadioItem value={EACH} className={ITEM}>
+              <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+              Choose for each value…
+            </DropdownMenu.RadioItem>
           </DropdownMenu.RadioGroup>
         </DropdownMenu.Content>
       </DropdownMenu.Portal>

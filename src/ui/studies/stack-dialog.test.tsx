@@ -79,3 +79,25 @@ test('the limits of the value itself are what is asked of it, to begin with; wha
   await ask(user, 'Must be at most', '3 kg');
   expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Must be at most' }).validationMessage).toBe('An amount like 9 mm');
 });
+
+test('what a tolerance costs and how it is distributed are kept with the value; the cheapest are tightened', async () => {
+  const { user, session } = await renderIn(PART, <StackDialog value="p-gap" onClose={() => undefined} />);
+  const kept = () => findRecord(session.document, 'p-gap', 'parameter')?.stack;
+  await ask(user, 'Must be at least', '8.7');
+  expect(kept()).toEqual({ atLeast: { text: '8.7 mm' } });
+  await ask(user, 'Cost of bore', '9');
+  await ask(user, 'Cost of shaft', 'dear');
+  expect(screen.getByRole<HTMLInputElement>('textbox', { name: 'Cost of shaft' }).validationMessage).toBe('A number above 0');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Distribution of shaft' }), 'triangular');
+  expect(kept()?.contributors).toEqual({ 'p-bore': { cost: 9 }, 'p-shaft': { distribution: 'triangular' } });
+  // 0.3 in all: three quarters of it for what is nine times as dear.
+  await user.click(screen.getByRole('button', { name: 'Tighten at least cost' }));
+  expect(['p-bore', 'p-shaft'].map((id) => findRecord(session.document, id, 'parameter')?.tolerance)).toEqual([
+    { kind: 'symmetric', by: { text: '0.22 mm' } },
+    { kind: 'symmetric', by: { text: '0.075 mm' } },
+  ]);
+  expect(line('Worst case')).toContain('within the limits');
+  await user.selectOptions(screen.getByRole('combobox', { name: 'Distribution of shaft' }), 'even');
+  await ask(user, 'Cost of bore', '1');
+  expect(kept()).toEqual({ atLeast: { text: '8.7 mm' } });
+});

@@ -1,28 +1,21 @@
 'use client';
 /** How far a value may be off by the tolerances of what it is made of: by how much each counts, whether that will do, and which to tighten. */
-import { useMemo, useState } from 'react';
-import { useStore } from 'zustand';
-import { findRecord } from '@/core/document';
-import { amountOf, chainOf, DISTRIBUTIONS, evenNumbers, fitOf, judgeRequired, stackOf, type Basis, type Required } from '@/core/studies';
+import { useMemo } from 'react';
+import { BASES, DISTRIBUTIONS, findRecord, type Basis } from '@/core/document';
+import { amountOf, askedTexts, chainOf, evenNumbers, fitOf, judgeRequired, stackOf, withOwnUnit, type Required, type Stack } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { useSession, useSessionState } from '../state/context';
-import { remembered } from '../state/remembered';
 import { Select } from '../steps/fields';
 import { GeneralSelect } from './general-select';
 import { StackChain } from './stack-chain';
 import { StackResults } from './stack-results';
 import { StackTable } from './stack-table';
-import { tightenAll } from './tighten';
-
-/** What is chosen for one stack holds for the next. */
-const stackSettings = remembered('warpbeam-stack', { distribution: 'even', basis: 'worst-case' });
-/** Which contributors are several pieces, by document and value. */
-const stackPieces = remembered<Record<string, number>>('warpbeam-stack-pieces', {});
-const DISTRIBUTED = { even: 'even between the limits', normal: 'normal, limits at ±3σ', triangular: 'triangular' };
-const BASES: Readonly<Record<Basis, string>> = { 'worst-case': 'worst case', 'root-sum-square': 'root sum square' };
+import { BASIS_WORDS, DISTRIBUTED } from './stack-words';
+import { tightenAll, tightenCheaply } from './tighten';
+import { useStackReading } from './use-stack-reading';
 
 /** The same figures each time that the dialog is opened. */
 const SEED = 1;
@@ -31,41 +24,35 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const session = useSession();
   const document = useSessionState((state) => state.document);
   const measured = useSessionState(({ regenerated }) => regenerated?.measured);
-  const settings = useStore(stackSettings);
-  const distribution = DISTRIBUTIONS.find((one) => one === settings.distribution) ?? 'even';
-  const basis: Basis = settings.basis === 'root-sum-square' ? 'root-sum-square' : 'worst-case';
-  const chosen = useStore(stackPieces);
-  const pieces = useMemo(
-    () =>
-      new Map(
-        Object.entries(chosen).flatMap(([key, count]) => (key.startsWith(`${document.id} `) ? [[key.slice(document.id.length + 1), count] as const] : [])),
-      ),
-    [chosen, document.id],
-  );
+  const { reading, change, changeOne } = useStackReading(value);
   const stack = useMemo(
-    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), distribution, measured, pieces }),
-    [document, value, session, distribution, measured, pieces],
+    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), measured, reading }),
+    [document, value, session, measured, reading],
   );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
-  const reading = session.values.show(value);
-  // What the value is held to in its document is what is asked of it, until somebody says otherwise.
-  const own = record?.type === 'parameter' ? record : undefined;
-  const [typed, setTyped] = useState<{ readonly lower?: string; readonly upper?: string }>({});
-  if (!record || !reading) return null;
-  const write = (amount: number): string => prettyUnit(session.values.words({ ...reading, value: amount }, reading.unit, 4).shown);
-  const texts = { lower: typed.lower ?? own?.least?.text ?? '', upper: typed.upper ?? own?.most?.text ?? '' };
-  const required: Required = { lower: amountOf(session.values, value, texts.lower), upper: amountOf(session.values, value, texts.upper) };
+  const shown = session.values.show(value);
+  if (!record || !shown) return null;
+  const write = (amount: number): string => prettyUnit(session.values.words({ ...shown, value: amount }, shown.unit, 4).shown);
+  const basis = reading.basis ?? 'worst-case';
+  const texts = askedTexts(document, value, reading);
+  const required: Required = { lower: amountOf(session.values, value, texts.atLeast), upper: amountOf(session.values, value, texts.atMost) };
   const isAsked = required.lower !== undefined || required.upper !== undefined;
   const isCrossed = required.lower !== undefined && required.upper !== undefined && required.lower > required.upper;
-  const check = (text: string): string | undefined =>
-    text === '' || amountOf(session.values, value, text) !== undefined ? undefined : `An amount like ${write(stack?.nominal ?? 0)}`;
   const verdict = stack && isAsked ? judgeRequired(stack, required) : undefined;
   const isMissed = verdict !== undefined && (basis === 'worst-case' ? verdict.worstCase : verdict.rootSumSquare) > 0;
   const chain = stack && chainOf(session.values, value, stack);
-  const all = stack && isMissed ? tightenAll(session.values, stack, required, basis) : undefined;
+  const bound = (end: 'atLeast' | 'atMost', label: string) => (
+    <LabelledField
+      label={label}
+      value={texts[end]}
+      hint="no limit"
+      check={(text) => (text === '' || amountOf(session.values, value, text) !== undefined ? undefined : `An amount like ${write(stack?.nominal ?? 0)}`)}
+      onAccept={(text) => change({ [end]: { text: withOwnUnit(session.values, value, text) } })}
+    />
+  );
   return (
     <TaskDialog
-      isWide
+      width="widest"
       title={`Tolerance stack of ${record.name}`}
       description="How far it may be off when everything that it is made of is off by its own tolerance. A value with a tolerance stands for itself, whatever it was computed from."
       onClose={onClose}
@@ -75,15 +62,25 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
           <GeneralSelect />
         </span>
         <span className="w-64">
-          <Select label="Distribution" value={distribution} options={DISTRIBUTED} onChange={(next) => stackSettings.setState({ distribution: next })} />
+          <Select
+            label="Distribution"
+            value={reading.distribution ?? 'even'}
+            options={DISTRIBUTED}
+            onChange={(next) => change({ distribution: DISTRIBUTIONS.find((one) => one === next && one !== 'even') })}
+          />
         </span>
       </div>
       <div className="mb-1 flex flex-wrap items-end gap-x-3">
-        <LabelledField label="Must be at least" value={texts.lower} hint="no limit" check={check} onAccept={(lower) => setTyped({ ...typed, lower })} />
-        <LabelledField label="Must be at most" value={texts.upper} hint="no limit" check={check} onAccept={(upper) => setTyped({ ...typed, upper })} />
+        {bound('atLeast', 'Must be at least')}
+        {bound('atMost', 'Must be at most')}
         {isAsked && (
           <span className="w-48">
-            <Select label="Judged by" value={basis} options={BASES} onChange={(next) => stackSettings.setState({ basis: next })} />
+            <Select
+              label="Judged by"
+              value={basis}
+              options={BASIS_WORDS}
+              onChange={(next) => change({ basis: BASES.find((one) => one === next && one !== 'worst-case') })}
+            />
           </span>
         )}
       </div>
@@ -94,23 +91,31 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       )}
       {stack && stack.contributors.length > 0 && (
         <>
-          <StackTable
-            name={record.name}
-            stack={stack}
-            required={isAsked ? required : undefined}
-            basis={basis}
-            onPieces={(id, count) => stackPieces.setState({ [`${document.id} ${id}`]: count })}
-          />
+          <StackTable name={record.name} stack={stack} reading={reading} required={isAsked ? required : undefined} onChange={changeOne} />
           {chain && <StackChain name={record.name} chain={chain} nominal={stack.nominal} write={write} />}
           <StackResults stack={stack} verdict={verdict} fit={fitOf(session.values, value, stack)} write={write} />
-          {all && (
-            <Button className="mt-2 self-start" onClick={() => session.edit(all.edit)}>
-              Tighten all to {all.percent} %
-            </Button>
-          )}
-          {isMissed && !all && !isCrossed && <p className="mt-2 text-madder">These tolerances cannot be tightened far enough: change the nominal sizes.</p>}
+          {isMissed && !isCrossed && <TightenAll stack={stack} required={required} basis={basis} />}
         </>
       )}
     </TaskDialog>
+  );
+}
+
+/** All tolerances at once: by one part, or as little as it costs by what each is said to cost. */
+function TightenAll({ stack, required, basis }: { stack: Stack; required: Required; basis: Basis }) {
+  const session = useSession();
+  const all = tightenAll(session.values, stack, required, basis);
+  const cheaply = tightenCheaply(session.values, stack, required, basis);
+  if (!all && !cheaply) return <p className="mt-2 text-madder">These tolerances cannot be tightened far enough: change the nominal sizes.</p>;
+  return (
+    <div className="mt-2 flex flex-wrap items-center gap-2">
+      {all && <Button onClick={() => session.edit(all.edit)}>Tighten all to {all.percent} %</Button>}
+      {cheaply && (
+        <>
+          <Button onClick={() => session.edit(cheaply.edit)}>Tighten at least cost</Button>
+          <span className="font-mono text-walnut-soft">{cheaply.texts.join(', ')}</span>
+        </>
+      )}
+    </div>
   );
 }

@@ -1,50 +1,55 @@
 'use client';
 /** What a value with tolerances is made of, and what one press makes of a tolerance. */
-import { findRecord, toleranceText, type Edit, type Tolerance } from '@/core/document';
-import { mostPieces, type Basis, type Contributor, type Required, type Stack } from '@/core/studies';
+import { DISTRIBUTIONS, findRecord, toleranceText, type Edit, type StackReading, type Tolerance } from '@/core/document';
+import { mostPieces, type Contributor, type Required, type Stack } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
+import { TextField } from '../ledger/text-field';
 import { useSession } from '../state/context';
+import { DISTRIBUTED_SHORT } from './stack-words';
 import { tightenOne } from './tighten';
+import type { StackReader } from './use-stack-reading';
 
 interface StackTableProps {
   readonly name: string;
   readonly stack: Stack;
+  readonly reading: StackReading;
   /** What is asked of the value. */
   readonly required: Required | undefined;
-  readonly basis: Basis;
-  /** A contributor is so many pieces from now on. */
-  readonly onPieces: (id: string, count: number) => void;
+  readonly onChange: StackReader['changeOne'];
 }
 
-export function StackTable({ name, stack, required, basis, onPieces }: StackTableProps) {
+export function StackTable({ name, ...rest }: StackTableProps) {
+  const heads = ['Value', 'Nominal', 'Tolerance', 'Sensitivity', 'Distribution', ...(rest.required ? ['Cost'] : []), 'Share', ''];
   return (
     <table className="w-full border-collapse">
       <caption className="sr-only">What {name} is made of</caption>
       <thead>
         <tr className="border-b border-rule text-left text-walnut-soft">
-          {['Value', 'Nominal', 'Tolerance', 'Sensitivity', 'Share', ''].map((head) => (
-            <th key={head} className="px-1 py-1 font-normal">
+          {heads.map((head) => (
+            <th key={head} className="px-1 py-1 font-normal" title={head === 'Cost' ? COST_HINT : undefined}>
               {head === '' ? <span className="sr-only">Tighten</span> : head}
             </th>
           ))}
         </tr>
       </thead>
       <tbody>
-        {stack.contributors.map((one) => (
-          <ContributorRow key={one.id} one={one} stack={stack} required={required} basis={basis} onPieces={onPieces} />
+        {rest.stack.contributors.map((one) => (
+          <ContributorRow key={one.id} one={one} {...rest} />
         ))}
       </tbody>
     </table>
   );
 }
 
-function ContributorRow({ one, stack, required, basis, onPieces }: Omit<StackTableProps, 'name'> & { one: Contributor }) {
+const COST_HINT = 'How dear it is to hold this value closely, beside the others: what is dearer is tightened less.';
+
+function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackTableProps, 'name'> & { one: Contributor }) {
   const session = useSession();
   const record = findRecord(session.document, one.id, 'parameter');
   const shown = session.values.show(one.id);
   const halved = record?.tolerance && halve(record.tolerance);
-  const met = required && tightenOne(session.values, stack, one, required, basis);
+  const met = required && tightenOne(session.values, stack, one, required, reading.basis ?? 'worst-case');
   const put = (edit: Edit): void => void session.edit(edit);
   const write = (amount: number): string => (shown ? session.values.words({ ...shown, value: amount }, shown.unit, 4).shown : '');
   const text = record?.tolerance
@@ -61,9 +66,35 @@ function ContributorRow({ one, stack, required, basis, onPieces }: Omit<StackTab
       <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(text)}</td>
       <td className="px-1 font-mono whitespace-nowrap">
         × {Number(one.sensitivity.toPrecision(4))}
-        <Pieces one={one} onChange={(count) => onPieces(one.id, count)} />
+        <Pieces one={one} onChange={(count) => onChange(one.id, { pieces: count > 1 ? count : undefined })} />
         {one.isCorner && <span title="It bends just here: the other way it counts for less."> at a corner</span>}
       </td>
+      <td className="px-1">
+        <select
+          aria-label={`Distribution of ${one.name}`}
+          className="h-6 rounded-box border border-rule bg-sheet px-1"
+          value={one.distribution}
+          onChange={(event) =>
+            onChange(one.id, { distribution: DISTRIBUTIONS.find((own) => own === event.target.value && own !== (reading.distribution ?? 'even')) })
+          }
+        >
+          {DISTRIBUTIONS.map((own) => (
+            <option key={own} value={own}>
+              {DISTRIBUTED_SHORT[own]}
+            </option>
+          ))}
+        </select>
+      </td>
+      {required && (
+        <td className="w-16 px-1">
+          <TextField
+            label={`Cost of ${one.name}`}
+            value={String(one.cost)}
+            check={(typed) => (costIn(typed) === undefined ? 'A number above 0' : undefined)}
+            onAccept={(typed) => onChange(one.id, { cost: costIn(typed) === 1 ? undefined : costIn(typed) })}
+          />
+        </td>
+      )}
       <td className="px-1">
         <span className="flex items-center gap-2 whitespace-nowrap">
           <span className="h-2 w-16 bg-flax-deep">
@@ -93,6 +124,12 @@ function ContributorRow({ one, stack, required, basis, onPieces }: Omit<StackTab
       </td>
     </tr>
   );
+}
+
+/** Beside the others; undefined for what is none. */
+function costIn(text: string): number | undefined {
+  const cost = Number(text);
+  return cost > 0 && cost <= 1e6 ? cost : undefined;
 }
 
 /** Whether what counts several times is one piece or several; nothing where there is nothing to choose. */

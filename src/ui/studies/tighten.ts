@@ -1,6 +1,6 @@
 /** Tolerances that are made tighter, so that what is required of a value is met. */
-import { findRecord, type DocumentValues, type Edit, type Tolerance } from '@/core/document';
-import { factorToMeet, type Basis, type Contributor, type Required, type Stack } from '@/core/studies';
+import { findRecord, type Basis, type DocumentValues, type Edit, type Tolerance } from '@/core/document';
+import { cheapestToMeet, factorToMeet, type Contributor, type Required, type Stack } from '@/core/studies';
 import { inUnit, prettyUnit } from '@/core/units';
 
 /** Nobody makes a part to less than this share of a tolerance that was thought right. */
@@ -57,10 +57,34 @@ export interface TightenedAll {
 
 /** All that can be tightened by one factor; undefined where nothing has to be, or all together cannot do it. */
 export function tightenAll(values: DocumentValues, stack: Stack, required: Required, basis: Basis): TightenedAll | undefined {
-  const able = stack.contributors.filter((one) => tighten(values, one, 0.5) !== undefined);
+  const able = ableToTighten(values, stack);
   const ids = able.map(({ id }) => id);
   const factor = factorToMeet(stack, ids, required, basis);
   if (!isWorth(factor)) return undefined;
   const edits = able.flatMap((one) => tighten(values, one, factor)?.edit ?? []);
   return { percent: Math.floor(factor * 100), edit: { type: 'batch', edits } };
+}
+
+export interface TightenedCheaply {
+  /** What becomes of whom: `shaft ±0.1 mm`. */
+  readonly texts: readonly string[];
+  readonly edit: Edit;
+}
+
+/** As little as it costs by what each is said to cost; undefined where nothing has to be, or all together cannot do it. */
+export function tightenCheaply(values: DocumentValues, stack: Stack, required: Required, basis: Basis): TightenedCheaply | undefined {
+  const ids = ableToTighten(values, stack).map(({ id }) => id);
+  const factors = cheapestToMeet(stack, ids, required, basis);
+  const tightened = stack.contributors.flatMap((one) => {
+    const factor = factors?.get(one.id);
+    const done = isWorth(factor) ? tighten(values, one, factor) : undefined;
+    return done ? [{ text: `${one.name} ${done.text}`, edit: done.edit }] : [];
+  });
+  const isTooTight = [...(factors?.values() ?? [])].some((factor) => factor < LEAST_FACTOR);
+  if (isTooTight || tightened.length === 0) return undefined;
+  return { texts: tightened.map(({ text }) => text), edit: { type: 'batch', edits: tightened.map(({ edit }) => edit) } };
+}
+
+function ableToTighten(values: DocumentValues, stack: Stack): readonly Contributor[] {
+  return stack.contributors.filter((one) => tighten(values, one, 0.5) !== undefined);
 }

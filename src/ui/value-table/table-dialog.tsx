@@ -39,7 +39,7 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
       title="Values from a spreadsheet"
       description={<>Rows are found by name; a new name is a new value. Nothing is deleted, and nothing is changed before you say so.</>}
       onClose={onClose}
-      isWide
+      width="wide"
     >
       <div className="my-2 flex items-center gap-2">
         <TableFile onRead={take} />

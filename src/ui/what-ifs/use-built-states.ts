@@ -4,6 +4,7 @@ import { hasShape, hashOfContent, type Document } from '@/core/document';
 import { meaningText } from '@/core/instances';
 import type { RegenerationClient } from '@/workers/client';
 import { useSession } from '../state/context';
+import { drawPicture } from '@/workers/small-picture';
 import { clientBeside } from '../state/page-workers';
 import { checkState, type CheckedState } from '../sizes/check-sizes';
 import { writePicture } from '../sizes/write-picture';
@@ -44,7 +45,8 @@ export function useBuiltStates(documents: readonly Document[]): ReadonlyMap<stri
         client.current ??= clientBeside('picture', session.id);
         const found = await checkState(client.current, next, session.snapshots);
         if (!found) break;
-        const { mass, volume, problems, values, picture } = found;
+        const { mass, volume, problems, values, drawn } = found;
+        const picture = drawPicture(drawn);
         known.add(keyOfState(next));
         const state: BuiltState = {
           ...(mass === undefined ? {} : { mass }),

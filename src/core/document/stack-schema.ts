@@ -1,0 +1,32 @@
+/** How the tolerance stack of a value is read: kept with the value, so that everybody reads it alike. */
+import { z } from 'zod';
+import { formulaSchema, id } from './schema-parts';
+
+/** Evenly; normally, the limits three standard deviations from the middle; or as a triangle that is highest in the middle. */
+export const DISTRIBUTIONS = ['even', 'normal', 'triangular'] as const;
+export type Distribution = (typeof DISTRIBUTIONS)[number];
+
+/** By which way of adding up a requirement is to be met. */
+export const BASES = ['worst-case', 'root-sum-square'] as const;
+export type Basis = (typeof BASES)[number];
+
+/** What is said of one contributor: so many pieces instead of one; another distribution than the rest; how dear it is to hold closely, beside the rest. */
+const contributorReadingSchema = z.strictObject({
+  pieces: z.int().min(2).max(50).optional(),
+  distribution: z.enum(DISTRIBUTIONS).optional(),
+  cost: z.number().positive().max(1e6).optional(),
+});
+
+/** Even, by the worst case, and with the limits of the value where it says nothing else. */
+export const stackReadingSchema = z.strictObject({
+  distribution: z.enum(DISTRIBUTIONS).optional(),
+  basis: z.enum(BASES).optional(),
+  /** What is asked of the value; an empty formula asks for nothing. */
+  atLeast: formulaSchema.optional(),
+  atMost: formulaSchema.optional(),
+  /** By the id of the contributor; what is none of them counts for nothing. */
+  contributors: z.record(id, contributorReadingSchema).optional(),
+});
+
+export type ContributorReading = Readonly<z.infer<typeof contributorReadingSchema>>;
+export type StackReading = Readonly<z.infer<typeof stackReadingSchema>>;
