@@ -1,7 +1,7 @@
 import jstat from 'jstat';
 import { all, create } from 'mathjs';
 import { ANY_SLOT } from '../src/core/formula';
-import { Sheet } from '../src/core/network';
+import { sampleSheet, Sheet } from '../src/core/network';
 import { drawBetween, evenNumbers } from '../src/core/studies';
 import { MILLIMETRES } from '../src/core/units';
 import { compare, type Row } from './support';
@@ -64,8 +64,8 @@ export function benchLanes(): Row[] {
   sheet.settle();
   const wanted = texts.map((_, i) => `n_${i}`);
   const samples = Float64Array.from({ length: SAMPLES }, (_, i) => 10_000 + i * 37);
-  const ours = { name: 'warpbeam', count: 1, run: () => sheet.sample(new Map([['n_0', samples]]), wanted, SAMPLES, 'compiled') };
-  const read = { name: 'warpbeam, instructions read', count: 1, run: () => sheet.sample(new Map([['n_0', samples]]), wanted, SAMPLES, 'interpreted') };
+  const ours = { name: 'warpbeam', count: 1, run: () => sampleSheet(sheet, new Map([['n_0', samples]]), wanted, SAMPLES, 'compiled') };
+  const read = { name: 'warpbeam, instructions read', count: 1, run: () => sampleSheet(sheet, new Map([['n_0', samples]]), wanted, SAMPLES, 'interpreted') };
 
   const math = create(all ?? {}, {});
   const compiled = texts.map((formula) => math.compile(formula));
@@ -111,7 +111,7 @@ function benchDraws(): Row {
       for (let draw = 0; draw < DRAWS; draw++) column[draw] = drawBetween(99_000, 101_000, 'normal', random);
       set.set(name, column);
     }
-    return sheet.sample(set, ['sum'], DRAWS);
+    return sampleSheet(sheet, set, ['sum'], DRAWS);
   };
   const theirs = (): unknown => {
     const sums = new Float64Array(DRAWS);

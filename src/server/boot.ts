@@ -3,6 +3,7 @@ import { migrate } from './db/migrate';
 import { endStreams } from './events';
 import { scheduleMissing } from './jobs';
 import { purgeDeleted } from './services/deletion';
+import { resumeRuns } from './services/runs';
 
 const shared = globalThis as typeof globalThis & { warpbeamBooted?: boolean };
 
@@ -23,5 +24,6 @@ export async function boot(): Promise<void> {
   const applied = await migrate();
   await purgeDeleted();
   await scheduleMissing();
+  await resumeRuns();
   if (applied.length > 0) console.log(`migrations applied: ${applied.join(', ')}`);
 }

@@ -102,6 +102,8 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
     await dialog.getByRole('button', { name: 'Run', exact: true }).click();
     await expect(dialog).toContainText('Nothing is wrong from 30 mm to 90 mm.', { timeout: 60_000 });
     await expect(dialog.getByRole('img', { name: 'mass over pawl_reach' })).toBeVisible();
+    await dialog.getByRole('button', { name: 'Show the solids' }).click();
+    await expect(dialog.getByRole('list', { name: 'Solids along the range' }).getByRole('button')).toHaveCount(7, { timeout: 60_000 });
     await dialog.getByRole('button', { name: 'Allow 30 mm to 90 mm only' }).click();
     await expect(dialog).toContainText('pawl_reach may be 30 mm to 90 mm from now on.');
     await expectAccessible(page);
@@ -109,6 +111,16 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
     await page.keyboard.type('0.1 kg', TYPING);
     await page.keyboard.press('Enter');
     await expect(dialog).toContainText(/pawl_reach = 77\.\d+ mm: mass is 0\.1 kg/, { timeout: 60_000 });
+    await dialog.getByRole('button', { name: 'Run at the server' }).click();
+    await expect(dialog.getByRole('region', { name: 'Runs at the server' })).toContainText('At the server: 30 mm to 90 mm, 21 samples, done', {
+      timeout: 60_000,
+    });
+    await dialog.getByRole('button', { name: 'Show the run from 30 mm to 90 mm' }).click();
+    await expect(dialog).toContainText('Nothing is wrong from 30 mm to 90 mm.');
+    await dialog.getByRole('button', { name: 'Delete the run from 30 mm to 90 mm' }).click();
+    await expect(dialog.getByRole('region', { name: 'Runs at the server' })).toBeHidden();
+    // Showing a run forgets what was found.
+    await dialog.getByRole('button', { name: 'Find', exact: true }).click();
     await dialog.getByRole('button', { name: 'Use 78 mm' }).click();
     await expect(row(page, 'pawl_reach').first()).toContainText(/^78 mm/);
   });

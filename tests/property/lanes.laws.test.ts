@@ -1,7 +1,7 @@
 /** Many samples at once, states that are forked, and formulas that are only looked at: against sheets opened anew. */
 import fc from 'fast-check';
 import { ANY_SLOT, numberOfText, quantityType, TEXT, type LookupTable, type Slot } from '@/core/formula';
-import { Sheet, type Definition, type FormulaDefinition } from '@/core/network';
+import { sampleSheet, Sheet, type Definition, type FormulaDefinition } from '@/core/network';
 import { kindDimension, MILLIMETRES } from '@/core/units';
 import { formulaText, lengthFormula, NAMES } from '../support/arbitraries';
 
@@ -95,7 +95,7 @@ test('samples at once come to what a new sheet with those values comes to, to th
         const numbers = otherType === TEXT ? second.map((_, i) => numberOfText(['ash', 'oak', 'cork'][i % 3] ?? '')) : second;
         if (otherType) setting.set(other, Float64Array.from(numbers));
         const wanted = [...definitions.keys()].filter((id) => definitions.get(id)?.kind === 'formula');
-        const [columns = [], compiled = []] = TIERS.map((tier) => sheet.sample(setting, wanted, first.length, tier));
+        const [columns = [], compiled = []] = TIERS.map((tier) => sampleSheet(sheet, setting, wanted, first.length, tier));
         for (let i = 0; i < first.length; i++) {
           const alone = new Map(definitions);
           for (const [id, samples] of setting) alone.set(id, { kind: 'input', name: id, type: sheet.read(id)?.type, value: samples[i] ?? NaN });
@@ -114,7 +114,7 @@ test('samples at once come to what a new sheet with those values comes to, to th
 test.each(TIERS)('more samples than a block holds, and a last block that is not full: %s', (tier) => {
   const sheet = sheetOf(new Map(Object.entries({ a: '1 mm', b: 'a * 2', c: 'sqrt(a * b) / (a - 300 mm)' }).map(([name, text]) => [name, formula(name, text)])));
   const samples = Float64Array.from({ length: 1_001 }, (_, i) => i * 10_000);
-  const [c] = sheet.sample(new Map([['a', samples]]), ['c'], 1_001, tier);
+  const [c] = sampleSheet(sheet, new Map([['a', samples]]), ['c'], 1_001, tier);
   for (const i of [0, 255, 256, 299, 300, 511, 512, 999, 1_000]) {
     sheet.setNumber('a', samples[i] ?? 0);
     sheet.settle();
@@ -169,7 +169,7 @@ test('each operation gives the same bits in both tiers and alone', () => {
     ['b', column(1)],
     ['c', column(2)],
   ]);
-  const bits = (tier: 'interpreted' | 'compiled') => sheet.sample(set, wanted, all.length, tier);
+  const bits = (tier: 'interpreted' | 'compiled') => sampleSheet(sheet, set, wanted, all.length, tier);
   const [one, other] = [bits('interpreted'), bits('compiled')];
   calls.forEach((text, at) => {
     const differs = all.findIndex((_, i) => !Object.is(one[at]?.[i], other[at]?.[i]));
@@ -179,7 +179,7 @@ test('each operation gives the same bits in both tiers and alone', () => {
 
 test.each(TIERS)('the same question of other numbers, and of another exponent: %s', (tier) => {
   const sheet = sheetOf(new Map(Object.entries({ a: '3', n: '2', k: '5', power: 'a^n + k' }).map(([name, text]) => [name, formula(name, text)])));
-  const ask = (): number[] => [...(sheet.sample(new Map([['a', Float64Array.of(3, 4)]]), ['power'], 2, tier)[0] ?? [])];
+  const ask = (): number[] => [...(sampleSheet(sheet, new Map([['a', Float64Array.of(3, 4)]]), ['power'], 2, tier)[0] ?? [])];
   expect(ask()).toEqual([14, 21]);
   sheet.setNumber('k', 1);
   sheet.settle();
@@ -194,7 +194,7 @@ test.each(TIERS)('the same question of other numbers, and of another exponent: %
 
 test('a value that is set counts, whatever its formula is; what nothing leads to stays', () => {
   const sheet = sheetOf(new Map(Object.entries({ a: '1 mm', b: 'a * 2', c: 'b + 1 mm', far: '7 mm' }).map(([name, text]) => [name, formula(name, text)])));
-  const columns = sheet.sample(new Map([['b', Float64Array.of(50_000, 60_000)]]), ['a', 'b', 'c', 'far', 'nothing'], 2);
+  const columns = sampleSheet(sheet, new Map([['b', Float64Array.of(50_000, 60_000)]]), ['a', 'b', 'c', 'far', 'nothing'], 2);
   expect(columns.map((column) => [...column])).toEqual([
     [10_000, 10_000],
     [50_000, 60_000],

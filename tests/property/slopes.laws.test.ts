@@ -1,7 +1,7 @@
 /** Exact derivatives of formulas: against differences of high order, and rules of calculus. */
 import fc from 'fast-check';
 import { ANY_SLOT, quantityType, type LookupTable } from '@/core/formula';
-import { Sheet, type Definition } from '@/core/network';
+import { sampleSheet, Sheet, type Definition } from '@/core/network';
 import { kindDimension, MILLIMETRES } from '@/core/units';
 import { lengthFormula } from '../support/arbitraries';
 
@@ -25,7 +25,7 @@ const BESIDE = 1_000;
 function byDifferences(sheet: Sheet, of: string, step: number): { readonly slope: number; readonly error: number; readonly bend: number } {
   const at = sheet.readNumber('x');
   const samples = Float64Array.from([-4, -2, -1, -1 / BESIDE, 0, 1 / BESIDE, 1, 2, 4], (i) => at + i * step);
-  const [found = new Float64Array(9)] = sheet.sample(new Map([['x', samples]]), [of], 9);
+  const [found = new Float64Array(9)] = sampleSheet(sheet, new Map([['x', samples]]), [of], 9);
   const [a = NaN, b = NaN, c = NaN, before = NaN, here = NaN, behind = NaN, d = NaN, e = NaN, f = NaN] = found;
   const [wide, middle, narrow] = [(f - a) / (8 * step), (e - b) / (4 * step), (d - c) / (2 * step)];
   const [rough, fine] = [(4 * middle - wide) / 3, (4 * narrow - middle) / 3];

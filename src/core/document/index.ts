@@ -120,6 +120,7 @@ export {
 export { hashOfContent, listFiles, listHashes, putContentsIn, takeContentsOut } from './file-content';
 export { LIMITS } from './schema-parts';
 export { BASES, DISTRIBUTIONS, type Basis, type ContributorReading, type Distribution, type StackReading } from './stack-schema';
+export { sampleValue } from './sample-values';
 export { showTaken, writeTaken } from './taken-text';
 export { inputOf, slotOf, slotOfTaken, tableSlot, type MeasuredValue } from './value-nodes';
 export { DocumentValues, type ComponentValues, type ShownValue } from './values';

@@ -8,7 +8,6 @@ import type { UnitSystem } from '../units';
 import type { Definition, Outside, Reading } from './definition';
 import { judgeDraft, type Draft } from './draft';
 import { ranksBetween } from './cone';
-import { evaluateLanes, type LaneTier } from './lanes';
 import type { Entry } from './entry';
 import { evaluate, startState, type State } from './evaluate';
 import { typedFormula, type Program } from './program';
@@ -20,6 +19,13 @@ import { Troubles } from './troubles';
 export interface Settled {
   /** How many values were computed. */
   readonly computed: number;
+}
+
+/** Good until the sheet is changed. */
+export interface Standing {
+  readonly program: Program;
+  readonly state: State;
+  readonly indexOf: (id: string) => number | undefined;
 }
 
 export class Sheet {
@@ -121,24 +127,10 @@ export class Sheet {
     return () => run(state.numbers);
   }
 
-  /**
-   * What values come to in many samples: a column for each of `wanted`, not a number where it is refused. `set` has a column of as many numbers for
-   * each value that is set, in internal units, whatever it is computed from else. What comes from outside stays as it is.
-   */
-  sample(set: ReadonlyMap<string, Float64Array>, wanted: readonly string[], count: number, tier?: LaneTier): Float64Array[] {
-    const indexes = new Map<number, Float64Array>();
-    for (const [id, samples] of set) {
-      const index = this.builder.indexOf(id);
-      if (index !== undefined) indexes.set(index, samples);
-    }
-    return evaluateLanes(
-      this.program,
-      this.state,
-      indexes,
-      wanted.map((id) => this.builder.indexOf(id) ?? -1),
-      count,
-      tier,
-    );
+  /** What is run beside it: the program and its state as they are now, and which of its values are which. */
+  get standing(): Standing {
+    const { builder, program, state } = this;
+    return { program, state, indexOf: (id) => builder.indexOf(id) };
   }
 
   /** How fast a value moves when each of these does, all others of them held; by ids. */

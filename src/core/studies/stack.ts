@@ -10,7 +10,17 @@
  * Where something on the way is computed elsewhere (in a component, in an outside calculation), whole documents are evaluated instead: slopes are
  * differences over the tolerance, the worst case is their sum, and less is drawn. What is read off the geometry stays as it is, and is told.
  */
-import { findRecord, limitsOf, valuesRead, type Distribution, type Document, type DocumentValues, type MeasuredValue, type StackReading } from '../document';
+import {
+  findRecord,
+  limitsOf,
+  sampleValue,
+  valuesRead,
+  type Distribution,
+  type Document,
+  type DocumentValues,
+  type MeasuredValue,
+  type StackReading,
+} from '../document';
 import { openValues, type InstanceSource } from '../instances';
 import type { GeneralClass } from '../tolerance';
 import { drawBetween } from './distributions';
@@ -251,7 +261,7 @@ class FormulaRunner implements Runner {
 
   evaluate(amounts: readonly Float64Array[], count: number): Float64Array {
     const set = new Map(this.contributors.flatMap((id, i) => (amounts[i] ? [[id, amounts[i]] as const] : [])));
-    return this.values.sheet.sample(set, [this.id], count)[0] ?? new Float64Array(count).fill(NaN);
+    return sampleValue(this.values, set, this.id, count);
   }
 
   slopes() {

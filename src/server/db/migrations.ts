@@ -229,6 +229,19 @@ export const MIGRATIONS: readonly Migration[] = [
     up: ({ context: q }) => q.createTable('what_if', { document_id: { ...owned('document'), primaryKey: true }, body: packed() }, OPTIONS),
     down: ({ context: q }) => q.dropTable('what_if'),
   },
+  {
+    name: '0011-runs',
+    up: async ({ context: q }) => {
+      const document = { type: DataTypes.BLOB('long'), allowNull: true };
+      await q.createTable(
+        'run',
+        { id: { ...id(), primaryKey: true }, document_id: owned('document'), status: text(20), body: packed(), document, created_at: time() },
+        OPTIONS,
+      );
+      await q.addIndex('run', ['status'], { name: 'run_status' });
+    },
+    down: ({ context: q }) => q.dropTable('run'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

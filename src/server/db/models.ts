@@ -1,4 +1,5 @@
 /** The tables as Sequelize models. `modelName` is always given: the production build shortens class names. */
+import type { RunStatus } from '@/contract';
 import { DataTypes, Model, type CreationOptional, type InferAttributes, type InferCreationAttributes, type NonAttribute, type Sequelize } from 'sequelize';
 
 export class ProjectRow extends Model<InferAttributes<ProjectRow>, InferCreationAttributes<ProjectRow>> {
@@ -120,6 +121,18 @@ export class WhatIfRow extends Model<InferAttributes<WhatIfRow>, InferCreationAt
   declare documentId: string;
   /** All of one document in their order, packed JSON. */
   declare body: Buffer;
+}
+
+/** A range run at the server. */
+export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttributes<RunRow>> {
+  declare id: string;
+  declare documentId: string;
+  declare status: RunStatus;
+  /** What is asked, of which state of the document, and what is done of it, packed JSON. */
+  declare body: Buffer;
+  /** The document as it was when it was started, packed JSON, for as long as it is needed. */
+  declare document: CreationOptional<Buffer | null>;
+  declare createdAt: CreationOptional<Date>;
 }
 
 export class ChangeSetRow extends Model<InferAttributes<ChangeSetRow>, InferCreationAttributes<ChangeSetRow>> {
@@ -249,6 +262,17 @@ function bindKept(sequelize: Sequelize): void {
     { sequelize, modelName: 'FileUse', tableName: 'file_use' },
   );
   SizeCheckRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'SizeCheck', tableName: 'size_check' });
+  RunRow.init(
+    {
+      id: { ...id(), primaryKey: true },
+      documentId: id(),
+      status: { type: DataTypes.STRING(20), allowNull: false },
+      body: packed(),
+      document: { type: DataTypes.BLOB('long'), allowNull: true },
+      createdAt: createdAt(),
+    },
+    { sequelize, modelName: 'Run', tableName: 'run' },
+  );
   WhatIfRow.init({ documentId: { ...id(), primaryKey: true }, body: packed() }, { sequelize, modelName: 'WhatIf', tableName: 'what_if' });
 }
 

@@ -1,6 +1,7 @@
 'use client';
 /** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
+import { MOST_RUN_SAMPLES, type RunReply } from '@/contract';
 import { findRecord, type Goal } from '@/core/document';
 import { amountIn, amountOf, closeSafeRange, evenly, findGoal, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
@@ -14,19 +15,22 @@ import { setFormulaEdit } from '../ledger/scrub-value';
 import { axisLabel } from '../state/amounts';
 import { useSession, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
-import { newId } from '../state/identity';
+import { newId, thisAuthor } from '../state/identity';
 import { Select } from '../steps/fields';
 import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
 import { noteSafeRange } from './safe-ranges';
 import { RunButton } from './run-button';
 import { RangeStrip } from './range-strip';
 import { RunFiles } from './run-files';
+import { ServerRuns } from './server-runs';
+import { sampleOf, useServerRuns } from './use-server-runs';
 import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
 const LineChart = lazy(() => import('../design/line-chart'));
 
-const CHART = { width: 600, height: 230 } as const;
+const CHART = { width: 790, height: 230 } as const;
+/** More are for the server. */
 const MOST_SAMPLES = 500;
 
 export function RangeDialog({ value, onClose }: { value: string; onClose: () => void }) {
@@ -45,6 +49,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const [wanted, setWanted] = useState('');
   const [samples, setSamples] = useState<readonly RangeSample[]>([]);
   const { isRunning, work, stop } = useStudyWorker();
+  const atServer = useServerRuns(document.id, value);
   const [said, setSaid] = useState<string>();
   const [found, setFound] = useState<number>();
   const [closed, setClosed] = useState<SafeRange>();
@@ -86,6 +91,17 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
       // No finer than it was looked at, and inside.
       setClosed(range && roundInside(range, (to - from) / count / 2 ** 13, size));
     });
+  };
+  const startAtServer = (): void => {
+    const { from, to } = limits;
+    if (from === undefined || to === undefined) return;
+    atServer.start({ id: newId(), value, outputs: outputs.map(({ id }) => id), from, to, count, author: thisAuthor() });
+  };
+  const show = (run: RunReply): void => {
+    forget();
+    setRange({ from: write(run.from), to: write(run.to) });
+    setCount(run.count);
+    setSamples(run.samples.map(sampleOf));
   };
   const search = async (): Promise<void> => {
     const target = chosen && amountIn(session.values, chosen.unit, wanted);
@@ -141,7 +157,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
   return (
     <TaskDialog
-      width="wide"
+      width="widest"
       title={`Run ${record.name} through a range`}
       description={`It is ${write(present)} now. Nothing is changed by running it.`}
       onClose={onClose}
@@ -152,16 +168,23 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
         <LabelledField
           label="Samples"
           value={String(count)}
-          check={(text) => (isCount(text) ? undefined : `A whole number from 2 to ${MOST_SAMPLES}`)}
+          check={(text) => (isCount(text) ? undefined : `A whole number from 2 to ${MOST_RUN_SAMPLES.toLocaleString('en')}`)}
           onAccept={(text) => setCount(Number(text))}
         />
         <span className="w-52">
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
         <span className="mb-2">
-          <RunButton label="Run" isRunning={isRunning} isOff={isWrong} onRun={() => void run()} onStop={stop} />
+          <RunButton label="Run" isRunning={isRunning} isOff={isWrong || count > MOST_SAMPLES} onRun={() => void run()} onStop={stop} />
+        </span>
+        <span className="mb-2">
+          <Button disabled={isWrong} title="It goes on there when this page is closed." onClick={startAtServer}>
+            Run at the server
+          </Button>
         </span>
       </div>
+      {count > MOST_SAMPLES && <p>More than {MOST_SAMPLES} samples are for the server.</p>}
+      <ServerRuns {...atServer} document={session.document} write={write} onShow={show} />
       {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
       {samples.length > 1 && chosen && (
         <>
@@ -296,7 +319,7 @@ function Verdict({ samples, write, isRunning }: { samples: readonly RangeSample[
 }
 
 function isCount(text: string): boolean {
-  return Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_SAMPLES;
+  return Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_RUN_SAMPLES;
 }
 
 /** From sample to sample where something is wrong, each reaching half way to its neighbours. */

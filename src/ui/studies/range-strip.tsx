@@ -57,7 +57,12 @@ export function RangeStrip({ document, value, amounts, write, onUse }: RangeStri
       </p>
     );
   }
-  if (!isWhole) return <Button onClick={() => void build()}>Show the solids</Button>;
+  if (!isWhole)
+    return (
+      <Button className="mt-2 self-start" onClick={() => void build()}>
+        Show the solids
+      </Button>
+    );
   return (
     <ul aria-label="Solids along the range" className="mt-2 flex gap-1">
       {frames.map(({ at, problems }, i) => (

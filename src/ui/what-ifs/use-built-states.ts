@@ -1,10 +1,10 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
-import { hasShape, hashOfContent, type Document } from '@/core/document';
-import { meaningText } from '@/core/instances';
+import { hasShape, type Document } from '@/core/document';
 import type { RegenerationClient } from '@/workers/client';
 import { useSession } from '../state/context';
 import { drawPicture } from '@/workers/small-picture';
+import { keyOfState } from '../state/document-key';
 import { clientBeside } from '../state/page-workers';
 import { checkState, type CheckedState } from '../sizes/check-sizes';
 import { writePicture } from '../sizes/write-picture';
@@ -13,16 +13,6 @@ export interface BuiltState extends Pick<CheckedState, 'mass' | 'volume' | 'prob
   readonly picture: string | undefined;
   /** What its values come to with what was measured on it; undefined where it could not be built. */
   readonly values: CheckedState['values'];
-}
-
-/** Documents never change, so neither do their keys: a table asks for them cell by cell. */
-const keys = new WeakMap<Document, string>();
-
-/** Equal for documents that are built alike. */
-export function keyOfState(document: Document): string {
-  const key = keys.get(document) ?? hashOfContent(meaningText(document));
-  keys.set(document, key);
-  return key;
 }
 
 /** Builds states of a document beside the page, each once; by {@link keyOfState}, as far as they are built. Nothing for documents without a shape. */

@@ -13,7 +13,8 @@ import { useSession, useSessionState, useWorkspaceStore } from '../state/context
 import { newId } from '../state/identity';
 import { freeName, readColumns, rowsFollowing, rowsSet, settable, type Column } from './columns';
 import { keepEdits, takeOver } from './take-over';
-import { keyOfState, useBuiltStates } from './use-built-states';
+import { keyOfState } from '../state/document-key';
+import { useBuiltStates } from './use-built-states';
 import { useWhatIfs } from './use-what-ifs';
 import { WhatIfProject } from './what-if-project';
 import { WhatIfTable } from './what-if-table';

@@ -1,0 +1,48 @@
+/** Range runs at the server: they go on without the page that started them, and are kept until somebody deletes them. */
+import { z } from 'zod';
+
+export const MOST_RUN_SAMPLES = 10_000;
+/** Of one document, at once. */
+export const MOST_RUNS = 12;
+
+const id = z.string().min(1).max(40);
+const amount = z.number().refine(Number.isFinite, 'not a number');
+
+const runWishSchema = z.strictObject({
+  id,
+  /** The value that is run, and what is read at each of its amounts. */
+  value: id,
+  outputs: z.array(id).max(5_000),
+  /** Amounts in internal units, both of them run. */
+  from: amount,
+  to: amount,
+  count: z.int().min(2).max(MOST_RUN_SAMPLES),
+  author: z.string().max(60),
+});
+
+export const changeRunsSchema = z.union([z.strictObject({ start: runWishSchema }), z.strictObject({ stop: id }), z.strictObject({ remove: id })]);
+
+export type RunWish = Readonly<z.infer<typeof runWishSchema>>;
+export type RunStatus = 'under-way' | 'done' | 'stopped' | 'failed';
+
+/** As a sample of a run in the page; null for what is not a number there. */
+export interface KeptSample {
+  readonly at: number;
+  readonly outputs: Readonly<Record<string, number | null>>;
+  readonly problems: readonly string[];
+  readonly held: readonly string[];
+}
+
+export interface RunReply extends RunWish {
+  readonly status: RunStatus;
+  /** Milliseconds since 1970. */
+  readonly startedAt: number;
+  /** Equal for states of the document that come to the same: which one was run. */
+  readonly state: string;
+  readonly samples: readonly KeptSample[];
+}
+
+/** The newest first. */
+export interface RunsReply {
+  readonly runs: readonly RunReply[];
+}

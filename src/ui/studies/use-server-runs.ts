@@ -1,0 +1,55 @@
+'use client';
+import { useCallback, useEffect, useState } from 'react';
+import type { KeptSample, RunReply, RunWish } from '@/contract';
+import type { RangeSample } from '@/core/studies';
+import { api } from '../state/api';
+
+/** How often runs that are under way are looked at, in milliseconds. */
+const LOOK_EVERY = 1_500;
+
+export interface ServerRuns {
+  /** Of one value, the newest first; undefined until they are known. */
+  readonly runs: readonly RunReply[] | undefined;
+  /** Why something was not done. */
+  readonly problem: string | undefined;
+  readonly start: (wish: RunWish) => void;
+  readonly stop: (id: string) => void;
+  readonly remove: (id: string) => void;
+}
+
+/** The runs of a value that go on at the server, looked at for as long as one is under way. */
+export function useServerRuns(document: string, value: string): ServerRuns {
+  const [all, setAll] = useState<readonly RunReply[]>();
+  const [problem, setProblem] = useState<string>();
+  const take = useCallback((reply: Awaited<ReturnType<typeof api.readRuns>>) => {
+    setProblem(reply.ok ? undefined : reply.failure.message);
+    if (reply.ok) setAll(reply.value.runs);
+  }, []);
+  const isUnderWay = all?.some(({ status }) => status === 'under-way') === true;
+  useEffect(() => {
+    let isGone = false;
+    const look = async (): Promise<void> => {
+      const reply = await api.readRuns(document);
+      // Without the server a run is one of the page.
+      if (!isGone && reply.ok) setAll(reply.value.runs);
+    };
+    void look();
+    const again = isUnderWay ? setInterval(() => void look(), LOOK_EVERY) : undefined;
+    return () => {
+      isGone = true;
+      clearInterval(again);
+    };
+  }, [document, isUnderWay]);
+  const change = useCallback((wish: Parameters<typeof api.changeRuns>[1]) => void api.changeRuns(document, wish).then(take), [document, take]);
+  return {
+    runs: all?.filter((run) => run.value === value),
+    problem,
+    start: useCallback((start: RunWish) => change({ start }), [change]),
+    stop: useCallback((stop: string) => change({ stop }), [change]),
+    remove: useCallback((remove: string) => change({ remove }), [change]),
+  };
+}
+
+export function sampleOf({ at, outputs, problems, held }: KeptSample): RangeSample {
+  return { at, outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, amount ?? NaN])), problems, held };
+}
