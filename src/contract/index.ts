@@ -52,7 +52,17 @@ export {
   type UsesReply,
   type ValueHistoryReply,
 } from './replies';
-export { changeRunsSchema, MOST_RUN_SAMPLES, MOST_RUNS, type KeptSample, type RunReply, type RunsReply, type RunStatus, type RunWish } from './runs';
+export {
+  changeRunsSchema,
+  MOST_RUN_SAMPLES,
+  MOST_RUNS,
+  type KeptSample,
+  type RunReply,
+  type RunSamplesReply,
+  type RunsReply,
+  type RunStatus,
+  type RunWish,
+} from './runs';
 export { changeWhatIfSchema, previewWhatIfSchema, type WhatIfsReply } from './what-ifs';
 export { keepSizeChecksSchema, type CheckedSize, type KeptSizeCheck, type SizeChecksReply } from './size-checks';
 export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';

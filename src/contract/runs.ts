@@ -39,10 +39,16 @@ export interface RunReply extends RunWish {
   readonly startedAt: number;
   /** Equal for states of the document that come to the same: which one was run. */
   readonly state: string;
-  readonly samples: readonly KeptSample[];
+  /** How many samples there are so far. */
+  readonly done: number;
 }
 
 /** The newest first. */
 export interface RunsReply {
   readonly runs: readonly RunReply[];
+}
+
+/** What a run has come to so far. */
+export interface RunSamplesReply {
+  readonly samples: readonly KeptSample[];
 }

@@ -232,10 +232,18 @@ export const MIGRATIONS: readonly Migration[] = [
   {
     name: '0011-runs',
     up: async ({ context: q }) => {
-      const document = { type: DataTypes.BLOB('long'), allowNull: true };
       await q.createTable(
         'run',
-        { id: { ...id(), primaryKey: true }, document_id: owned('document'), status: text(20), body: packed(), document, created_at: time() },
+        {
+          id: { ...id(), primaryKey: true },
+          document_id: owned('document'),
+          status: text(20),
+          asked: packed(),
+          samples: packed(),
+          done: count(),
+          document: { type: DataTypes.BLOB('long'), allowNull: true },
+          created_at: time(),
+        },
         OPTIONS,
       );
       await q.addIndex('run', ['status'], { name: 'run_status' });

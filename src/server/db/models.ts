@@ -128,8 +128,11 @@ export class RunRow extends Model<InferAttributes<RunRow>, InferCreationAttribut
   declare id: string;
   declare documentId: string;
   declare status: RunStatus;
-  /** What is asked, of which state of the document, and what is done of it, packed JSON. */
-  declare body: Buffer;
+  /** What is asked, of which state of the document, packed JSON. */
+  declare asked: Buffer;
+  /** What is done of it, packed JSON, and how many samples these are. */
+  declare samples: Buffer;
+  declare done: number;
   /** The document as it was when it was started, packed JSON, for as long as it is needed. */
   declare document: CreationOptional<Buffer | null>;
   declare createdAt: CreationOptional<Date>;
@@ -267,7 +270,9 @@ function bindKept(sequelize: Sequelize): void {
       id: { ...id(), primaryKey: true },
       documentId: id(),
       status: { type: DataTypes.STRING(20), allowNull: false },
-      body: packed(),
+      asked: packed(),
+      samples: packed(),
+      done: count(),
       document: { type: DataTypes.BLOB('long'), allowNull: true },
       createdAt: createdAt(),
     },

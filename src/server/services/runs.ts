@@ -2,8 +2,18 @@
  * Range runs that go on at the server: each sample is a job in the background of its own, so that whatever else is built there takes its turn in
  * between. What is done is kept as it comes; a run that a restart broke off goes on from there, on the document as it was when it was started.
  */
+import { setImmediate as nextTurn } from 'node:timers/promises';
 import type { z } from 'zod';
-import { MOST_RUNS, type changeRunsSchema, type KeptSample, type RunReply, type RunsReply, type RunStatus, type RunWish } from '@/contract';
+import {
+  MOST_RUNS,
+  type changeRunsSchema,
+  type KeptSample,
+  type RunReply,
+  type RunSamplesReply,
+  type RunsReply,
+  type RunStatus,
+  type RunWish,
+} from '@/contract';
 import { hashOfContent, type Document } from '@/core/document';
 import { InstanceLibrary, meaningText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -17,13 +27,13 @@ import { refuse, type Refusal } from './refusal';
 import { readSnapshots } from './snapshots';
 
 const NOT_THERE = refuse('not-found', 'There is no such document.');
-/** How often what is done is written down, in milliseconds. */
+/** What is done is written down no more often than this, in milliseconds; and so that writing takes no more than a twentieth of the time. */
 const WRITE_EVERY = 1_000;
+const WRITING_SHARE = 20;
 
-interface RunBody {
+interface Asked {
   readonly wish: RunWish;
   readonly state: string;
-  readonly samples: readonly KeptSample[];
 }
 
 const shared = globalThis as typeof globalThis & {
@@ -46,12 +56,17 @@ async function listRuns(document: string): Promise<RunReply[]> {
       ['createdAt', 'DESC'],
       ['id', 'ASC'],
     ],
-    attributes: { exclude: ['document'] },
+    attributes: { exclude: ['document', 'samples'] },
   });
   return rows.map((row) => {
-    const { wish, state, samples } = unpack<RunBody>(row.body);
-    return { ...wish, status: row.status, startedAt: row.createdAt.getTime(), state, samples };
+    const { wish, state } = unpack<Asked>(row.asked);
+    return { ...wish, status: row.status, startedAt: row.createdAt.getTime(), state, done: row.done };
   });
+}
+
+export async function readRunSamples(document: string, id: string): Promise<Result<RunSamplesReply, Refusal>> {
+  const run = await RunRow.findOne({ where: { id, documentId: document }, attributes: ['samples'] });
+  return run ? succeed({ samples: unpack<KeptSample[]>(run.samples) }) : fail(refuse('not-found', 'There is no such run any more.'));
 }
 
 export async function changeRuns(document: string, change: z.infer<typeof changeRunsSchema>): Promise<Result<RunsReply, Refusal>> {
@@ -61,15 +76,21 @@ export async function changeRuns(document: string, change: z.infer<typeof change
     const refusal = await start(row, change.start);
     if (refusal) return fail(refusal);
   } else if ('stop' in change) {
-    stopping().add(change.stop);
-    await underWay().get(change.stop);
+    await end(document, change.stop);
     await RunRow.update({ status: 'stopped', document: null }, { where: { id: change.stop, documentId: document, status: 'under-way' } });
   } else {
-    stopping().add(change.remove);
-    await underWay().get(change.remove);
+    await end(document, change.remove);
     await RunRow.destroy({ where: { id: change.remove, documentId: document } });
   }
   return succeed({ runs: await listRuns(document) });
+}
+
+/** What is under way of it ends with the sample that it is at. */
+async function end(document: string, id: string): Promise<void> {
+  const run = underWay().get(id);
+  if (!run || (await RunRow.count({ where: { id, documentId: document } })) === 0) return;
+  stopping().add(id);
+  await run;
 }
 
 async function start(row: DocumentRow, wish: RunWish): Promise<Refusal | undefined> {
@@ -82,8 +103,16 @@ async function start(row: DocumentRow, wish: RunWish): Promise<Refusal | undefin
   if (wish.from >= wish.to) return refuse('bad-request', 'A range must run from less to more.');
   const sampler = new Sampler(document, [wish.value], new InstanceLibrary(await readSnapshots([document])));
   if (!sampler.isAmount) return refuse('bad-request', 'What is run through a range must be an amount of the document.');
-  const body: RunBody = { wish, state: hashOfContent(meaningText(document)), samples: [] };
-  const run = await RunRow.create({ id: wish.id, documentId: row.id, status: 'under-way', body: pack(body), document: pack(document) });
+  const asked: Asked = { wish, state: hashOfContent(meaningText(document)) };
+  const run = await RunRow.create({
+    id: wish.id,
+    documentId: row.id,
+    status: 'under-way',
+    asked: pack(asked),
+    samples: pack([]),
+    done: 0,
+    document: pack(document),
+  });
   goOn(run, row);
   return undefined;
 }
@@ -115,21 +144,28 @@ function goOn(run: RunRow, row: Pick<DocumentRow, 'projectId' | 'size'>): void {
 }
 
 async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'projectId' | 'size'>): Promise<void> {
-  const body = unpack<RunBody>(run.body);
-  const { wish } = body;
+  const { wish } = unpack<Asked>(run.asked);
   if (!run.document) throw new Error('Bug: a run that is under way without its document');
   const document = unpack<Document>(run.document);
   const source = new InstanceLibrary(await readSnapshots([document]));
   const sampler = new Sampler(document, [wish.value], source);
   const named = wish.outputs.filter((id) => id !== MASS);
-  const samples = [...body.samples];
-  const write = async (status: RunStatus): Promise<void> => {
+  const samples = unpack<KeptSample[]>(run.samples);
+  let writeAgainAt = performance.now() + WRITE_EVERY;
+  /** Whether it is there still. */
+  const write = async (status: RunStatus): Promise<boolean> => {
+    const from = performance.now();
     const isOver = status !== 'under-way';
-    await RunRow.update({ status, body: pack({ ...body, samples }), ...(isOver ? { document: null } : {}) }, { where: { id: run.id } });
+    const changes = { status, samples: pack(samples), done: samples.length, ...(isOver ? { document: null } : {}) };
+    const [count] = await RunRow.update(changes, { where: { id: run.id } });
+    const now = performance.now();
+    writeAgainAt = now + Math.max(WRITE_EVERY, WRITING_SHARE * (now - from));
+    return count > 0;
   };
-  let writtenAt = performance.now();
   for (const at of evenly(wish.from, wish.to, wish.count).slice(samples.length)) {
-    if (stopping().has(run.id)) return write('stopped');
+    // Values alone take no time off: whoever asks for something meanwhile is answered between two samples.
+    await nextTurn();
+    if (stopping().has(run.id)) return void (await write('stopped'));
     let isDone = false;
     await inBackground({ document: run.documentId, project: projectId, size }, async (client) => {
       const judged = await judgeAt(sampler, [at], named, buildWith(client, document, source, named));
@@ -138,10 +174,9 @@ async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'project
       isDone = true;
     });
     // The server ends: what is left goes on when it starts again.
-    if (!isDone) return write('under-way');
-    if (performance.now() - writtenAt < WRITE_EVERY) continue;
-    await write('under-way');
-    writtenAt = performance.now();
+    if (!isDone) return void (await write('under-way'));
+    // Its document may have been deleted for good meanwhile.
+    if (performance.now() >= writeAgainAt && !(await write('under-way'))) return;
   }
   await write('done');
 }

@@ -23,7 +23,7 @@ import { RunButton } from './run-button';
 import { RangeStrip } from './range-strip';
 import { RunFiles } from './run-files';
 import { ServerRuns } from './server-runs';
-import { sampleOf, useServerRuns } from './use-server-runs';
+import { useServerRuns } from './use-server-runs';
 import { useStudyWorker } from './use-study-worker';
 
 // Drawn only where a chart is asked for: no page pays for it otherwise.
@@ -97,11 +97,13 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     if (from === undefined || to === undefined) return;
     atServer.start({ id: newId(), value, outputs: outputs.map(({ id }) => id), from, to, count, author: thisAuthor() });
   };
-  const show = (run: RunReply): void => {
+  const show = async (run: RunReply): Promise<void> => {
+    const found = await atServer.samplesOf(run.id);
+    if (!found) return;
     forget();
     setRange({ from: write(run.from), to: write(run.to) });
     setCount(run.count);
-    setSamples(run.samples.map(sampleOf));
+    setSamples(found);
   };
   const search = async (): Promise<void> => {
     const target = chosen && amountIn(session.values, chosen.unit, wanted);
@@ -184,7 +186,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
         </span>
       </div>
       {count > MOST_SAMPLES && <p>More than {MOST_SAMPLES} samples are for the server.</p>}
-      <ServerRuns {...atServer} document={session.document} write={write} onShow={show} />
+      <ServerRuns {...atServer} document={session.document} write={write} onShow={(run) => void show(run)} />
       {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
       {samples.length > 1 && chosen && (
         <>
@@ -234,7 +236,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           </p>
           {!isRunning && (
             <RangeStrip
-              key={samples[0]?.at}
+              key={[samples.length, samples[0]?.at, samples.at(-1)?.at].join()}
               document={document}
               value={value}
               amounts={samples.map(({ at }) => at)}

@@ -26,11 +26,10 @@ export function ServerRuns({ runs = [], problem, stop, remove, document, write, 
         return (
           <p key={run.id} className="flex flex-wrap items-center gap-2">
             <span className="min-w-0 flex-1">
-              At the server: {name}, {run.samples.length === run.count ? `${run.count} samples` : `${run.samples.length} of ${run.count} samples`},{' '}
-              {STATUS[run.status]}
+              At the server: {name}, {run.done === run.count ? `${run.count} samples` : `${run.done} of ${run.count} samples`}, {STATUS[run.status]}
               {isOther && <span className="text-weld"> (the document has changed since)</span>}
             </span>
-            {run.samples.length > 1 && (
+            {run.done > 1 && (
               <Button aria-label={`Show the run from ${name}`} onClick={() => onShow(run)}>
                 Show
               </Button>

@@ -15,6 +15,8 @@ export interface ServerRuns {
   readonly start: (wish: RunWish) => void;
   readonly stop: (id: string) => void;
   readonly remove: (id: string) => void;
+  /** What one has come to so far; undefined where that cannot be read. */
+  readonly samplesOf: (id: string) => Promise<readonly RangeSample[] | undefined>;
 }
 
 /** The runs of a value that go on at the server, looked at for as long as one is under way. */
@@ -47,9 +49,17 @@ export function useServerRuns(document: string, value: string): ServerRuns {
     start: useCallback((start: RunWish) => change({ start }), [change]),
     stop: useCallback((stop: string) => change({ stop }), [change]),
     remove: useCallback((remove: string) => change({ remove }), [change]),
+    samplesOf: useCallback(
+      async (id: string) => {
+        const reply = await api.readRunSamples(document, id);
+        setProblem(reply.ok ? undefined : reply.failure.message);
+        return reply.ok ? reply.value.samples.map(sampleOf) : undefined;
+      },
+      [document],
+    ),
   };
 }
 
-export function sampleOf({ at, outputs, problems, held }: KeptSample): RangeSample {
+function sampleOf({ at, outputs, problems, held }: KeptSample): RangeSample {
   return { at, outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, amount ?? NaN])), problems, held };
 }
