@@ -142,7 +142,7 @@ function oneOf<T extends string>(known: readonly T[], text: string, what: string
 function readPieces(text: string, count: string): ContributorReading {
   const pieces = Number(count);
   if (!Number.isInteger(pieces) || pieces < 1) throw new CommandProblem(`"${text}" says no number of pieces. Write it as "washer=2".`);
-  return pieces === 1 ? {} : { pieces };
+  return { pieces };
 }
 
 function readCost(text: string, amount: string): number {

@@ -37,8 +37,9 @@ interface Asked {
 }
 
 const shared = globalThis as typeof globalThis & {
-  /** Runs that are under way in this process; what is told to stop is taken out. */
+  /** Runs that are under way in this process, until they have ended. */
   warpbeamRuns?: Map<string, Promise<void>>;
+  /** Those of them that are told to stop. */
   warpbeamStopping?: Set<string>;
 };
 const underWay = (): Map<string, Promise<void>> => (shared.warpbeamRuns ??= new Map());
