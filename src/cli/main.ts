@@ -33,6 +33,7 @@ import type { ExportedFile, RegenerationClient } from '../workers/client';
 import { asWhatIf, builtAt, BUILT_AT, type BuiltAt } from '../core/studies';
 import { ASSEMBLY_FORMATS, EXPORT_FORMATS, type ExportFormat } from '../workers/protocol';
 import { CommandProblem } from './problem';
+import type { StackWish } from './stack';
 import { formatReport, reportDocument, type DocumentReport } from './report';
 
 const USAGE = `Evaluates and regenerates a project file. Exit status: 0 without errors in the model, 1 with some, 2 when the command could not be carried out.
@@ -63,18 +64,11 @@ interface Options {
   readonly services: boolean;
   readonly json: boolean;
   readonly help: boolean;
-  readonly study: {
+  readonly study: Omit<StackWish, 'seed'> & {
     readonly of: readonly string[];
     readonly range: readonly string[];
     readonly goal: readonly string[];
     readonly by: readonly string[];
-    readonly general: string | undefined;
-    readonly distribution: readonly string[];
-    readonly pieces: readonly string[];
-    readonly cost: readonly string[];
-    readonly judgedBy: string | undefined;
-    readonly least: string | undefined;
-    readonly most: string | undefined;
     readonly seed: string | undefined;
     readonly csv: boolean;
   };
