@@ -278,9 +278,15 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
     const [of] = wish.of;
     if (of === undefined) throw new CommandProblem(`stack needs a value: --of "DOC.value".\n${USAGE}`);
     const { reportStack, formatStack } = await import('./stack');
-    const report = reportStack({ documents, source }, of, { ...wish, seed: Number(wish.seed ?? 1) });
-    write(report, formatStack(report));
-    return report.required && !report.required.isMet ? 1 : 0;
+    const { clientFromSource } = await import('../workers/start-thread');
+    let client: RegenerationClient | undefined;
+    try {
+      const report = await reportStack({ documents, source, openClient: () => (client = clientFromSource()) }, of, { ...wish, seed: Number(wish.seed ?? 1) });
+      write(report, formatStack(report));
+      return report.free.length > 0 || (report.required && !report.required.isMet) ? 1 : 0;
+    } finally {
+      client?.close();
+    }
   }
   const { clientFromSource } = await import('../workers/start-thread');
   const client = clientFromSource();
@@ -334,7 +340,7 @@ async function regenerate({ documents, earlier }: LoadedProject, options: Option
         lines.push(formatReport(report));
         parts.push(report);
         if (whole) {
-          const tree = assemblyTree(whole.values, whole.standing);
+          const tree = assemblyTree(whole.values, whole.placement.standing);
           for (const format of ASSEMBLY_FORMATS) {
             const file = options.files[format] === undefined ? undefined : await client.exportAssembly(document, format, tree.root, tree.parts);
             if (file && !file.ok) throw new CommandProblem(`${document.name} could not be exported (${file.failure.kind}).`);

@@ -11,8 +11,25 @@ import {
   type StackReading,
 } from '../core/document';
 import { openValues } from '../core/instances';
-import { amountOf, askedTexts, cheapestToMeet, evenNumbers, fitOf, judgeRequired, stackOf, type Fit, type Required, type Stack } from '../core/studies';
+import {
+  amountOf,
+  askedTexts,
+  cheapestToMeet,
+  evenNumbers,
+  fitOf,
+  judgedDocument,
+  judgeRequired,
+  needsGeometry,
+  stackOf,
+  type Fit,
+  type Required,
+  type Stack,
+} from '../core/studies';
+import { slopesOfReading } from '../core/steps';
+import type { RegenerationClient } from '../workers/client';
+import { buildDeviations } from '../workers/stack-build';
 import { GENERAL_CLASSES } from '../core/tolerance';
+import { parseUnit } from '../core/units';
 import { CommandProblem } from './problem';
 import { findTarget, inUnit, unitOf, type Project } from './studies';
 
@@ -36,8 +53,14 @@ export interface StackReport {
   readonly rootSumSquare: readonly (number | null)[];
   readonly monteCarlo: readonly (number | null)[];
   readonly exact: readonly string[];
-  /** Read off the geometry on the way, and not evaluated with the rest. */
-  readonly measured: readonly string[];
+  /** How sensitivities were found: exact slopes of formulas, and of sketches, or differences over the tolerances. */
+  readonly way: Stack['way'];
+  /** Values with tolerances that cannot be off by themselves, and why. */
+  readonly stuck: Stack['stuck'];
+  /** By how much mates that hold something a second time are off at the worst: millimetres, or degrees. */
+  readonly misfits: readonly { readonly mate: string; readonly amount: number; readonly unit: 'mm' | 'deg' }[];
+  /** Components that can still move, and take the value with them: nothing is told of its tolerances then. */
+  readonly free: readonly string[];
   /** How a hole and a shaft fit, in the unit of the value; null where the value is nothing of that kind. */
   readonly fit: {
     readonly kind: Fit['kind'];
@@ -79,12 +102,20 @@ export interface StackWish {
   readonly seed: number;
 }
 
-export function reportStack({ documents, source }: Pick<Project, 'documents' | 'source'>, of: string, wish: StackWish): StackReport {
+type StackProject = Pick<Project, 'documents' | 'source'> & {
+  /** Opened where something has to be built. */
+  readonly openClient: () => RegenerationClient;
+};
+
+export async function reportStack({ documents, source, openClient }: StackProject, of: string, wish: StackWish): Promise<StackReport> {
   const general = wish.general === undefined ? undefined : oneOf(GENERAL_CLASSES, wish.general, 'general class');
   const { document, id, name } = findTarget(documents, of);
   const record = findRecord(document, id, 'parameter');
   const reading = readingOf(document, record?.stack ?? {}, wish);
-  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general, reading });
+  const deviations = needsGeometry(document, id, source, { general, slopesOfReading })
+    ? await buildDeviations(openClient(), { document: judgedDocument(document, id, general), id, source })
+    : undefined;
+  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general, reading, deviations, slopesOfReading });
   if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
@@ -94,9 +125,9 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
     nominal: inUnit(values, id, stack.nominal),
     contributors: stack.contributors.map((one) => ({
       name: one.name,
-      lower: inUnit(values, one.id, one.lower),
-      upper: inUnit(values, one.id, one.upper),
-      unit: unitOf(values, one.id)?.symbol ?? '',
+      lower: inOwnUnit(one, one.lower),
+      upper: inOwnUnit(one, one.upper),
+      unit: one.unit,
       sensitivity: Number(one.sensitivity.toPrecision(6)),
       share: Number(one.share.toPrecision(6)),
       general: one.isGeneral === true,
@@ -108,7 +139,14 @@ export function reportStack({ documents, source }: Pick<Project, 'documents' | '
     rootSumSquare: range(stack.rootSumSquare),
     monteCarlo: range(stack.drawn),
     exact: stack.exact,
-    measured: stack.measured,
+    way: stack.way,
+    stuck: stack.stuck,
+    misfits: stack.misfits.map(({ mate, amount, isLength }) => ({
+      mate,
+      amount: Number((isLength ? amount / MILLIMETRE : amount).toPrecision(6)),
+      unit: isLength ? ('mm' as const) : ('deg' as const),
+    })),
+    free: stack.free,
     fit: reportFit(values, id, stack),
     required: reportRequired(values, { id, name, stack, reading }, wish),
   };
@@ -191,14 +229,23 @@ function reportTightening(values: DocumentValues, stack: Stack, required: Requir
   const own = stack.contributors.filter(({ id }) => findRecord(values.document, id, 'parameter')).map(({ id }) => id);
   const factors = cheapestToMeet(stack, own, required, basis);
   if (!factors) return null;
-  return stack.contributors.flatMap(({ id, name, nominal, lower, upper }) => {
+  return stack.contributors.flatMap(({ id, name, nominal, lower, upper, unit }) => {
     const factor = factors.get(id) ?? 1;
-    const limit = (end: number): number | null => inUnit(values, id, nominal + (end - nominal) * factor);
-    return factor === 1 ? [] : [{ name, lower: limit(lower), upper: limit(upper), unit: unitOf(values, id)?.symbol ?? '' }];
+    const limit = (end: number): number | null => inOwnUnit({ unit }, nominal + (end - nominal) * factor);
+    return factor === 1 ? [] : [{ name, lower: limit(lower), upper: limit(upper), unit }];
   });
 }
 
-export function formatStack({ value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, measured, fit, required }: StackReport): string {
+const MILLIMETRE = 10_000;
+
+/** In the unit that a contributor is shown in. */
+function inOwnUnit({ unit }: { readonly unit: string }, amount: number): number | null {
+  return Number.isNaN(amount) ? null : Number((amount / (parseUnit(unit)?.size ?? 1)).toPrecision(12));
+}
+
+export function formatStack(report: StackReport): string {
+  const { value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, stuck, misfits, free, fit, required } = report;
+  if (free.length > 0) return `${value} = ${nominal ?? '?'} ${unit}\n${free.join(', ')} can still move, and ${value} with that: it has no tolerance stack.`;
   const beyond = (by: number | null): string => (by === 0 ? 'within the limits' : `${by ?? '?'} ${unit} beyond the limits`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
@@ -217,6 +264,7 @@ export function formatStack({ value, unit, nominal, contributors, worstCase, roo
     ...(required?.tighten === null ? ['no tolerances are tight enough: change the nominal sizes'] : []),
     ...(required?.tighten ?? []).map((one) => `  tighten ${one.name} to ${one.lower ?? '?'} to ${one.upper ?? '?'} ${one.unit}`),
     ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
-    ...(measured.length > 0 ? [`read off the geometry, and not varied: ${measured.join(', ')}`] : []),
+    ...stuck.map(({ name, problem }) => `${name} cannot be off by itself: ${problem}`),
+    ...misfits.map(({ mate, amount, unit: of }) => `${mate} holds what other mates hold: it is off by up to ${amount} ${of}`),
   ].join('\n');
 }

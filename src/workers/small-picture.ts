@@ -41,9 +41,9 @@ export function drawnOfPart(document: Document, { bodies }: Pick<Regenerated, 'b
 }
 
 /** The bodies of an assembly that was built with its meshes, where they stand. */
-export function drawnOfWhole({ values, standing, results, meshes }: WholeAssembly): DrawnBody[] {
+export function drawnOfWhole({ values, placement, results, meshes }: WholeAssembly): DrawnBody[] {
   const known = Object.fromEntries(meshes);
-  return listPlaced(values, standing).flatMap(({ key, document, at }) =>
+  return listPlaced(values, placement.standing).flatMap(({ key, document, at }) =>
     drawnOfPart(document, results.get(key) ?? { bodies: [] }, known).map(({ mesh, colour }) => ({ mesh: placeMesh(mesh, at), colour })),
   );
 }

@@ -1,5 +1,5 @@
 /** An assembly built whole, part after part, measured and judged as it stands: for the server and the command line. */
-import { placeComponents, type Interference, type MateOutcome, type PlacedSolid, type ShapeSource } from '@/core/assembly';
+import { placeComponents, type AssemblyPlacement, type Interference, type PlacedSolid, type ShapeSource } from '@/core/assembly';
 import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -19,9 +19,8 @@ export interface MeasuredDocument {
 export interface WholeAssembly {
   readonly values: DocumentValues;
   readonly source: InstanceSource;
-  readonly standing: Standing;
-  /** What became of its mates, by their ids. */
-  readonly mates: ReadonlyMap<string, MateOutcome>;
+  /** Where everything stands, and what became of the mates. */
+  readonly placement: AssemblyPlacement;
   readonly shapes: ShapeSource;
   readonly results: ReadonlyMap<InstanceKey, Regenerated>;
   /** What stands in one another, where that was asked for. */
@@ -37,6 +36,8 @@ interface BuildOptions {
   readonly withMeshes?: boolean;
   /** Whether it is looked for what stands in one another. */
   readonly isJudged?: boolean;
+  /** By mate: equations that give way to the others. */
+  readonly yielding?: ReadonlyMap<string, readonly number[]> | undefined;
 }
 
 /** Builds an assembly whole, part after part; `built` takes what each tells of itself. The failure of a part that could not be built at all. */
@@ -44,7 +45,7 @@ export async function buildWhole(
   client: RegenerationClient,
   document: Document,
   snapshot: InstanceSource['snapshot'],
-  { built = new Map(), withMeshes = false, isJudged = false }: BuildOptions = {},
+  { built = new Map(), withMeshes = false, isJudged = false, yielding = new Map() }: BuildOptions = {},
 ): Promise<WholeAssembly | { readonly failure: RegenerationFailure; readonly part: string }> {
   const book = new PartBook();
   const meshes = new Map<string, BodyMesh>();
@@ -56,12 +57,13 @@ export async function buildWhole(
   for (let round = 0; ; round++) {
     const next = book.next(values);
     if (!next) {
-      const { standing, mates } = placeComponents(values, shapes);
+      const placement = placeComponents(values, shapes, { yielding });
+      const { standing } = placement;
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });
       if (isChanged && round < MOST_ROUNDS) continue;
       const interference = isJudged ? await judge.interference(values, standing, () => true) : undefined;
-      return { values, source, shapes, results, meshes, standing, mates, measured, ...(interference ? { interference } : {}) };
+      return { values, source, shapes, results, meshes, placement, measured, ...(interference ? { interference } : {}) };
     }
     const { part, describe } = next;
     const reply = await client.regenerate(part.document, withMeshes ? [...meshes.keys()] : undefined, `part ${part.key}`, describe);

@@ -14,7 +14,7 @@ export function massOfWhole({ values, source }: WholeAssembly): number | undefin
   return 'value' in mass ? mass.value / KILOGRAM : undefined;
 }
 
-export function problemsOfWhole({ values, results, mates, interference = [] }: WholeAssembly): string[] {
+export function problemsOfWhole({ values, results, placement: { mates }, interference = [] }: WholeAssembly): string[] {
   const { document } = values;
   const failed = listPlaced(values).flatMap(({ key, name, document: part }) =>
     problemsOfSteps(part, results.get(key)?.steps ?? []).map((problem) => `${name}: ${problem}`),

@@ -231,5 +231,16 @@ test('a value is played and taken back, a component is dragged as far as its mat
     await expectAccessible(page);
     await panel.getByRole('button', { name: 'Keep mass' }).click();
     await expect(row(page, 'mass')).toContainText('4.584 kg');
+    await panel.getByRole('button', { name: 'Close' }).click();
+  });
+
+  await test.step('how far it may be off is followed through the parts that are built at their limits', async () => {
+    await row(page, 'mass').click({ button: 'right' });
+    await page.getByRole('menuitem', { name: 'Tolerance stack…' }).click();
+    const dialog = page.getByRole('dialog');
+    await expect(dialog.getByText('Worst case')).toBeVisible({ timeout: 60_000 });
+    await expect(dialog.getByRole('row', { name: /^left_side\.bearing_dia/ })).toBeVisible();
+    await expectAccessible(page);
+    await page.keyboard.press('Escape');
   });
 });

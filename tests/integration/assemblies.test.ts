@@ -178,6 +178,21 @@ test('a held component stays, one that is renamed inside is followed in formulas
   expect(after.read('reach')).toBe('920 mm');
 }, 240_000);
 
+test('what is behind through a sub-assembly is brought up to date from where it is seen, by a tolerance too', async () => {
+  const { project, ids } = await importDemo();
+  const [loom, beam] = [ids['Loom'] ?? '', ids['Warp beam'] ?? ''];
+  const barrel = findNamed(await present(beam), 'barrel_length');
+  await edit(beam, { type: 'parameter.update', id: barrel, changes: { tolerance: { kind: 'symmetric', by: { text: '0.4 mm' } } } });
+  await save(beam);
+  expect((await open(loom)).behind).toHaveLength(1);
+  // Asked of the outermost alone: what stands between comes first.
+  const preview = await previewCatchUp(project, { document: loom });
+  expect(preview.documents.map(({ name }) => name)).toEqual(['Beam unit', 'Loom']);
+  await commitCatchUp(project, { documents: preview.documents.map(({ id, seq }) => ({ id, seq })), author: 'ann' });
+  expect((await open(loom)).behind).toEqual([]);
+  expect((await previewCatchUp(project, { document: loom })).documents).toEqual([]);
+}, 240_000);
+
 test('what was deleted stays in the assembly as it was taken; the project is exported and read again', async () => {
   const { project, ids } = await importDemo();
   const loom = ids['Loom'] ?? '';

@@ -174,7 +174,7 @@ test('in an assembly, values are set in the part and, through it, in what it sta
   if ('failure' in whole) throw new Error(whole.part);
   const volumes = [...whole.results.values()].map(({ bodies }) => bodies.find(({ id }) => id === 'm')?.properties?.volume ?? NaN);
   // Files have them too: what a part stands on goes along.
-  const { root, parts } = assemblyTree(whole.values, whole.standing);
+  const { root, parts } = assemblyTree(whole.values, whole.placement.standing);
   const file = await client.exportAssembly(set, 'step', root, parts);
   client.close();
   expect(file.ok && file.value.bodies).toBe(2);

@@ -7,6 +7,8 @@ export interface GroupFreedom {
   readonly degreesOfFreedom: number;
   /** Mates whose equations all follow from those before them. */
   readonly redundant: readonly string[];
+  /** By mate: equations that follow from those before them, by their places among its own. */
+  readonly dependent: ReadonlyMap<string, readonly number[]>;
   /** By the number of a body: in how many of its six ways it can move. */
   readonly ways: ReadonlyMap<number, number>;
 }
@@ -22,10 +24,12 @@ export function describeFreedom(equations: readonly Equation[], group: Group): G
   });
   const space = analyseRowSpace(rows, 6 * column.size);
   const dependent = new Set(space.dependentRows);
-  const mates = new Map<string, { all: number; dependent: number }>();
+  const mates = new Map<string, { all: number; dependent: number[] }>();
   equations.forEach(({ mate }, i) => {
-    const known = mates.get(mate) ?? { all: 0, dependent: 0 };
-    mates.set(mate, { all: known.all + 1, dependent: known.dependent + (dependent.has(i) ? 1 : 0) });
+    const known = mates.get(mate) ?? { all: 0, dependent: [] };
+    mates.set(mate, known);
+    if (dependent.has(i)) known.dependent.push(known.all);
+    known.all++;
   });
   const ways = new Map<number, number>();
   for (const [body, at] of column) {
@@ -34,7 +38,8 @@ export function describeFreedom(equations: readonly Equation[], group: Group): G
   }
   return {
     degreesOfFreedom: 6 * column.size - space.rank,
-    redundant: [...mates].flatMap(([mate, { all, dependent: lost }]) => (all === lost ? [mate] : [])),
+    redundant: [...mates].flatMap(([mate, { all, dependent: lost }]) => (all === lost.length ? [mate] : [])),
+    dependent: new Map([...mates].flatMap(([mate, { dependent: lost }]) => (lost.length > 0 ? [[mate, lost] as const] : []))),
     ways,
   };
 }

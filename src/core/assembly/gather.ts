@@ -58,9 +58,16 @@ export interface StartAt {
   readonly turned: ReadonlyMap<string, number>;
 }
 
-/** `startAt`: where a solve begins, by paths joined with spaces; the places that components were given otherwise, and where no mate holds them. */
-export function gather(values: DocumentValues, shapes: ShapeSource, rigid: RigidStances, startAt: StartAt): Gathered {
-  const gathering = new Gathering(shapes, rigid, startAt);
+export interface GatherOptions {
+  readonly rigid: RigidStances;
+  /** Where a solve begins, by paths joined with spaces; the places that components were given otherwise, and where no mate holds them. */
+  readonly startAt: StartAt;
+  /** By mate: equations that give way to the others. */
+  readonly yielding: ReadonlyMap<string, readonly number[]>;
+}
+
+export function gather(values: DocumentValues, shapes: ShapeSource, options: GatherOptions): Gathered {
+  const gathering = new Gathering(shapes, options);
   gathering.enter(values, [], STANDING);
   return gathering;
 }
@@ -87,8 +94,7 @@ class Gathering implements Gathered {
 
   constructor(
     private readonly shapes: ShapeSource,
-    private readonly rigid: RigidStances,
-    private readonly startAt: StartAt,
+    private readonly options: GatherOptions,
   ) {}
 
   /** Takes in an assembly: the outermost, or a flexible one that stands at `around`. */
@@ -115,13 +121,13 @@ class Gathering implements Gathered {
             .join(' '),
         ),
     );
-    const inner = isOutermost ? undefined : this.rigid(values);
+    const inner = isOutermost ? undefined : this.options.rigid(values);
     for (const component of placed) {
       const here = [...path, component.id];
       const id = here.join(' ');
       const { at = STANDING } = component;
       const own = inner ? combine(around, inner.get(component.id) ?? at) : at;
-      const known = this.startAt.stances.get(id);
+      const known = this.options.startAt.stances.get(id);
       const start = isOutermost && (component.isAnchored === true || !mated.has(id)) ? own : (known ?? own);
       this.bodies.push({ id, at: start, isHeld: isOutermost && component.isAnchored === true });
       this.enterFlexible(component, values, here, start);
@@ -133,12 +139,13 @@ class Gathering implements Gathered {
     const inner = isFlexible(component) && values.components instanceof Instances ? values.components.find(component.id)?.values : undefined;
     if (inner?.document.kind !== 'assembly') return;
     const kept = Object.entries(component.inside ?? {});
-    const known = new Map(this.startAt.stances);
+    const { stances, turned } = this.options.startAt;
+    const known = new Map(stances);
     for (const [inside, stance] of kept) {
       const id = [...path, ...inside.split('/')].join(' ');
       if (!known.has(id)) known.set(id, combine(at, stance));
     }
-    const gathering = kept.length === 0 ? this : new Gathering(this.shapes, this.rigid, { stances: known, turned: this.startAt.turned });
+    const gathering = kept.length === 0 ? this : new Gathering(this.shapes, { ...this.options, startAt: { stances: known, turned } });
     gathering.enter(inner, path, at);
     if (gathering === this) return;
     this.bodies.push(...gathering.bodies.filter(({ id }) => id !== ASSEMBLY));
@@ -180,7 +187,8 @@ class Gathering implements Gathered {
     const numbers = readNumbers(record, level.values);
     if ('status' in numbers) return numbers;
     const id = [...level.path, record.id].join(' ');
-    const turned = this.startAt.turned.get(id) ?? (record.turned === undefined ? undefined : record.turned * DEGREE);
+    const { startAt, yielding } = this.options;
+    const turned = startAt.turned.get(id) ?? (record.turned === undefined ? undefined : record.turned * DEGREE);
     const mate: Mate = {
       id,
       kind: record.kind,
@@ -193,6 +201,7 @@ class Gathering implements Gathered {
       ...(record.within ? { within: record.within } : {}),
       ...(record.starts ? { starts: record.starts } : {}),
       ...(turned === undefined ? {} : { turned }),
+      ...(yielding.has(id) ? { yielding: yielding.get(id) ?? [] } : {}),
     };
     return equationsOf(mate, { first: 0, second: 1, third: third ? 2 : 0 })
       ? { mate }
@@ -232,7 +241,7 @@ class Gathering implements Gathered {
         moving = [...moving, id];
         body = moving.join(' ');
       } else {
-        const stance = this.rigid(inside).get(id);
+        const stance = this.options.rigid(inside).get(id);
         if (!stance) return undefined;
         at = combine(at, stance);
       }

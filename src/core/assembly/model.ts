@@ -51,6 +51,8 @@ export interface Mate {
   readonly within?: Stance;
   /** Of two that are geared: how each stood in the third before any turn. */
   readonly starts?: readonly [Quaternion, Quaternion];
+  /** Those of its equations, by their places among them, that give way to the other mates: told is by how much they are off. */
+  readonly yielding?: readonly number[];
   /** How far the first of two geared bodies has turned where the solve starts, a screw, or what an angle with limits is; over full turns. */
   readonly turned?: number;
 }
@@ -64,11 +66,24 @@ export interface Pull {
 
 export type PlacementStatus = 'placed' | 'conflicting' | 'not-converged';
 
+/** By how much equations that gave way are off, at most: millimetres, or radians. */
+export interface Misfit {
+  readonly amount: number;
+  readonly isLength: boolean;
+}
+
 export interface Placements {
   readonly stances: ReadonlyMap<string, Stance>;
   readonly status: PlacementStatus;
   /** Mates that add nothing to those before them. */
   readonly redundant: readonly string[];
+  /**
+   * By mate: which of its equations add nothing to those before them, by their places among them. Where sizes are a little off they no longer hold with the
+   * others: they are the ones to give way.
+   */
+  readonly dependent: ReadonlyMap<string, readonly number[]>;
+  /** By mate with equations that give way. */
+  readonly misfits: ReadonlyMap<string, Misfit>;
   /** A smallest set of mates that cannot hold together. */
   readonly conflicting: readonly string[];
   /** By body: in how many ways it can still move, at most. Held ones are not there. */

@@ -163,7 +163,7 @@ describe('flexible sub-assemblies', () => {
   test('a lever inside is dragged; where it was left is kept by its path', () => {
     let host = withComponents(withParameters('assembly', 'robot', {}), component('left', 'arm', { isAnchored: true, isFlexible: true }));
     let values = openValues(host, sourceOf([LEVER, arm()]));
-    const pulled = placeComponents(values, shapes, { stances: new Map(), turned: new Map() }, { body: 'left high', point: [30, 0, 0], to: [30, 30, 0] });
+    const pulled = placeComponents(values, shapes, { pull: { body: 'left high', point: [30, 0, 0], to: [30, 30, 0] } });
     expect(at(pulled.stances, 'left high', [30, 0, 0])[1]).toBeCloseTo(30, 6);
     const stance = pulled.stances.get('left high') ?? STILL;
     host = edited(host, {

@@ -2,12 +2,12 @@
 import { findRecord, listRecords, matePlaces, type Component, type DocumentValues } from '../document';
 import { Instances, plainId, relativeTo, type Stance, type Standing } from '../instances';
 import { standCopies } from './copies';
-import { ASSEMBLY, gather, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
+import { ASSEMBLY, gather, type GatherOptions, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';
 import type { Placements, Pull } from './model';
 import { solvePlacements } from './solve';
 
-export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status' | 'turned'> {
+export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status' | 'turned' | 'dependent' | 'misfits'> {
   /** By component, and by the paths of those in flexible sub-assemblies, joined with spaces: where it stands. Those without a place are not there. */
   readonly stances: ReadonlyMap<string, Stance>;
   readonly standing: Standing;
@@ -16,18 +16,17 @@ export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degrees
 
 const NOWHERE: StartAt = { stances: new Map(), turned: new Map() };
 
-/**
- * `startAt`: where a solve begins, for components that were solved before; the places that they were given otherwise, and where no mate holds
- * them. `pull` drags one of them as far as the mates let it.
- */
+export interface PlaceOptions extends Partial<GatherOptions> {
+  /** Drags a component as far as the mates let it. */
+  readonly pull?: Pull | undefined;
+}
+
 export function placeComponents(
   values: DocumentValues,
   shapes: ShapeSource,
-  startAt: StartAt = NOWHERE,
-  pull?: Pull,
-  rigid: RigidStances = rigidStances(shapes),
+  { startAt = NOWHERE, pull, rigid = rigidStances(shapes), yielding = new Map() }: PlaceOptions = {},
 ): AssemblyPlacement {
-  const gathered = gather(values, shapes, rigid, startAt);
+  const gathered = gather(values, shapes, { startAt, rigid, yielding });
   const solved = solvePlacements(gathered.bodies, gathered.mates, pull);
   const outcomes = new Map(gathered.outcomes);
   for (const { id, first, second } of gathered.mates) {
@@ -39,8 +38,9 @@ export function placeComponents(
     else outcomes.set(id, { status: 'holds', bothRun });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
-  const { status, freedom, degreesOfFreedom, turned } = solved;
-  return { stances, standing: standingIn(values, stances, shapes, rigid), mates: outcomes, status, freedom, degreesOfFreedom, turned };
+  const { status, freedom, degreesOfFreedom, turned, dependent, misfits } = solved;
+  const standing = standingIn(values, stances, shapes, rigid);
+  return { stances, standing, mates: outcomes, status, freedom, degreesOfFreedom, turned, dependent, misfits };
 }
 
 function conflictWords(conflicting: readonly string[], id: string, values: DocumentValues): string {
@@ -94,7 +94,7 @@ function repeated({ document }: DocumentValues): Component[] {
 function rigidStances(shapes: ShapeSource): RigidStances {
   const known = new Map<DocumentValues, ReadonlyMap<string, Stance>>();
   const rigid: RigidStances = (inside) => {
-    const found = known.get(inside) ?? placeComponents(inside, shapes, NOWHERE, undefined, rigid).standing(inside, []);
+    const found = known.get(inside) ?? placeComponents(inside, shapes, { rigid }).standing(inside, []);
     known.set(inside, found);
     return found;
   };

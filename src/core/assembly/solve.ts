@@ -11,7 +11,8 @@ import { drag } from './drag';
 import { describeFreedom, smallestConflict } from './freedom';
 import { knownTurns } from './known-turns';
 import { directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
-import type { Mate, MatedBody, Placements, Pull } from './model';
+import { valueOf } from './equations';
+import type { Mate, MatedBody, Misfit, Placements, Pull } from './model';
 import { BROKEN, missBy, settle, type Group, type Outcome } from './settle';
 import { angleIn, turnOver } from './turn-over';
 
@@ -28,6 +29,7 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
   const held = bodies.map(({ isHeld }) => isHeld);
   const size = Math.max(sizeOf(bodies, mates), ...(pull ? [...pull.point, ...pull.to].map(Math.abs) : []));
   const result = { redundant: [] as string[], conflicting: [] as string[], status: 'placed' as Placements['status'], iterations: 0, degreesOfFreedom: 0 };
+  const dependent = new Map<string, readonly number[]>();
   const freedom = new Map<string, number>();
   const turned = new Map<string, number>();
   for (const numbers of groupsOf(bodies.length, joined)) {
@@ -57,9 +59,11 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
     const found = describeFreedom(equations, group);
     result.redundant.push(...found.redundant);
     result.degreesOfFreedom += found.degreesOfFreedom;
+    for (const [mate, places] of found.dependent) dependent.set(mate, places);
     for (const [body, ways] of found.ways) freedom.set(bodies[body]?.id ?? '', ways);
   }
-  return { stances: new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STANDING])), freedom, turned, ...result };
+  const stood = new Map(bodies.map(({ id }, i) => [id, stances[i] ?? bodies[i]?.at ?? STANDING]));
+  return { stances: stood, freedom, turned, dependent, misfits: misfitsOf(joined, stances), ...result };
 }
 
 function join(mate: Mate, index: ReadonlyMap<string, number>): Joined | undefined {
@@ -67,8 +71,29 @@ function join(mate: Mate, index: ReadonlyMap<string, number>): Joined | undefine
   const third = mate.third ? index.get(mate.third.body) : first;
   if (first === undefined || second === undefined || third === undefined) return undefined;
   const bodies = { first, second, third };
-  const found = equationsOf(mate, bodies);
+  const found = solvedOf(mate, bodies);
   return found && { mate, bodies, ...found };
+}
+
+/** Without those that give way. */
+function solvedOf(mate: Mate, bodies: MateBodies): MateEquations | undefined {
+  const found = equationsOf(mate, bodies);
+  const { yielding } = mate;
+  return found && yielding ? { ...found, equations: found.equations.filter((_, i) => !yielding.includes(i)) } : found;
+}
+
+function misfitsOf(joined: readonly Joined[], stances: readonly Stance[]): Map<string, Misfit> {
+  return new Map(
+    joined.flatMap(({ mate, bodies }) => {
+      const all = mate.yielding ? (equationsOf(mate, bodies)?.equations ?? []) : [];
+      const off = all.flatMap((equation, i): Misfit[] =>
+        mate.yielding?.includes(i) ? [{ amount: Math.abs(valueOf(equation, stances, 1)), isLength: equation.isLength }] : [],
+      );
+      // Lengths first: they say more than an angle.
+      const [worst] = off.sort((a, b) => Number(b.isLength) - Number(a.isLength) || b.amount - a.amount);
+      return worst ? [[mate.id, worst] as const] : [];
+    }),
+  );
 }
 
 interface Placed {
@@ -106,7 +131,7 @@ function placeAtOnce(own: readonly Joined[], group: Group): Placed {
 function joinAnew(mates: readonly Mate[], own: readonly Joined[]): Joined[] {
   return own.map((one, i) => {
     const mate = mates[i] ?? one.mate;
-    return mate === one.mate && !one.turned ? one : { ...one, mate, ...(equationsOf(mate, one.bodies) ?? one) };
+    return mate === one.mate && !one.turned ? one : { ...one, mate, ...(solvedOf(mate, one.bodies) ?? one) };
   });
 }
 

@@ -33,6 +33,7 @@ export { findReaders } from './formulas-in';
 export { hasComponents, hasShape, KIND_WORDS, listLines, orderWith, type PageLine } from './page';
 export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumns, sizeTable, usedSize } from './sizes';
 export { measuresGeometry, shapeNode, wholeNode } from './history-nodes';
+export { allPlacements, placementNode } from './placement-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
 export { canBeLimited, MATE_WORDS, matePlaces, mateSlots, reverseWords, senseWords, type MateSlot } from './mate-kinds';

@@ -23,6 +23,8 @@ const BROKEN_TEXT = /[\uD800-\uDFFF]|\0/u;
 const UNSEEN = /[\p{Cc}\u061C\u200B-\u200F\u202A-\u202E\u2060-\u2069\uFEFF]/u;
 
 export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, 'is no id: letters, digits, _ and -, at most 40');
+/** A value inside components: ids, outermost first, with spaces between. */
+export const valuePath = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}( [A-Za-z0-9][A-Za-z0-9_-]{0,39}){0,32}$/, 'is no path of ids with spaces between');
 export const text = z
   .string()
   .max(LIMITS.text)

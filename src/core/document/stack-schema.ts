@@ -1,6 +1,6 @@
 /** How the tolerance stack of a value is read: kept with the value, so that everybody reads it alike. */
 import { z } from 'zod';
-import { formulaSchema, id } from './schema-parts';
+import { formulaSchema, valuePath } from './schema-parts';
 
 /** Evenly; normally, the limits three standard deviations from the middle; or as a triangle that is highest in the middle. */
 export const DISTRIBUTIONS = ['even', 'normal', 'triangular'] as const;
@@ -24,8 +24,8 @@ export const stackReadingSchema = z.strictObject({
   /** What is asked of the value; an empty formula asks for nothing. */
   atLeast: formulaSchema.optional(),
   atMost: formulaSchema.optional(),
-  /** By the id of the contributor; what is none of them counts for nothing. */
-  contributors: z.record(id, contributorReadingSchema).optional(),
+  /** By the id of the contributor, after those of the components on the way to it; what is none of them counts for nothing. */
+  contributors: z.record(valuePath, contributorReadingSchema).optional(),
 });
 
 export type ContributorReading = Readonly<z.infer<typeof contributorReadingSchema>>;

@@ -1,4 +1,4 @@
-/** What decides the values and the shape of a document: notes, colours, how values are shown and where texts stand do not. */
+/** What decides the values and the shape of a document: notes, colours, how values are shown, how stacks are read and where texts stand do not. */
 import { stableJson, type Document, type DocumentRecord } from '../document';
 
 /** Documents never change, so neither does what they mean. */
@@ -11,7 +11,7 @@ export function meaningText(document: Document): string {
   return text;
 }
 
-const SHOWN_ONLY = ['note', 'pinned', 'offered', 'displayUnit', 'decimals', 'colour', 'sourceName', 'policy'] as const;
+const SHOWN_ONLY = ['note', 'pinned', 'offered', 'displayUnit', 'decimals', 'colour', 'stack', 'sourceName', 'policy'] as const;
 
 /** Records that no value and no shape follows from. */
 const READ_ONLY_LISTS: ReadonlySet<string> = new Set(['dismissals', 'paragraphs', 'charts', 'paging']);

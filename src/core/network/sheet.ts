@@ -133,10 +133,16 @@ export class Sheet {
     return { program, state, indexOf: (id) => builder.indexOf(id) };
   }
 
-  /** How fast a value moves when each of these does, all others of them held; by ids. */
-  slopes(by: readonly string[], of: string): Slope[] {
-    const indexes = by.map((id) => this.builder.indexOf(id) ?? -1);
-    return slopesOf(this.program, this.state, indexes, this.builder.indexOf(of) ?? -1);
+  /**
+   * How fast a value moves when each of these does, all others of them held; by ids. `elsewhere` tells it of values that no formula computes: how fast each
+   * of them moves by others.
+   */
+  slopes(by: readonly string[], of: string, elsewhere: ReadonlyMap<string, ReadonlyMap<string, number>> = new Map()): Slope[] {
+    const indexOf = (id: string): number => this.builder.indexOf(id) ?? -1;
+    const known = new Map(
+      [...elsewhere].map(([id, slopes]) => [indexOf(id), new Map([...slopes].map(([by, slope]) => [indexOf(by), slope] as const))] as const),
+    );
+    return slopesOf(this.program, this.state, by.map(indexOf), indexOf(of), known);
   }
 
   /** Ids of what is computed elsewhere on the way from these to a value: by the geometry, in a component, in an outside calculation. */

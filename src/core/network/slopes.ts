@@ -17,16 +17,26 @@ export interface Slope {
 
 const STILL: Moving = { value: 0, slope: 0, isCorner: false };
 
-/** By each of the values `by`, all others of them held, whatever they are computed from. Indexes. */
-export function slopesOf(program: Program, state: State, by: readonly number[], of: number): Slope[] {
+/** Of values that are computed elsewhere, by their indexes: how fast each moves by others, by theirs. */
+export type SlopesElsewhere = ReadonlyMap<number, ReadonlyMap<number, number>>;
+
+/**
+ * By each of the values `by`, all others of them held, whatever they are computed from. Indexes. What is computed elsewhere is still, but for what
+ * `elsewhere` tells of it.
+ */
+export function slopesOf(program: Program, state: State, by: readonly number[], of: number, elsewhere: SlopesElsewhere = new Map()): Slope[] {
   const ranks = ranksBetween(program, by, [of]);
-  const code = ranks.flatMap((rank) => {
-    const entry = program.entries[program.order[rank] as number];
+  const placeOf = (index: number): number => program.entries[index]?.place ?? -1;
+  const code = ranks.flatMap((rank): Piece[] => {
+    const index = program.order[rank] as number;
+    const entry = program.entries[index];
+    const known = elsewhere.get(index);
+    if (entry && known) return [{ place: entry.place, by: [...known].map(([other, slope]) => [placeOf(other), slope] as const) }];
     return entry?.how === 'run' ? [entry] : [];
   });
-  const place = program.entries[of]?.place ?? -1;
+  const place = placeOf(of);
   return by.map((one) => {
-    const from = program.entries[one]?.place ?? -1;
+    const from = placeOf(one);
     if (from === place) return { value: 1, isCorner: false };
     const up = run(program, state, code, from, 1);
     const isCorner = up.isCorner(place);
@@ -37,14 +47,23 @@ export function slopesOf(program: Program, state: State, by: readonly number[], 
   });
 }
 
-function run(program: Program, { numbers }: State, entries: readonly Entry[], from: number, direction: 1 | -1) {
+/** A formula, or a value that is computed elsewhere with its slopes by others, by their places. */
+type Piece = Entry | { readonly place: number; readonly by: readonly (readonly [place: number, slope: number])[] };
+
+function run(program: Program, { numbers }: State, pieces: readonly Piece[], from: number, direction: 1 | -1) {
   const { code, tables } = program;
   const values = numbers.slice();
   const slopes = new Float64Array(numbers.length);
   const corners = new Uint8Array(numbers.length);
   slopes[from] = 1;
   const read = (place: number): Moving => ({ value: values[place] ?? NaN, slope: slopes[place] ?? 0, isCorner: false });
-  for (const { codeFrom, codeTo } of entries) {
+  for (const piece of pieces) {
+    if ('by' in piece) {
+      slopes[piece.place] = piece.by.reduce((sum, [place, slope]) => sum + slope * (slopes[place] ?? 0), 0);
+      corners[piece.place] = piece.by.some(([place, slope]) => slope !== 0 && corners[place] === 1) ? 1 : 0;
+      continue;
+    }
+    const { codeFrom, codeTo } = piece;
     for (let at = codeFrom; at < codeTo; at += WIDTH) {
       const operation = code[at] as number;
       const [target, a, b] = [code[at + 1] as number, code[at + 2] as number, code[at + 3] as number];

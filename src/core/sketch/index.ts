@@ -9,4 +9,5 @@ export {
   type SketchStatus,
 } from './model';
 export { SketchDragger, type DragTarget } from './drag';
+export { readingSlopes } from './slopes';
 export { solveSketch } from './solve';

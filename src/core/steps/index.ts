@@ -7,3 +7,4 @@ export { Regenerator, type KeyedPlace, type KeyedProduct } from './regenerate';
 export { listThreads } from './thread-sizes';
 export { senseInMesh } from './edge-sense';
 export { readCopies, readCurves, readSketchModel } from './sketch-model';
+export { slopesOfReading } from './sketch-slopes';

@@ -38,6 +38,8 @@ export interface TolerancedValue {
   readonly nominal: Extract<TakenValue, { readonly kind: 'quantity' }>;
   readonly lower: number;
   readonly upper: number;
+  /** Its limits are those of the general tolerance: it has none of its own. */
+  readonly isGeneral?: boolean;
   /** Whether it may be this: what is inside a component keeps to its choices and limits. */
   readonly mayBe: (amount: number) => boolean;
 }
@@ -56,7 +58,12 @@ export function builtAt(document: Document, source: InstanceSource, at: BuiltAtE
       goals.set(one.path, { ...one.nominal, value: amount });
     }
   }
-  return { document: count === 0 ? document : withValues(withoutBounds(document, goals), goals), count, left };
+  return { document: count === 0 ? document : withAmounts(document, goals), count, left };
+}
+
+/** Values at amounts, by their paths, whatever their limits say. */
+export function withAmounts(document: Document, amounts: ReadonlyMap<string, TakenValue>): Document {
+  return withValues(withoutBounds(document, amounts), amounts);
 }
 
 export function amountAt({ nominal, lower, upper }: Pick<TolerancedValue, 'nominal' | 'lower' | 'upper'>, at: BuiltAt | undefined): number {
@@ -87,9 +94,9 @@ function collect(values: DocumentValues, under: { readonly path: string; readonl
     if (!limits || 'problem' in limits || !shown) return [];
     const nominal = values.complete(shown, shown.unit);
     if (nominal?.kind !== 'quantity') return [];
-    const { lower, upper } = limits;
+    const { lower, upper, isGeneral } = limits;
     const mayBe = (amount: number): boolean => under.path === '' || mayBeSet(values, record, amount);
-    return [{ path: `${under.path}${record.id}`, name: `${under.names}${record.name}`, nominal, lower, upper, mayBe }];
+    return [{ path: `${under.path}${record.id}`, name: `${under.names}${record.name}`, nominal, lower, upper, mayBe, ...(isGeneral ? { isGeneral } : {}) }];
   });
   const inside = listRecords(document, 'components', 'component').flatMap((component) => {
     // What has no place is a calculation, or sets values for others.

@@ -1,6 +1,6 @@
 /** A stack as a chain: each contributor a stretch as long as it counts, one after the other, to where the value ends. */
 import type { DocumentValues } from '../document';
-import type { Stack } from './stack';
+import type { Contributor, Stack } from './stack';
 
 export interface ChainLink {
   /** Undefined for what has no tolerance, all together. */
@@ -20,12 +20,8 @@ const LOST = 1e-9;
  */
 export function chainOf(values: DocumentValues, of: string, { nominal, contributors }: Stack): ChainLink[] | undefined {
   const own = values.sheet.read(of)?.type;
-  const isLike = (id: string): boolean => {
-    const type = values.sheet.read(id)?.type;
-    return own?.kind === 'quantity' && type?.kind === 'quantity' && type.dimension === own.dimension;
-  };
-  if (contributors.length === 0 || contributors.some(({ id, isCorner, sensitivity }) => !isLike(id) || isCorner || !Number.isFinite(sensitivity)))
-    return undefined;
+  const isLike = (one: Contributor): boolean => own?.kind === 'quantity' && one.dimension === own.dimension.key;
+  if (contributors.length === 0 || contributors.some((one) => !isLike(one) || one.isCorner || !Number.isFinite(one.sensitivity))) return undefined;
   const stretches = contributors.map(({ id, name, nominal: amount, sensitivity }) => ({ id, name, length: sensitivity * amount }));
   const rest = nominal - stretches.reduce((sum, { length }) => sum + length, 0);
   const scale = Math.max(Math.abs(nominal), ...stretches.map(({ length }) => Math.abs(length)));

@@ -27,4 +27,6 @@ export { askedTexts, cheapestToMeet, factorToMeet, judgeRequired, type Required,
 export { minimise, type Axis, type Minimum, type Trial } from './minimise';
 export { asWhatIf, planTakingOver, settingsBetween, textNow, type AsWhatIf, type TakingOver } from './what-if';
 export { chainOf, type ChainLink } from './chain';
+export { awaitDeviations, deviationsOf, type DeviationReading, type Deviations, type Misfit } from './deviations';
 export { mostPieces, stackOf, type Contributor, type Spread, type Stack } from './stack';
+export { judgedDocument, needsGeometry } from './stack-runner';

@@ -7,35 +7,17 @@
  * independent, symmetric about their middles, with the whole tolerance three standard deviations wide on each side (common practice in any text on
  * tolerancing). Monte Carlo draws each between its limits and evaluates the formulas themselves, so that what bends is told as it is.
  *
- * Where something on the way is computed elsewhere (in a component, in an outside calculation), whole documents are evaluated instead: slopes are
- * differences over the tolerance, the worst case is their sum, and less is drawn. What is read off the geometry stays as it is, and is told.
+ * Where something on the way is told by more than formulas (a component, the geometry, mates), whole documents are evaluated instead, and built where
+ * only that tells: each contributor at both limits, all others at their nominals. The worst case is the sum then, and draws are of straight lines
+ * through what was read.
  */
-import {
-  findRecord,
-  limitsOf,
-  sampleValue,
-  valuesRead,
-  type Distribution,
-  type Document,
-  type DocumentValues,
-  type MeasuredValue,
-  type StackReading,
-} from '../document';
-import { openValues, type InstanceSource } from '../instances';
-import type { GeneralClass } from '../tolerance';
+import { findRecord, type Distribution, type Document, type StackReading } from '../document';
+import type { InstanceSource } from '../instances';
+import type { Deviations, Misfit } from './deviations';
 import { drawBetween } from './distributions';
+import { openJudged, runnerFor, type JudgeOptions, type Runner, type Sloped, type StackWay } from './stack-runner';
 
-export interface Contributor {
-  readonly id: string;
-  readonly name: string;
-  readonly nominal: number;
-  /** Limits in internal units, absolute. */
-  readonly lower: number;
-  readonly upper: number;
-  /** How much the value changes by one of it. */
-  readonly sensitivity: number;
-  /** The value bends sharply just here: the other way it changes by less. */
-  readonly isCorner: boolean;
+export interface Contributor extends Sloped {
   /** So many pieces of their own, each off by itself, instead of one piece that counts so many times; 1 as a rule. */
   readonly pieces: number;
   readonly distribution: Distribution;
@@ -43,8 +25,6 @@ export interface Contributor {
   readonly cost: number;
   /** Of the width of the worst case, from 0 to 1. */
   readonly share: number;
-  /** Its limits are those of the general tolerance: it has none of its own. */
-  readonly isGeneral?: boolean;
 }
 
 /** Limits of the value, in internal units. */
@@ -70,13 +50,17 @@ export interface Stack {
   readonly drawn: Drawn;
   /** Typed values that reach it without a tolerance: they count as exact. */
   readonly exact: readonly string[];
-  /** What is read off the geometry on the way: it stays as it is here, so that what reaches the value through it does not count. */
-  readonly measured: readonly string[];
+  readonly way: StackWay;
+  /** Values with tolerances that cannot be off by themselves, and why. */
+  readonly stuck: Deviations['stuck'];
+  /** By how much mates that hold something a second time are off at the worst. */
+  readonly misfits: readonly Misfit[];
+  /** Components that can still move, and take the value with them: there are no contributors then. */
+  readonly free: readonly string[];
 }
 
-/** Draws of Monte Carlo where formulas alone are evaluated, and where whole documents are. */
+/** Draws of Monte Carlo. */
 const DRAWS = 20_000;
-const FEW_DRAWS = 4_000;
 
 /** Draws between the limits that are looked at for the worst case, for what is worse in the middle. */
 const DRAWS_BETWEEN = 4_000;
@@ -85,87 +69,45 @@ const MOST_PIECES = 50;
 /** Of so many contributors every combination of limits is looked at. */
 const MOST_COMBINED = 12;
 
-export interface StackOptions {
+export interface StackOptions extends JudgeOptions {
   /** Gives evenly spread numbers from 0 to 1. */
   readonly random: () => number;
-  /** What the geometry measures as it is. */
-  readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
   /** How it is read in the place of what is kept with the value. */
   readonly reading?: StackReading | undefined;
-  /** The class of ISO 2768-1 that typed lengths without a tolerance have, in the place of that of the document. */
-  readonly general?: GeneralClass | undefined;
 }
 
-/** Undefined for what is no amount. */
+/** Undefined for what is no amount, and for what {@link needsGeometry} without its deviations. */
 export function stackOf(given: Document, id: string, source: InstanceSource, options: StackOptions): Stack | undefined {
-  const document = withoutLimits(options.general ? { ...given, general: options.general } : given, id);
-  const values = openValues(document, source);
-  if (options.measured) values.setMeasured(options.measured);
-  const nominal = values.sheet.readNumber(id);
-  if (values.sheet.read(id)?.type?.kind !== 'quantity' || Number.isNaN(nominal)) return undefined;
-  const { toleranced, exact } = reach(values, id);
-  const ids = toleranced.map((one) => one.id);
-  const elsewhere = values.sheet.listOutsideBetween(ids, id);
-  const isInside = elsewhere.length === 0;
-  const runner: Runner = isInside ? new FormulaRunner(values, id, ids) : new DocumentRunner(document, values, id, toleranced, source, options.measured);
-  const slopes = runner.slopes(toleranced);
+  const opened = openJudged(given, id, source, options);
+  const runner = opened && runnerFor(opened, source, options);
+  if (!opened || !runner || runner === 'geometry' || Number.isNaN(runner.nominal)) return undefined;
+  const { nominal, way, deviations } = runner;
   const reading = options.reading ?? findRecord(given, id, 'parameter')?.stack ?? {};
-  const judged = toleranced.map((one, i) => judgedAs(one, slopes[i], reading));
+  const judged = runner.contributors.map((one) => judgedAs(one, reading));
   const shares = judged.map(({ sensitivity, lower, upper }) => Math.abs(sensitivity) * (upper - lower));
   const whole = shares.reduce((sum, share) => sum + share, 0);
   const contributors = judged.map((one, i) => ({ ...one, share: whole === 0 ? 0 : (shares[i] ?? 0) / whole }));
-  const drawn = draw(runner, nominal, judged, options.random, isInside ? DRAWS : FEW_DRAWS);
   return {
     nominal,
     contributors: [...contributors].sort((a, b) => b.share - a.share),
-    worstCase: isInside ? atLimits(runner, nominal, judged, options.random) : addUp(nominal, judged),
+    worstCase: way === 'formulas' ? atLimits(runner, nominal, judged, options.random) : atOwnLimits(runner, judged),
     rootSumSquare: rootSumSquare(nominal, judged),
-    drawn,
-    exact,
-    measured: elsewhere.flatMap((one) => (values.isOfGeometry(one) ? (values.sheet.nameOf(one) ?? []) : [])),
+    drawn: draw(runner, nominal, judged, options.random),
+    // Through components and mates everything counts that might: too much to name.
+    exact: way === 'differences' ? [] : opened.exact,
+    way,
+    stuck: deviations?.stuck ?? [],
+    misfits: deviations?.misfits ?? [],
+    free: deviations?.free ?? [],
   };
-}
-
-/** What lies beyond the limits of the value itself is to be told, not refused. */
-function withoutLimits(document: Document, id: string): Document {
-  const parameter = findRecord(document, id, 'parameter');
-  if (!parameter || (!parameter.least && !parameter.most && !parameter.choices)) return document;
-  const { least: _, most: __, choices: ___, ...free } = parameter;
-  return { ...document, records: { ...document.records, [id]: free } };
-}
-
-type Toleranced = Omit<Contributor, 'sensitivity' | 'isCorner' | 'pieces' | 'distribution' | 'cost' | 'share'>;
-
-/** Values with tolerances that the value depends on, and typed numbers without one. */
-function reach(values: DocumentValues, id: string): { readonly toleranced: Toleranced[]; readonly exact: string[] } {
-  const toleranced: Toleranced[] = [];
-  const exact: string[] = [];
-  const seen = new Set<string>([id]);
-  const wave = valuesRead(values, id);
-  for (let next = wave.pop(); next !== undefined; next = wave.pop()) {
-    if (seen.has(next)) continue;
-    seen.add(next);
-    const record = findRecord(values.document, next, 'parameter') ?? findRecord(values.document, next, 'take');
-    const limits = record && limitsOf(values, next);
-    if (record && limits && !('problem' in limits)) {
-      const { lower, upper, isGeneral } = limits;
-      toleranced.push({ id: next, name: record.name, nominal: values.sheet.readNumber(next), lower, upper, ...(isGeneral ? { isGeneral } : {}) });
-      continue;
-    }
-    const reads = valuesRead(values, next);
-    wave.push(...reads);
-    if (record && reads.length === 0) exact.push(record.name);
-  }
-  return { toleranced: toleranced.reverse(), exact };
 }
 
 type Judged = Omit<Contributor, 'share'>;
 
-function judgedAs(one: Toleranced, slope: Slope | undefined, reading: StackReading): Judged {
+function judgedAs(one: Sloped, reading: StackReading): Judged {
   const { pieces = 1, distribution = reading.distribution ?? 'even', cost = 1 } = reading.contributors?.[one.id] ?? {};
-  const sensitivity = slope?.value ?? NaN;
   // Pieces that were chosen before the formula became another are no more.
-  return { ...one, sensitivity, isCorner: slope?.isCorner ?? false, pieces: pieces === mostPieces({ sensitivity }) ? pieces : 1, distribution, cost };
+  return { ...one, pieces: pieces === mostPieces(one) ? pieces : 1, distribution, cost };
 }
 
 /** The least and the greatest with everything at one of its limits, and of some that are drawn evenly between them: none beyond, as others may lie. */
@@ -185,6 +127,24 @@ function atLimits(runner: Runner, nominal: number, contributors: readonly Judged
   const seen = [...found, ...(isAmong ? [nominal] : [])].filter((value) => !Number.isNaN(value));
   if (seen.length === 0) return { lower: nominal, upper: nominal };
   return { lower: seen.reduce((a, b) => Math.min(a, b)), upper: seen.reduce((a, b) => Math.max(a, b)) };
+}
+
+/** What each comes to at its limits by itself, added up: at a corner the one side counts for what it is, the other for what that is. */
+function atOwnLimits(runner: Runner, contributors: readonly Judged[]): Spread {
+  const count = 2 * contributors.length;
+  const columns = contributors.map(({ nominal, lower, upper }, i) => {
+    const column = new Float64Array(count).fill(nominal);
+    column.set([lower, upper], 2 * i);
+    return column;
+  });
+  const ends = runner.evaluate(columns, count);
+  let [lower, upper] = [runner.nominal, runner.nominal];
+  for (let at = 0; at < count; at += 2) {
+    const [low, high] = [ends[at] ?? NaN, ends[at + 1] ?? NaN];
+    lower += Math.min(low, high) - runner.nominal;
+    upper += Math.max(low, high) - runner.nominal;
+  }
+  return { lower, upper };
 }
 
 /** All deviations, each with its sensitivity. */
@@ -209,15 +169,15 @@ export function rootSumSquare(nominal: number, contributors: readonly Judged[]):
   return { lower: middle - half, upper: middle + half };
 }
 
-function draw(runner: Runner, nominal: number, contributors: readonly Judged[], random: () => number, count: number): Drawn {
+function draw(runner: Runner, nominal: number, contributors: readonly Judged[], random: () => number): Drawn {
   if (contributors.length === 0) return { lower: nominal, upper: nominal, mean: nominal, deviation: 0, values: Float64Array.of(nominal) };
   const columns = contributors.map((one) => {
-    const column = new Float64Array(count);
-    for (let at = 0; at < count; at++) column[at] = drawMean(one, random);
+    const column = new Float64Array(DRAWS);
+    for (let at = 0; at < DRAWS; at++) column[at] = drawMean(one, random);
     return column;
   });
   const values = runner
-    .evaluate(columns, count)
+    .evaluate(columns, DRAWS)
     .filter((value) => !Number.isNaN(value))
     .sort();
   const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
@@ -237,76 +197,4 @@ function drawMean({ lower, upper, pieces, distribution }: Judged, random: () => 
 export function mostPieces({ sensitivity }: Pick<Contributor, 'sensitivity'>): number {
   const times = Math.round(Math.abs(sensitivity));
   return times >= 2 && times <= MOST_PIECES && Math.abs(Math.abs(sensitivity) - times) < 1e-6 ? times : 1;
-}
-
-/** The value with all contributors held at amounts, none of them computed from another. */
-interface Runner {
-  /** `amounts`: a column for each contributor. Not a number where it has none. */
-  readonly evaluate: (amounts: readonly Float64Array[], count: number) => Float64Array;
-  readonly slopes: (contributors: readonly Toleranced[]) => readonly Slope[];
-}
-
-interface Slope {
-  readonly value: number;
-  readonly isCorner: boolean;
-}
-
-/** By the formulas alone. */
-class FormulaRunner implements Runner {
-  constructor(
-    private readonly values: DocumentValues,
-    private readonly id: string,
-    private readonly contributors: readonly string[],
-  ) {}
-
-  evaluate(amounts: readonly Float64Array[], count: number): Float64Array {
-    const set = new Map(this.contributors.flatMap((id, i) => (amounts[i] ? [[id, amounts[i]] as const] : [])));
-    return sampleValue(this.values, set, this.id, count);
-  }
-
-  slopes() {
-    return this.values.sheet.slopes(this.contributors, this.id);
-  }
-}
-
-/** By whole documents. */
-class DocumentRunner implements Runner {
-  private readonly values: DocumentValues;
-  /** The contributors: inputs here, whatever they are computed from in the document. */
-  private readonly held: readonly { readonly id: string; readonly nominal: number }[];
-
-  constructor(
-    document: Document,
-    values: DocumentValues,
-    private readonly id: string,
-    contributors: readonly Toleranced[],
-    source: InstanceSource,
-    measured: StackOptions['measured'],
-  ) {
-    this.values = openValues(document, source);
-    if (measured) this.values.setMeasured(measured);
-    this.held = contributors.map((one) => ({ id: one.id, nominal: one.nominal }));
-    for (const { id: one, name, nominal } of contributors)
-      this.values.sheet.define(one, { kind: 'input', name, type: values.sheet.read(one)?.type, value: nominal });
-    this.values.settle();
-  }
-
-  evaluate(amounts: readonly Float64Array[], count: number): Float64Array {
-    return Float64Array.from({ length: count }, (_, at) => this.read((i) => amounts[i]?.[at]));
-  }
-
-  /** By central differences over the tolerance itself: exact where it is linear, the mean slope where it bends. */
-  slopes(contributors: readonly Toleranced[]) {
-    return contributors.map(({ nominal, lower, upper }, moved) => {
-      const half = Math.max(Math.abs(upper - nominal), Math.abs(nominal - lower), 1e-9 * Math.max(1, Math.abs(nominal)));
-      const [high = NaN, low = NaN] = [nominal + half, nominal - half].map((amount) => this.read((i) => (i === moved ? amount : undefined)));
-      return { value: (high - low) / (2 * half), isCorner: false };
-    });
-  }
-
-  private read(amount: (contributor: number) => number | undefined): number {
-    this.held.forEach(({ id, nominal }, i) => this.values.sheet.setNumber(id, amount(i) ?? nominal));
-    this.values.settle();
-    return this.values.sheet.readNumber(this.id);
-  }
 }

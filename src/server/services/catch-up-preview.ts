@@ -9,9 +9,9 @@ import { documentsOf, leaveFollowers, planMeasured, standsOf, type MeasuredPlan,
 import { readSnapshots } from './snapshots';
 
 export interface PreviewRequest {
-  /** Only this document, with what follows it by itself. */
+  /** Only this document and all that it takes from, directly or through others, with what follows these by itself. */
   readonly document?: string | undefined;
-  /** And all that takes from it, directly or through others. */
+  /** All that takes from it instead, directly or through others. */
   readonly isBranch?: boolean;
   /** Builds the geometry where values are measured on it; what is measured is as of the latest revisions otherwise. */
   readonly isMeasured?: boolean;
@@ -74,11 +74,11 @@ async function describe(loaded: readonly LoadedDocument[], plan: CatchUpPlan, le
 
 function chooseTargets(loaded: readonly LoadedDocument[], { document, isBranch }: PreviewRequest): ReadonlySet<string> {
   if (document === undefined) return new Set(loaded.map(({ head }) => head.id));
-  if (!isBranch) return new Set([document]);
+  // What it takes from comes first: it is behind through others too.
   return reachOf(
     loaded.map(({ planned }) => linkedNode(planned.document)),
     document,
-    'takers',
+    isBranch ? 'takers' : 'sources',
   );
 }
 

@@ -60,8 +60,8 @@ export function AssemblyPreview({ entry, source, workshop, sides = NOW_AND_THEN 
   );
 }
 
-function bodiesOf({ values, standing, results, meshes }: WholeAssembly, look: ShownBody['look']): ShownBody[] {
-  return listPlaced(values, standing).flatMap(({ path, key: part, document, at }) =>
+function bodiesOf({ values, placement, results, meshes }: WholeAssembly, look: ShownBody['look']): ShownBody[] {
+  return listPlaced(values, placement.standing).flatMap(({ path, key: part, document, at }) =>
     (results.get(part)?.bodies ?? []).flatMap(({ id, key, usedBy }): ShownBody[] => {
       const mesh = key === undefined ? undefined : meshes.get(key);
       if (!mesh || key === undefined || usedBy !== undefined) return [];

@@ -13,9 +13,9 @@ import { useStepProblems } from './use-step-problems';
 
 interface CatchUpDialogProps {
   readonly project: string;
-  /** Only this document; the whole project without. */
+  /** Only this document and what it takes from; the whole project without. */
   readonly document?: string | undefined;
-  /** With all documents that take from it. */
+  /** All documents that take from it instead. */
   readonly isBranch?: boolean;
   readonly onClose: () => void;
 }

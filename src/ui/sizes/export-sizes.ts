@@ -81,6 +81,6 @@ async function exportOne(
   if (document.kind !== 'assembly' || !wanted) return client.exportFile(complete(document, source), format);
   const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision));
   if ('failure' in whole) return fail(whole.failure);
-  const { root, parts } = assemblyTree(whole.values, whole.standing);
+  const { root, parts } = assemblyTree(whole.values, whole.placement.standing);
   return client.exportAssembly(document, wanted, root, parts);
 }

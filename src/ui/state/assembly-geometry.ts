@@ -289,7 +289,7 @@ export class AssemblyGeometry {
     const start = new Map([...this.last].flatMap(([path, { put, stance }]) => (isWhere(path, put) ? [[path, stance] as const] : [])));
     const mate = (id: string) => findRecord(values.document, id, 'mate');
     const turned = new Map([...this.lastTurned].flatMap(([id, one]) => (mate(id) === one.put ? [[id, one.turned] as const] : [])));
-    const solved = placeComponents(values, shapes, { stances: start, turned }, this.pull);
+    const solved = placeComponents(values, shapes, { startAt: { stances: start, turned }, pull: this.pull });
     // What cannot be stays as it stood: mates that pull apart tear nothing.
     const placement =
       solved.status === 'placed' ? solved : { ...solved, stances: new Map([...solved.stances].map(([id, stance]) => [id, start.get(id) ?? stance])) };

@@ -2,7 +2,20 @@
 /** How far a value may be off by the tolerances of what it is made of: by how much each counts, whether that will do, and which to tighten. */
 import { useMemo } from 'react';
 import { BASES, DISTRIBUTIONS, findRecord, type Basis } from '@/core/document';
-import { amountOf, askedTexts, chainOf, evenNumbers, fitOf, judgeRequired, stackOf, withOwnUnit, type Required, type Stack } from '@/core/studies';
+import {
+  amountOf,
+  askedTexts,
+  chainOf,
+  evenNumbers,
+  fitOf,
+  judgeRequired,
+  needsGeometry,
+  stackOf,
+  withOwnUnit,
+  type Required,
+  type Stack,
+} from '@/core/studies';
+import { slopesOfReading } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
@@ -10,11 +23,13 @@ import { LabelledField } from '../ledger/labelled-field';
 import { useSession, useSessionState } from '../state/context';
 import { Select } from '../steps/fields';
 import { GeneralSelect } from './general-select';
+import { StackBuild } from './stack-build';
 import { StackChain } from './stack-chain';
 import { StackResults } from './stack-results';
 import { StackTable } from './stack-table';
 import { BASIS_WORDS, DISTRIBUTED } from './stack-words';
 import { tightenAll, tightenCheaply } from './tighten';
+import { useDeviations } from './use-deviations';
 import { useStackReading } from './use-stack-reading';
 
 /** The same figures each time that the dialog is opened. */
@@ -25,9 +40,12 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const document = useSessionState((state) => state.document);
   const measured = useSessionState(({ regenerated }) => regenerated?.measured);
   const { reading, change, changeOne } = useStackReading(value);
+  const isBuilt = useMemo(() => needsGeometry(document, value, session.snapshots, { measured, slopesOfReading }), [document, value, session, measured]);
+  const build = useDeviations(value, isBuilt);
+  const { deviations } = build;
   const stack = useMemo(
-    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), measured, reading }),
-    [document, value, session, measured, reading],
+    () => stackOf(document, value, session.snapshots, { random: evenNumbers(SEED), measured, reading, slopesOfReading, ...(isBuilt ? { deviations } : {}) }),
+    [document, value, session, measured, reading, isBuilt, deviations],
   );
   const record = findRecord(document, value, 'parameter') ?? findRecord(document, value, 'take');
   const shown = session.values.show(value);
@@ -85,8 +103,14 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
         )}
       </div>
       {isCrossed && <p className="text-madder">The lower limit is above the upper one.</p>}
-      {!stack && <p>{record.name} is not a number with a unit.</p>}
-      {stack?.contributors.length === 0 && (
+      {isBuilt && <StackBuild {...build} />}
+      {!stack && !build.progress && (!isBuilt || build.isCurrent) && <p>{record.name} is not a number with a unit.</p>}
+      {stack && stack.free.length > 0 && (
+        <p className="text-madder">
+          {stack.free.join(', ')} can still move, and {record.name} with that. Add mates that hold it, and its tolerances can be followed.
+        </p>
+      )}
+      {stack?.contributors.length === 0 && stack.free.length === 0 && (
         <p>Nothing that {record.name} depends on has a tolerance. Give the values that it is made of their tolerances, or choose a general one.</p>
       )}
       {stack && stack.contributors.length > 0 && (

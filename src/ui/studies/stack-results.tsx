@@ -57,12 +57,28 @@ export function StackResults({ stack, verdict, fit, write }: StackResultsProps) 
       </dl>
       <p className="mt-2 text-walnut-soft">
         0.135 % of the draws lie below, and as many above.
-        {stack.measured.length > 0 && ` Read off the geometry, and not varied: ${stack.measured.join(', ')}.`}
+        {WAYS[stack.way]}
         {stack.exact.length > 0 && ` Without a tolerance, and counted as exact: ${stack.exact.join(', ')}.`}
       </p>
+      {stack.stuck.map(({ name, problem }) => (
+        <p key={name}>
+          {name} cannot be off by itself: {problem}
+        </p>
+      ))}
+      {stack.misfits.map(({ mate, amount, isLength }) => (
+        <p key={mate}>
+          {mate} holds what other mates hold already: at worst it is off by {isLength ? write(amount) : `${Number(amount.toPrecision(3))}°`}.
+        </p>
+      ))}
     </>
   );
 }
+
+const WAYS: Readonly<Record<Stack['way'], string>> = {
+  formulas: '',
+  slopes: ' Sensitivities are the slopes of the sketch at its nominal sizes; draws are straight.',
+  differences: ' Sensitivities are measured from limit to limit, one value after the other; draws are straight between them.',
+};
 
 function wordsOfFit({ kind, least, most, hole, shaft, classes }: Fit, write: (amount: number) => string): string {
   const range =

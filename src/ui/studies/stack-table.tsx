@@ -6,6 +6,7 @@ import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TextField } from '../ledger/text-field';
 import { useSession } from '../state/context';
+import { writerOf } from './contributor-words';
 import { DISTRIBUTED_SHORT } from './stack-words';
 import { tightenOne } from './tighten';
 import type { StackReader } from './use-stack-reading';
@@ -47,11 +48,10 @@ const COST_HINT = 'How dear it is to hold this value closely, beside the others:
 function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackTableProps, 'name'> & { one: Contributor }) {
   const session = useSession();
   const record = findRecord(session.document, one.id, 'parameter');
-  const shown = session.values.show(one.id);
   const halved = record?.tolerance && halve(record.tolerance);
   const met = required && tightenOne(session.values, stack, one, required, reading.basis ?? 'worst-case');
   const put = (edit: Edit): void => void session.edit(edit);
-  const write = (amount: number): string => (shown ? session.values.words({ ...shown, value: amount }, shown.unit, 4).shown : '');
+  const write = writerOf(session.values, one);
   const text = record?.tolerance
     ? toleranceText(record.tolerance)
     : one.isGeneral === true
@@ -62,7 +62,7 @@ function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackT
       <th scope="row" className="px-1 py-1 text-left font-semibold">
         {one.name}
       </th>
-      <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(shown?.shown ?? '')}</td>
+      <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(write(one.nominal))}</td>
       <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(text)}</td>
       <td className="px-1 font-mono whitespace-nowrap">
         × {Number(one.sensitivity.toPrecision(4))}

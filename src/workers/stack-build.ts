@@ -1,0 +1,140 @@
+/** What a stack reads at one state of a document after the other, built beside the page: for values that only geometry tells. */
+import { findRecord, listSteps, type Component, type Document, type MeasuredValue } from '@/core/document';
+import { complete, multiply, openValues, turnAbout, type InstanceSource, type Stance } from '@/core/instances';
+import { awaitDeviations, deviationsOf, problemsOfSteps, type DeviationReading, type Deviations, type Misfit } from '@/core/studies';
+import type { RegenerationClient } from './client';
+import { buildWhole, type WholeAssembly } from './whole-assembly';
+import { problemsOfWhole } from './whole-problems';
+
+export interface StackBuild {
+  /** As its stack is judged. */
+  readonly document: Document;
+  readonly id: string;
+  readonly source: InstanceSource;
+  /** What the geometry measures as it is. */
+  readonly measured?: Readonly<Record<string, MeasuredValue>> | undefined;
+  /** Told before each state. */
+  readonly onState?: (done: number, of: number) => void;
+}
+
+/** What the value comes to with each contributor at its limits; undefined once the client is closed. */
+export async function buildDeviations(client: RegenerationClient, { document, id, source, measured, onState }: StackBuild): Promise<Deviations | undefined> {
+  const reader = document.kind === 'assembly' ? new AssemblyReader(client, id, source) : new PartReader(client, id, source);
+  return awaitDeviations(deviationsOf(document, id, source, measured), (state) => {
+    onState?.(state.done, state.of);
+    return reader.read(state.document);
+  });
+}
+
+interface StateReader {
+  readonly read: (document: Document) => Promise<DeviationReading | undefined>;
+}
+
+class PartReader implements StateReader {
+  private readonly known = new KnownProblems();
+
+  constructor(
+    private readonly client: RegenerationClient,
+    private readonly id: string,
+    private readonly source: InstanceSource,
+  ) {}
+
+  async read(document: Document): Promise<DeviationReading | undefined> {
+    const values = openValues(document, this.source);
+    if (listSteps(document).length === 0) return { value: values.sheet.readNumber(this.id) };
+    const state = complete(document, this.source);
+    const reply = await this.client.regenerate(state);
+    if (!reply.ok) return reply.failure.kind === 'closed' ? undefined : { value: NaN, problem: 'it could not be built.' };
+    const { steps, measured } = reply.value.result;
+    values.setMeasured(measured);
+    return this.known.judge(values.sheet.readNumber(this.id), problemsOfSteps(state, steps));
+  }
+}
+
+/** A millimetre among internal units. */
+const MILLIMETRE = 10_000;
+const DEGREES = 180 / Math.PI;
+/** How far what is free is moved to see whether that counts: millimetres, and radians. */
+const HAIR = { length: 0.01, angle: 1e-4 };
+/** What moves by less has not moved: a share of the hair that moves it. */
+const STILL = 1e-3;
+
+class AssemblyReader implements StateReader {
+  private readonly known = new KnownProblems();
+  /** What gives way where sizes are off: found where everything is at its nominal. */
+  private yielding: ReadonlyMap<string, readonly number[]> | undefined;
+
+  constructor(
+    private readonly client: RegenerationClient,
+    private readonly id: string,
+    private readonly source: InstanceSource,
+  ) {}
+
+  async read(document: Document): Promise<DeviationReading | undefined> {
+    const isNominal = this.yielding === undefined;
+    const whole = await this.build(document);
+    if (!('values' in whole)) return whole.failure.kind === 'closed' ? undefined : { value: NaN, problem: `${whole.part} could not be built.` };
+    const reading = this.known.judge(whole.values.sheet.readNumber(this.id), problemsOfWhole(whole));
+    if (!isNominal) return { ...reading, misfits: misfitsOf(whole) };
+    this.yielding = whole.placement.dependent;
+    const free = await this.listFree(document, whole, reading.value);
+    return free && { ...reading, free };
+  }
+
+  private build(document: Document) {
+    return buildWhole(this.client, document, (id, revision) => this.source.snapshot(id, revision), { yielding: this.yielding });
+  }
+
+  /** Names of components that can still move, and take the value with them. */
+  private async listFree(document: Document, { values, placement }: WholeAssembly, nominal: number): Promise<readonly string[] | undefined> {
+    const free: string[] = [];
+    const parameter = findRecord(document, this.id, 'parameter');
+    // What formulas make of a measured value moves as that does: in its own unit, whatever that is.
+    const scale = parameter?.kind === 'angle' ? HAIR.angle * DEGREES : HAIR.length * MILLIMETRE;
+    for (const id of placement.freedom.keys()) {
+      const component = findRecord(document, id, 'component');
+      const stance = placement.stances.get(id);
+      if (!component || !stance || values.isSuppressed(id)) continue;
+      for (const moved of hairsAround(stance)) {
+        const whole = await this.build(withPlace(document, component, moved));
+        if (!('values' in whole)) return whole.failure.kind === 'closed' ? undefined : free;
+        if (!(Math.abs(whole.values.sheet.readNumber(this.id) - nominal) > scale * STILL)) continue;
+        free.push(component.name);
+        break;
+      }
+    }
+    return free;
+  }
+}
+
+function withPlace(document: Document, component: Component, at: Stance): Document {
+  const placed: Component = { ...component, at: { origin: [...at.origin], turn: [...at.turn] } };
+  return { ...document, records: { ...document.records, [component.id]: placed } };
+}
+
+/** Where it stands, a hair along each axis and turned by a hair about each. */
+function hairsAround({ origin, turn }: Stance): Stance[] {
+  const axes = [0, 1, 2].map((axis) => [0, 1, 2].map((i) => Number(i === axis)) as [number, number, number]);
+  return axes.flatMap((axis): Stance[] => [
+    { origin: [origin[0] + HAIR.length * axis[0], origin[1] + HAIR.length * axis[1], origin[2] + HAIR.length * axis[2]], turn },
+    { origin, turn: multiply(turnAbout(axis, HAIR.angle), turn) },
+  ]);
+}
+
+function misfitsOf({ values, placement }: WholeAssembly): Misfit[] {
+  return [...placement.misfits].flatMap(([path, { amount, isLength }]) => {
+    const mate = findRecord(values.document, path.split(' ').at(-1) ?? '', 'mate');
+    return [{ mate: mate?.name ?? 'a mate inside a sub-assembly', amount: amount * (isLength ? MILLIMETRE : DEGREES), isLength }];
+  });
+}
+
+/** What is wrong at the nominal is no fault of a tolerance; what comes with one is. */
+class KnownProblems {
+  private known: ReadonlySet<string> | undefined;
+
+  judge(value: number, problems: readonly string[]): DeviationReading {
+    const fresh = problems.filter((problem) => this.known?.has(problem) === false);
+    this.known ??= new Set(problems);
+    return fresh.length > 0 || Number.isNaN(value) ? { value: NaN, problem: fresh[0] ?? problems[0] } : { value };
+  }
+}

@@ -1,0 +1,178 @@
+/** Tolerances followed through built parts and mates, against closed forms. Sizes are invented; sums by hand. */
+import { kindOfMeasure, type AssemblyMeasure, type Document, type Edit, type MateReference } from '@/core/document';
+import { headsOf } from '@/core/instances';
+import { evenNumbers, judgedDocument, needsGeometry, stackOf, type Stack } from '@/core/studies';
+import type { RegenerationClient } from '@/workers/client';
+import { buildDeviations } from '@/workers/stack-build';
+import { clientFromSource } from '@/workers/start-thread';
+import { component, driven, withComponents, withParameters } from '../support/assemblies';
+import { edited } from '../support/demo';
+import { PartBuilder } from '../support/part-builder';
+
+let client: RegenerationClient;
+beforeAll(() => {
+  client = clientFromSource();
+});
+afterAll(() => client.close());
+
+const MM = 10_000;
+const tolerance = (id: string, by: string): Edit => ({ type: 'parameter.update', id, changes: { tolerance: { kind: 'symmetric', by: { text: by } } } });
+
+async function stack(document: Document, id: string, others: readonly Document[] = []): Promise<Stack> {
+  const source = headsOf(others);
+  expect(needsGeometry(document, id, source, {})).toBe(true);
+  const deviations = await buildDeviations(client, { document: judgedDocument(document, id), id, source });
+  const found = stackOf(document, id, source, { random: evenNumbers(1), deviations });
+  if (!found) throw new Error('no stack');
+  return found;
+}
+
+const slopes = ({ contributors }: Stack, scale = 1): Record<string, number> =>
+  Object.fromEntries(contributors.map(({ name, sensitivity }) => [name, Number((sensitivity * scale).toPrecision(6))]));
+const millimetres = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [lower, upper].map((end) => Number((end / MM).toFixed(4)));
+
+/** A block of 40 by 30 by 20 mm, its width and depth with tolerances, as a document of its own. */
+function block(name: string, width = '0.1 mm', depth = '0.2 mm'): Document {
+  const { document } = PartBuilder.block().do(tolerance('base_w', width), tolerance('base_h', depth));
+  return { ...document, id: name, name };
+}
+
+test('a volume: width times depth times height, each with its slope', async () => {
+  const { document } = PartBuilder.block().do(tolerance('base_w', '0.1 mm'), tolerance('base_h', '0.2 mm')).measure('filled', 'block', {
+    of: 'body',
+    what: 'volume',
+    body: 'b',
+  });
+  const found = await stack(document, 'filled');
+  // Square millimetres: 30 · 20 and 40 · 20.
+  expect(slopes(found, MM ** -2)).toEqual({ base_w: 600, base_h: 800 });
+  expect((found.worstCase.upper - found.nominal) / MM ** 3).toBeCloseTo(600 * 0.1 + 800 * 0.2, 4);
+  expect((found.rootSumSquare.upper - found.nominal) / MM ** 3).toBeCloseTo(Math.hypot(600 * 0.1, 800 * 0.2), 4);
+  expect(found.way).toBe('differences');
+  // Two independent even draws: a variance of width² / 12 each.
+  expect(found.drawn.deviation / MM ** 3 / Math.hypot(600 * 0.2, 800 * 0.4)).toBeCloseTo(Math.sqrt(1 / 12), 2);
+});
+
+test('a dimension that others hold already cannot be off by itself, and says so', async () => {
+  const { document } = PartBuilder.block()
+    .do({
+      type: 'sketch.draw',
+      sketch: 'base',
+      entities: [],
+      constraints: [],
+      dimensions: [{ type: 'dimension', id: 'again', sketch: 'base', kind: 'length', on: ['base-2'], parameter: 'above', at: [0, 0] }],
+      values: [{ type: 'parameter', id: 'above', owner: 'base', name: 'above', formula: { text: '40 mm' }, kind: 'length' }],
+    })
+    .do(tolerance('above', '0.1 mm'), tolerance('base_h', '0.2 mm'))
+    .measure('filled', 'block', { of: 'body', what: 'volume', body: 'b' });
+  const found = await stack(document, 'filled');
+  expect(slopes(found, MM ** -2)).toEqual({ base_h: 800 });
+  expect(found.stuck).toEqual([{ name: 'above', problem: expect.stringMatching(/cannot hold together: .*above = 39.9 mm/) as string }]);
+});
+
+const face = (path: string, name: string) => ({ path: [path], body: 'b', name: `block/${name}` });
+
+function mated(
+  document: Document,
+  ...mates: readonly { readonly id: string; readonly first: MateReference; readonly second: MateReference; readonly offset?: string }[]
+): Document {
+  return edited(
+    document,
+    ...mates.map(({ id, first, second, offset = '0 mm' }): Edit => ({
+      type: 'mate.put',
+      mate: { type: 'mate', id, name: id, kind: 'coplanar', sense: 1, values: { offset: `${id}-by` }, first, second },
+      values: [{ type: 'parameter', id: `${id}-by`, owner: id, name: `${id}_by`, formula: { text: offset }, kind: 'length' }],
+    })),
+  );
+}
+
+function measured(document: Document, name: string, measure: AssemblyMeasure): Document {
+  return edited(document, {
+    type: 'measure.add',
+    parameter: { type: 'parameter', id: name, name, formula: { text: '' }, kind: kindOfMeasure(measure), measure },
+  });
+}
+
+const clearance = (first: string, second: string): AssemblyMeasure => ({ of: 'components', what: 'clearance', on: [{ path: [first] }, { path: [second] }] });
+const plane = (path: string, name: 'top' | 'front' | 'side') => ({ path: [path], plane: name });
+
+/** Two blocks along x, the second held off the first by its side plane. */
+function pair(mates: readonly ('top' | 'front')[] = ['top', 'front'], offset = '100 mm'): Document {
+  const host = withComponents(
+    withParameters('assembly', 'pair', {}),
+    component('left', 'left', { isAnchored: true }),
+    component('right', 'right', { at: { origin: [90, 0, 0], turn: [1, 0, 0, 0] } }),
+  );
+  const held = mates.map((name) => ({ id: `on_${name}`, first: plane('left', name), second: plane('right', name) }));
+  return measured(
+    mated(host, { id: 'apart', first: plane('left', 'side'), second: plane('right', 'side'), offset }, ...held),
+    'gap',
+    clearance('left', 'right'),
+  );
+}
+
+test('a clearance between two parts: the offset of their mate, and the size of the one that stands between', async () => {
+  const parts = [block('left'), block('right', '0.3 mm')];
+  const host = edited(pair(), tolerance('apart-by', '0.5 mm'));
+  const found = await stack(host, 'gap', parts);
+  // From the left side plane to the right one, less the width of the left block.
+  expect(found.nominal / MM).toBeCloseTo(60, 6);
+  expect(slopes(found)).toEqual({ apart_by: 1, 'left.base_w': -1 });
+  expect(millimetres(found.worstCase)).toEqual([59.4, 60.6]);
+  expect(millimetres(found.rootSumSquare).map((end) => Math.abs(end - 60))).toEqual([
+    expect.closeTo(Math.hypot(0.5, 0.1), 4),
+    expect.closeTo(Math.hypot(0.5, 0.1), 4),
+  ]);
+  expect([found.stuck, found.misfits, found.free]).toEqual([[], [], []]);
+  // A formula of what is measured goes the same way.
+  const twice = edited(host, {
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id: 'twice', name: 'twice', kind: 'any', formula: { text: '2 * gap' } },
+  });
+  expect(slopes(await stack(twice, 'twice', parts))).toEqual({ apart_by: 2, 'left.base_w': -2 });
+  // What is set from above has the tolerance that it has at home; what it is set by counts at its nominal.
+  const above = edited(driven(edited(host, ...withWidth('42 mm')), 'left.base_w', 'width', ['base_w']), tolerance('width', '1 mm'));
+  const set = await stack(above, 'gap', parts);
+  expect([set.nominal / MM, slopes(set)]).toEqual([expect.closeTo(58, 6), { apart_by: 1, 'left.base_w': -1 }]);
+});
+
+const withWidth = (text: string): Edit[] => [
+  { type: 'parameter.add', parameter: { type: 'parameter', id: 'width', name: 'width', kind: 'length', formula: { text } } },
+];
+
+test('a part that can still move and takes the value with it is named; one that moves along has a stack', async () => {
+  const parts = [block('left'), block('right')];
+  // Free along y: past the other block it would be farther off, but here it slides along.
+  const sliding = edited(pair(['top']), tolerance('apart-by', '0.5 mm'));
+  expect(await stack(sliding, 'gap', parts)).toMatchObject({ free: [], contributors: [{ name: 'apart_by' }, { name: 'left.base_w' }] });
+  const loose = measured(pair(['top']), 'shift', { of: 'components', what: 'distance-y', on: [face('left', 'side(base-0)'), face('right', 'side(base-2)')] });
+  const told = await stack(edited(loose, tolerance('apart-by', '0.5 mm')), 'shift', parts);
+  expect([told.free, told.contributors]).toEqual([['right'], []]);
+});
+
+test('mates that hold twice give way in their order: the later one is off, by as much as the sizes are', async () => {
+  const parts = [block('left', '0.2 mm'), block('right', '0.1 mm')];
+  const host = withComponents(withParameters('assembly', 'nest', {}), component('left', 'left', { isAnchored: true }), component('right', 'right'));
+  const nest = mated(
+    host,
+    { id: 'on_top', first: plane('left', 'top'), second: plane('right', 'top') },
+    { id: 'on_front', first: plane('left', 'front'), second: plane('right', 'front') },
+    { id: 'near', first: face('left', 'side(base-3)'), second: face('right', 'side(base-3)') },
+    { id: 'far', first: face('left', 'side(base-1)'), second: face('right', 'side(base-1)') },
+  );
+  const read = measured(nest, 'across', { of: 'components', what: 'distance-x', on: [face('left', 'side(base-3)'), face('right', 'side(base-1)')] });
+  const found = await stack(read, 'across', parts);
+  expect(slopes(found)).toEqual({ 'right.base_w': 1 });
+  expect(millimetres(found.worstCase)).toEqual([39.9, 40.1]);
+  expect(found.misfits.map(({ mate, amount, isLength }) => [mate, Number((amount / MM).toFixed(6)), isLength])).toEqual([['far', 0.3, true]]);
+});
+
+test('at a corner each side counts for what it is: what touches comes no nearer', async () => {
+  const parts = [block('left'), block('right')];
+  const found = await stack(edited(pair(['top', 'front'], '40 mm'), tolerance('apart-by', '0.5 mm')), 'gap', parts);
+  expect(found.contributors.map(({ name, isCorner }) => [name, isCorner])).toEqual([
+    ['apart_by', true],
+    ['left.base_w', true],
+  ]);
+  expect(millimetres(found.worstCase)).toEqual([0, 0.6]);
+});
