@@ -1,5 +1,6 @@
 /** What a stack reads at one state of a document after the other, built beside the page: for values that only geometry tells. */
-import { findRecord, listSteps, type Component, type Document, type MeasuredValue } from '@/core/document';
+import { slopesOfMeasure } from '@/core/assembly';
+import { findRecord, listSteps, type Component, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
 import { complete, multiply, openValues, turnAbout, type InstanceSource, type Stance } from '@/core/instances';
 import { awaitDeviations, deviationsOf, problemsOfSteps, type DeviationReading, type Deviations, type Misfit } from '@/core/studies';
 import type { RegenerationClient } from './client';
@@ -78,7 +79,8 @@ class AssemblyReader implements StateReader {
     if (!isNominal) return { ...reading, misfits: misfitsOf(whole) };
     this.yielding = whole.placement.dependent;
     const free = await this.listFree(document, whole, reading.value);
-    return free && { ...reading, free };
+    const slopes = slopesByMates(whole, this.id);
+    return free && { ...reading, free, ...(slopes ? { slopeBy: (path: string) => slopeThroughMates(whole.values, slopes, path) } : {}) };
   }
 
   private build(document: Document) {
@@ -105,6 +107,30 @@ class AssemblyReader implements StateReader {
     }
     return free;
   }
+}
+
+/** By values of mates, of what is measured between two components and no kernel is asked for. */
+function slopesByMates({ values, shapes, placement }: WholeAssembly, id: string): ReadonlyMap<string, number> | undefined {
+  const measure = findRecord(values.document, id, 'parameter')?.measure;
+  return measure?.of === 'components' ? slopesOfMeasure(values, shapes, measure, placement) : undefined;
+}
+
+/** Of a value that does nothing but through values of mates. */
+function slopeThroughMates({ document, sheet }: DocumentValues, slopes: ReadonlyMap<string, number>, path: string): number | undefined {
+  const seen = new Set<string>();
+  const wave = [path];
+  for (let next = wave.pop(); next !== undefined; next = wave.pop()) {
+    if (seen.has(next)) continue;
+    seen.add(next);
+    const readers = sheet.listReaders(next);
+    if (readers.some((reader) => findRecord(document, reader, 'drive') !== undefined || /\/(?:suppressed|size)$/.test(reader))) return undefined;
+    // What measures it is no way on.
+    wave.push(...readers.filter((reader) => findRecord(document, reader, 'parameter')));
+  }
+  const [own] = seen;
+  if (own === undefined || !findRecord(document, own, 'parameter')) return undefined;
+  const reached = [...slopes].filter(([value]) => seen.has(value));
+  return reached.reduce((sum, [value, slope]) => sum + slope * (value === path ? 1 : (sheet.slopes([path], value)[0]?.value ?? NaN)), 0);
 }
 
 function withPlace(document: Document, component: Component, at: Stance): Document {

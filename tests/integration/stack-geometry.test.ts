@@ -176,3 +176,64 @@ test('at a corner each side counts for what it is: what touches comes no nearer'
   ]);
   expect(millimetres(found.worstCase)).toEqual([0, 0.6]);
 });
+
+test('the distance of two axes by an angle and an offset: exact through the mates, by building through the part', async () => {
+  // An arm that turns about the left side of the block, with a bore at its far end.
+  const bored: Document = {
+    ...PartBuilder.block('40 mm', '16 mm', '10 mm')
+      .sketch('bore')
+      .circle('bore', 'near', '6 mm', [8, 8], 3)
+      .circle('bore', 'far', '6 mm', [32, 8], 3)
+      .step({ type: 'extrude', id: 'cut', sketch: 'bore', operation: 'remove', extent: 'through', body: 'b' }, {}).document,
+    id: 'arm',
+    name: 'arm',
+  };
+  const bore = (path: string, name: string) => ({ path: [path], body: 'b', name: `cut/side(${name})` });
+  const host = withComponents(withParameters('assembly', 'pivot', {}), component('base', 'arm', { isAnchored: true }), component('arm', 'arm'));
+  const value = (id: string, owner: string, text: string, kind: string) => ({ type: 'parameter' as const, id, owner, name: id, formula: { text }, kind });
+  const turned = edited(
+    host,
+    {
+      type: 'mate.put',
+      mate: { type: 'mate', id: 'pin', name: 'pin', kind: 'coaxial', sense: 1, values: {}, first: bore('base', 'near'), second: bore('arm', 'near') },
+      values: [],
+    },
+    {
+      type: 'mate.put',
+      mate: {
+        type: 'mate',
+        id: 'on',
+        name: 'on',
+        kind: 'coplanar',
+        sense: 1,
+        values: { offset: 'lift' },
+        first: plane('base', 'top'),
+        second: plane('arm', 'top'),
+      },
+      values: [value('lift', 'on', '10 mm', 'length')],
+    },
+    {
+      type: 'mate.put',
+      mate: {
+        type: 'mate',
+        id: 'swing',
+        name: 'swing',
+        kind: 'angle',
+        sense: 1,
+        values: { angle: 'swung' },
+        about: [0, 0, 1],
+        first: plane('base', 'front'),
+        second: plane('arm', 'front'),
+      },
+      values: [value('swung', 'swing', '50 deg', 'angle')],
+    },
+    { type: 'parameter.update', id: 'swung', changes: { tolerance: { kind: 'symmetric', by: { text: '0.5 deg' } } } },
+    tolerance('lift', '1 mm'),
+  );
+  const apart = measured(turned, 'apart', { of: 'components', what: 'axis-distance', on: [bore('base', 'far'), bore('arm', 'far')] });
+  const found = await stack(apart, 'apart', [bored]);
+  // A chord of a circle of 24 mm: 2 · 24 · sin(angle / 2), 24 · cos(angle / 2) for a radian more; what lifts it does not count.
+  expect(found.nominal / MM).toBeCloseTo(48 * Math.sin((25 * Math.PI) / 180), 6);
+  expect(found.contributors.map(({ name }) => name)).toEqual(['swung']);
+  expect((found.contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo((24 * Math.cos((25 * Math.PI) / 180) * Math.PI) / 180, 6);
+});

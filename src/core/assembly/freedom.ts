@@ -14,14 +14,8 @@ export interface GroupFreedom {
 }
 
 export function describeFreedom(equations: readonly Equation[], group: Group): GroupFreedom {
-  const { stances, size } = group;
   const column = columnsOf(group);
-  const rows = equations.map((equation) => {
-    const row: number[] = [];
-    for (const [body, gradient] of evaluate(equation, stances, size).gradients) addEntries(row, column.get(body), gradient, size);
-    // Only a sum of several terms names a body more than once.
-    return equation.terms.length > 1 ? merged(row) : row;
-  });
+  const rows = rowsOf(equations, group);
   const space = analyseRowSpace(rows, 6 * column.size);
   const dependent = new Set(space.dependentRows);
   const mates = new Map<string, { all: number; dependent: number[] }>();
@@ -42,6 +36,18 @@ export function describeFreedom(equations: readonly Equation[], group: Group): G
     dependent: new Map([...mates].flatMap(([mate, { dependent: lost }]) => (lost.length > 0 ? [[mate, lost] as const] : []))),
     ways,
   };
+}
+
+/** Derivatives of equations by the unknowns of free bodies, as column, value, column, value …; shifts are counted in sizes of the assembly. */
+export function rowsOf(equations: readonly Equation[], group: Group): number[][] {
+  const { stances, size } = group;
+  const column = columnsOf(group);
+  return equations.map((equation) => {
+    const row: number[] = [];
+    for (const [body, gradient] of evaluate(equation, stances, size).gradients) addEntries(row, column.get(body), gradient, size);
+    // Only a sum of several terms names a body more than once.
+    return equation.terms.length > 1 ? merged(row) : row;
+  });
 }
 
 /** Columns and numbers by turns. */

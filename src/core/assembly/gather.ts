@@ -15,7 +15,7 @@ import {
 } from '../document';
 import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
 import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
-import type { Mate, MatedBody, MateGeometry } from './model';
+import type { Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
 
 /** Internal length units in a millimetre; radians in a degree. */
@@ -70,6 +70,12 @@ export function gather(values: DocumentValues, shapes: ShapeSource, options: Gat
   const gathering = new Gathering(shapes, options);
   gathering.enter(values, [], STANDING);
   return gathering;
+}
+
+/** The body that a face or edge of a component moves with, and what it is in the space of that; undefined where it is not there, or no mate could hold on to it. */
+export function gatherSide(values: DocumentValues, shapes: ShapeSource, options: GatherOptions, reference: MateReference): MateSide | undefined {
+  const found = new Gathering(shapes, options).geometryOf(reference, { values, path: [] });
+  return 'status' in found ? undefined : found;
 }
 
 interface Level {
@@ -209,7 +215,7 @@ class Gathering implements Gathered {
   }
 
   /** What a reference means in the space of the body that it is of. */
-  private geometryOf(reference: MateReference, level: Level): { readonly body: string; readonly geometry: MateGeometry } | MateOutcome {
+  geometryOf(reference: MateReference, level: Level): { readonly body: string; readonly geometry: MateGeometry } | MateOutcome {
     const datum = datumGeometry(reference);
     if (datum && reference.path.length === 0) return { body: level.path.join(' '), geometry: datum };
     const found = this.locate(level, reference.path);

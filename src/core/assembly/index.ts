@@ -22,6 +22,7 @@ export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from 
 export { placeMesh } from './place-mesh';
 export { evaluate, type Equation } from './equations';
 export { equationsOf } from './mate-equations';
+export { readingSlopesByMates, slopesOfMeasure, type PairReading } from './mate-slopes';
 export { solvePlacements } from './solve';
 export { listSolids, type JudgedBody, type PlacedSolid } from './solids';
 export { assemblyTree, type TreeNode } from './tree';

@@ -91,7 +91,7 @@ function repeated({ document }: DocumentValues): Component[] {
   return listRecords(document, 'components', 'component').filter(({ pattern, at }) => pattern !== undefined && at !== undefined);
 }
 
-function rigidStances(shapes: ShapeSource): RigidStances {
+export function rigidStances(shapes: ShapeSource): RigidStances {
   const known = new Map<DocumentValues, ReadonlyMap<string, Stance>>();
   const rigid: RigidStances = (inside) => {
     const found = known.get(inside) ?? placeComponents(inside, shapes, { rigid }).standing(inside, []);

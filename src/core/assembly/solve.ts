@@ -179,7 +179,7 @@ function valueNow({ kind, first, second, value, about, limits }: Mate, a: Stance
 }
 
 /** A length that the assembly is about as large as: how far apart things stand and reach. */
-function sizeOf(bodies: readonly MatedBody[], mates: readonly Mate[]): number {
+export function sizeOf(bodies: readonly MatedBody[], mates: readonly Mate[]): number {
   let size = 1;
   for (const { at } of bodies) size = Math.max(size, ...at.origin.map(Math.abs));
   for (const { first, second, value, kind, limits } of mates) {

@@ -1,2 +1,3 @@
+export { combinationOf } from './combination';
 export { analyseRowSpace, type RowSpace } from './row-space';
 export { SparseCholesky } from './sparse-cholesky';

@@ -23,6 +23,8 @@ export interface DeviationReading {
   readonly misfits?: readonly Misfit[];
   /** Of the nominal state: components that can still move, and take the value with them. */
   readonly free?: readonly string[];
+  /** Of the nominal state: how fast the value moves by a contributor, by its path, where that is known exactly; it is not built at its limits then. */
+  readonly slopeBy?: (path: string) => number | undefined;
 }
 
 export interface Deviation {
@@ -74,7 +76,7 @@ export function* deviationsOf(
     const own = moved && nominals.get(moved.path);
     return { document: withAmounts(document, own ? new Map(nominals).set(moved.path, { ...own, value: moved.amount }) : nominals), done: done++, of };
   };
-  const { value: nominal, free = [] } = yield state();
+  const { value: nominal, free = [], slopeBy } = yield state();
   if (free.length > 0 || Number.isNaN(nominal)) return { nominal, free, all: [], stuck: [], misfits: [] };
   const all: Deviation[] = [];
   const stuck: { name: string; problem: string }[] = [];
@@ -83,6 +85,13 @@ export function* deviationsOf(
     const { path, name, lower, upper, mayBe } = contributor;
     if (!mayBe(lower) || !mayBe(upper)) {
       stuck.push({ name, problem: 'its own limits or choices do not allow it.' });
+      done += 2;
+      continue;
+    }
+    const slope = slopeBy?.(path);
+    if (slope !== undefined) {
+      const at = (amount: number): number => nominal + slope * (amount - contributor.nominal.value);
+      all.push({ contributor, atLower: at(lower), atUpper: at(upper) });
       done += 2;
       continue;
     }
