@@ -6,7 +6,7 @@ import path from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { bundleOf } from './bundle.mjs';
 
-if (['regenerate', 'sizes', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services')) {
+if (['regenerate', 'sizes', 'stack', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services')) {
   const { register } = await import('tsx/esm/api');
   register();
   await import(pathToFileURL(path.join(path.dirname(fileURLToPath(import.meta.url)), '../src/cli/main.ts')).href);

@@ -56,6 +56,7 @@ export {
   changeRunsSchema,
   MOST_RUN_SAMPLES,
   MOST_RUNS,
+  samplesOf,
   type KeptSample,
   type RunReply,
   type RunSamplesReply,

@@ -1,4 +1,4 @@
-/** Range runs at the server: they go on without the page that started them, and are kept until somebody deletes them. */
+/** Range runs at the server, of one value or two: they go on without the page that started them, and are kept until somebody deletes them. */
 import { z } from 'zod';
 
 export const MOST_RUN_SAMPLES = 10_000;
@@ -8,17 +8,26 @@ export const MOST_RUNS = 12;
 const id = z.string().min(1).max(40);
 const amount = z.number().refine(Number.isFinite, 'not a number');
 
-const runWishSchema = z.strictObject({
-  id,
-  /** The value that is run, and what is read at each of its amounts. */
-  value: id,
-  outputs: z.array(id).max(5_000),
-  /** Amounts in internal units, both of them run. */
-  from: amount,
-  to: amount,
-  count: z.int().min(2).max(MOST_RUN_SAMPLES),
-  author: z.string().max(60),
-});
+/** Amounts in internal units, both of them run. */
+const rangeShape = { value: id, from: amount, to: amount, count: z.int().min(2).max(MOST_RUN_SAMPLES) };
+
+const runWishSchema = z
+  .strictObject({
+    id,
+    /** The value that is run. */
+    ...rangeShape,
+    /** Another that is run with it: every amount of the one with every amount of the other. */
+    second: z.strictObject(rangeShape).optional(),
+    /** What is read at each. */
+    outputs: z.array(id).max(5_000),
+    author: z.string().max(60),
+  })
+  .refine((wish) => samplesOf(wish) <= MOST_RUN_SAMPLES, `a run has ${MOST_RUN_SAMPLES} samples at most`);
+
+/** How many samples a run comes to. */
+export function samplesOf({ count, second }: { readonly count: number; readonly second?: { readonly count: number } | undefined }): number {
+  return count * (second?.count ?? 1);
+}
 
 export const changeRunsSchema = z.union([z.strictObject({ start: runWishSchema }), z.strictObject({ stop: id }), z.strictObject({ remove: id })]);
 
@@ -28,6 +37,8 @@ export type RunStatus = 'under-way' | 'done' | 'stopped' | 'failed';
 /** As a sample of a run in the page; null for what is not a number there. */
 export interface KeptSample {
   readonly at: number;
+  /** Of the second value, where there is one. */
+  readonly also?: number;
   readonly outputs: Readonly<Record<string, number | null>>;
   readonly problems: readonly string[];
   readonly held: readonly string[];

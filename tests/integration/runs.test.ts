@@ -3,7 +3,7 @@ import { randomUUID } from 'node:crypto';
 import type { RunReply, RunWish } from '@/contract';
 import { findNamed } from '@/core/document';
 import { InstanceLibrary } from '@/core/instances';
-import { evenly, runRange, Sampler } from '@/core/studies';
+import { evenly, runMap, runRange, Sampler } from '@/core/studies';
 import { DocumentRow, RunRow } from '@/server/db/models';
 import { pack } from '@/server/db/packing';
 import { awaitedClient } from '@/server/geometry-workers';
@@ -119,3 +119,25 @@ test('what cannot be run is told, and nothing is kept of it', async () => {
   expect(await changeRuns(sizes, { start: { ...wish, value: 'gone' } })).toMatchObject({ ok: false });
   expect(await RunRow.count({ where: { documentId: sizes } })).toBe(0);
 });
+
+test('two values are run together, to what the page would come to; what cannot be is refused', async () => {
+  const { 'Loom sizes': sizes = '' } = await importDemo();
+  const one = await wishFor(sizes, 'weaving_width', [300, 500], 4, ['inner_width']);
+  const other = await wishFor(sizes, 'side_gap', [10, 14], 3, []);
+  const { value, from, to, count } = other;
+  const wish: RunWish = { ...one, second: { value, from, to, count } };
+  const started = await changeRuns(sizes, { start: wish });
+  expect(started.ok).toBe(true);
+  await runEnded(wish.id);
+  expect(await only(sizes)).toMatchObject({ status: 'done', done: 12, second: { value, count: 3 } });
+  const document = await documentOf(sizes);
+  const amounts = [evenly(wish.from, wish.to, 4), evenly(from, to, 3)] as const;
+  const alone = await runMap(new Sampler(document, [wish.value, value], NOBODY), amounts, wish.outputs);
+  const samples = await samplesOf(sizes, wish.id);
+  expect(samples.map(({ at, also, ...rest }) => ({ at: [at, also], ...rest }))).toEqual(alone);
+  const refused = [
+    { ...wish, id: randomUUID(), second: { value: wish.value, from, to, count } },
+    { ...wish, id: randomUUID(), second: { value, from: to, to: from, count } },
+  ];
+  for (const start of refused) expect((await changeRuns(sizes, { start })).ok).toBe(false);
+}, 120_000);

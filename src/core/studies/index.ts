@@ -11,6 +11,7 @@ export {
   closeSafeRange,
   evenly,
   judgeAt,
+  pairsOf,
   runMap,
   runRange,
   safeRanges,

@@ -56,7 +56,7 @@ export async function runRange(
   return samples;
 }
 
-/** The same for two values, over all pairs of their amounts: to and fro, so that from one to the next only one of them is another. */
+/** The same for two values, over all pairs of their amounts. */
 export async function runMap(
   sampler: Sampler,
   [first, second]: readonly [readonly number[], readonly number[]],
@@ -65,16 +65,20 @@ export async function runMap(
   onSample: (sample: MapSample) => void = () => undefined,
 ): Promise<MapSample[]> {
   const samples: MapSample[] = [];
-  for (const [turn, other] of second.entries()) {
-    for (const one of turn % 2 === 0 ? first : [...first].reverse()) {
-      const judged = await judgeAt(sampler, [one, other], outputs, build);
-      if (!judged) return samples;
-      const sample = { at: [one, other] as const, ...judged };
-      samples.push(sample);
-      onSample(sample);
-    }
+  for (const at of pairsOf(first, second)) {
+    const judged = await judgeAt(sampler, at, outputs, build);
+    if (!judged) return samples;
+    const sample = { at, ...judged };
+    samples.push(sample);
+    onSample(sample);
   }
   return samples;
+}
+
+/** All pairs of amounts: to and fro, so that from one to the next only one of them is another. */
+export function pairsOf(first: readonly number[], second: readonly number[]): (readonly [number, number])[] {
+  const back = [...first].reverse();
+  return second.flatMap((other, turn) => (turn % 2 === 0 ? first : back).map((one) => [one, other] as const));
 }
 
 /** What the document comes to with the values of the sampler at amounts; undefined to stop. */

@@ -17,7 +17,7 @@ import {
 import { hashOfContent, type Document } from '@/core/document';
 import { InstanceLibrary, meaningText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import { evenly, judgeAt, Sampler } from '@/core/studies';
+import { evenly, judgeAt, pairsOf, Sampler } from '@/core/studies';
 import { buildWith, MASS } from '@/workers/study-build';
 import { DocumentRow, RunRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
@@ -101,8 +101,9 @@ async function start(row: DocumentRow, wish: RunWish): Promise<Refusal | undefin
   if (known) return known.documentId === row.id ? undefined : refuse('bad-request', 'Another run has this id.');
   if ((await RunRow.count({ where: { documentId: row.id } })) >= MOST_RUNS)
     return refuse('too-large', `There are ${MOST_RUNS} runs already. Delete one first.`);
-  if (wish.from >= wish.to) return refuse('bad-request', 'A range must run from less to more.');
-  const sampler = new Sampler(document, [wish.value], new InstanceLibrary(await readSnapshots([document])));
+  if ([wish, ...(wish.second ? [wish.second] : [])].some(({ from, to }) => from >= to)) return refuse('bad-request', 'A range must run from less to more.');
+  if (wish.second?.value === wish.value) return refuse('bad-request', 'The second value must be another.');
+  const sampler = new Sampler(document, valuesRun(wish), new InstanceLibrary(await readSnapshots([document])));
   if (!sampler.isAmount) return refuse('bad-request', 'What is run through a range must be an amount of the document.');
   const asked: Asked = { wish, state: hashOfContent(meaningText(document)) };
   const run = await RunRow.create({
@@ -149,7 +150,7 @@ async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'project
   if (!run.document) throw new Error('Bug: a run that is under way without its document');
   const document = unpack<Document>(run.document);
   const source = new InstanceLibrary(await readSnapshots([document]));
-  const sampler = new Sampler(document, [wish.value], source);
+  const sampler = new Sampler(document, valuesRun(wish), source);
   const named = wish.outputs.filter((id) => id !== MASS);
   const samples = unpack<KeptSample[]>(run.samples);
   let writeAgainAt = performance.now() + WRITE_EVERY;
@@ -163,13 +164,13 @@ async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'project
     writeAgainAt = now + Math.max(WRITE_EVERY, WRITING_SHARE * (now - from));
     return count > 0;
   };
-  for (const at of evenly(wish.from, wish.to, wish.count).slice(samples.length)) {
+  for (const at of amountsRun(wish).slice(samples.length)) {
     // Values alone take no time off: whoever asks for something meanwhile is answered between two samples.
     await nextTurn();
     if (stopping().has(run.id)) return void (await write('stopped'));
     let isDone = false;
     await inBackground({ document: run.documentId, project: projectId, size }, async (client) => {
-      const judged = await judgeAt(sampler, [at], named, buildWith(client, document, source, named));
+      const judged = await judgeAt(sampler, at, named, buildWith(client, document, source, named));
       if (!judged) return;
       samples.push(keptSample(at, judged));
       isDone = true;
@@ -182,6 +183,21 @@ async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'project
   await write('done');
 }
 
-function keptSample(at: number, { outputs, problems, held }: NonNullable<Awaited<ReturnType<typeof judgeAt>>>): KeptSample {
-  return { at, outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, Number.isFinite(amount) ? amount : null])), problems, held };
+function valuesRun({ value, second }: RunWish): readonly string[] {
+  return second ? [value, second.value] : [value];
+}
+
+function amountsRun({ from, to, count, second }: RunWish): readonly (readonly number[])[] {
+  const amounts = evenly(from, to, count);
+  return second ? pairsOf(amounts, evenly(second.from, second.to, second.count)) : amounts.map((amount) => [amount]);
+}
+
+function keptSample([at = NaN, also]: readonly number[], { outputs, problems, held }: NonNullable<Awaited<ReturnType<typeof judgeAt>>>): KeptSample {
+  return {
+    at,
+    ...(also === undefined ? {} : { also }),
+    outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, Number.isFinite(amount) ? amount : null])),
+    problems,
+    held,
+  };
 }

@@ -2,12 +2,14 @@
 /** Two values run through their ranges together: what another comes to over both, and where something fails. */
 import { useMemo, useState } from 'react';
 import { amountOf, evenly, runMap, Sampler, type MapSample } from '@/core/studies';
+import type { RunReply } from '@/contract';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { axisLabel } from '../state/amounts';
 import { useSession } from '../state/context';
+import { newId, thisAuthor } from '../state/identity';
 import { Select } from '../steps/fields';
 import { FieldMap, type Field } from './field-map';
 import { listMovable } from './movable';
@@ -15,9 +17,13 @@ import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmo
 import { RangeFields } from './range-fields';
 import { RunButton } from './run-button';
 import { RunFiles } from './run-files';
+import { ServerRuns } from './server-runs';
+import { useServerRuns } from './use-server-runs';
 import { useStudyWorker } from './use-study-worker';
 
+/** In the page; more are for the server. */
 const MOST_EACH = 15;
+const MOST_AT_SERVER = 50;
 
 export function MapDialog({ value, onClose }: { value: string; onClose: () => void }) {
   const session = useSession();
@@ -32,6 +38,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
   const [samples, setSamples] = useState<readonly MapSample[]>([]);
   const [chosen, setChosen] = useState<readonly [number, number]>();
   const { isRunning, work, stop } = useStudyWorker();
+  const atServer = useServerRuns(document.id, value, true);
   const [first, second] = [value, other].map((id) => movable.find((one) => one.id === id));
   const shown = outputs.find(({ id }) => id === output);
   const byPlace = useMemo(() => new Map(samples.map((sample) => [sample.at.join(' '), sample])), [samples]);
@@ -55,6 +62,28 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
       const build = buildWith(worker, document, session.snapshots, ids);
       await runMap(sampler, [one, two], ids, build, (sample) => setSamples((before) => [...before, sample]));
     });
+  };
+  const startAtServer = (): void => {
+    const [one, two] = ends.map(([from = 0, to = 0]) => ({ from, to, count }));
+    if (one && two)
+      atServer.start({ id: newId(), value, ...one, second: { value: other, ...two }, outputs: outputs.map(({ id }) => id), author: thisAuthor() });
+  };
+  const show = async (run: RunReply): Promise<void> => {
+    const found = await atServer.samplesOf(run.id);
+    const { second: pair } = run;
+    if (!found || !pair) return;
+    setOther(pair.value);
+    setRanges([shownRange(value, run), shownRange(pair.value, pair)]);
+    setCount(run.count);
+    setChosen(undefined);
+    setRan({ of: [value, pair.value], amounts: [evenly(run.from, run.to, run.count), evenly(pair.from, pair.to, pair.count)] });
+    setSamples(found.map(({ at, also = NaN, ...rest }) => ({ at: [at, also] as const, ...rest })));
+  };
+  const shownRange = (id: string, { from, to }: { readonly from: number; readonly to: number }) => ({ from: write(id, from), to: write(id, to) });
+  const nameOf = (run: RunReply): string => {
+    const pair = run.second && movable.find(({ id }) => id === run.second?.value);
+    const words = (id: string, range: Parameters<typeof shownRange>[1]): string => Object.values(shownRange(id, range)).join(' to ');
+    return `${words(value, run)}${run.second ? ` with ${pair?.name ?? 'another value'} ${words(run.second.value, run.second)}` : ''}`;
   };
   const sampleAt = (i: number, j: number): MapSample | undefined => byPlace.get(`${ran?.amounts[0][i]} ${ran?.amounts[1][j]}`);
   const fieldAt = (i: number, j: number): Field => {
@@ -93,7 +122,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
           label="Samples of each"
           value={String(count)}
           check={(text) =>
-            Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_EACH ? undefined : `A whole number from 2 to ${MOST_EACH}`
+            Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_AT_SERVER ? undefined : `A whole number from 2 to ${MOST_AT_SERVER}`
           }
           onAccept={(text) => setCount(Number(text))}
         />
@@ -101,7 +130,12 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
         <span className="mb-2">
-          <RunButton label="Run" isRunning={isRunning} isOff={isWrong} onRun={() => void run()} onStop={stop} />
+          <RunButton label="Run" isRunning={isRunning} isOff={isWrong || count > MOST_EACH} onRun={() => void run()} onStop={stop} />
+        </span>
+        <span className="mb-2">
+          <Button disabled={isWrong} title="It goes on there when this page is closed." onClick={startAtServer}>
+            Run at the server
+          </Button>
         </span>
         {isRunning && (
           <span role="status" className="mb-3 text-walnut-soft">
@@ -109,6 +143,8 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
           </span>
         )}
       </div>
+      {count > MOST_EACH && <p>This page runs {MOST_EACH} samples of each at most. Run more at the server.</p>}
+      <ServerRuns {...atServer} document={session.document} nameOf={nameOf} onShow={(run) => void show(run)} />
       {isWrong && <p className="text-madder">Both ranges must run from less to more, in amounts of their values.</p>}
       {ran && isAsRun && shown && samples.length > 0 && (
         <>

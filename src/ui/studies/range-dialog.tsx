@@ -186,7 +186,7 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
         </span>
       </div>
       {count > MOST_SAMPLES && <p>This page runs {MOST_SAMPLES} samples at most. Run more at the server.</p>}
-      <ServerRuns {...atServer} document={session.document} write={write} onShow={(run) => void show(run)} />
+      <ServerRuns {...atServer} document={session.document} nameOf={({ from, to }) => `${write(from)} to ${write(to)}`} onShow={(run) => void show(run)} />
       {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
       {samples.length > 1 && chosen && (
         <>

@@ -1,6 +1,6 @@
 'use client';
 /** Runs that go on at the server, without this page. */
-import type { RunReply, RunStatus } from '@/contract';
+import { samplesOf, type RunReply, type RunStatus } from '@/contract';
 import type { Document } from '@/core/document';
 import { Button } from '../design/button';
 import { keyOfState } from '../state/document-key';
@@ -10,23 +10,25 @@ const STATUS: Readonly<Record<RunStatus, string>> = { 'under-way': 'under way', 
 
 interface ServerRunsProps extends Pick<Runs, 'runs' | 'problem' | 'stop' | 'remove'> {
   readonly document: Document;
-  readonly write: (amount: number) => string;
+  /** What is run, in words. */
+  readonly nameOf: (run: RunReply) => string;
   readonly onShow: (run: RunReply) => void;
 }
 
 /** Nothing where there are none. */
-export function ServerRuns({ runs = [], problem, stop, remove, document, write, onShow }: ServerRunsProps) {
+export function ServerRuns({ runs = [], problem, stop, remove, document, nameOf, onShow }: ServerRunsProps) {
   if (runs.length === 0 && problem === undefined) return null;
   return (
     <section aria-label="Runs at the server" className="mb-2 border-t border-rule pt-2">
       {problem !== undefined && <p className="text-madder">{problem}</p>}
       {runs.map((run) => {
-        const name = `${write(run.from)} to ${write(run.to)}`;
+        const name = nameOf(run);
+        const count = samplesOf(run);
         const isOther = run.state !== keyOfState(document);
         return (
           <p key={run.id} className="flex flex-wrap items-center gap-2">
             <span className="min-w-0 flex-1">
-              At the server: {name}, {run.done === run.count ? `${run.count} samples` : `${run.done} of ${run.count} samples`}, {STATUS[run.status]}
+              At the server: {name}, {run.done === count ? `${count} samples` : `${run.done} of ${count} samples`}, {STATUS[run.status]}
               {isOther && <span className="text-weld"> (the document has changed since)</span>}
             </span>
             {run.done > 1 && (

@@ -1,14 +1,18 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
 import type { KeptSample, RunReply, RunWish } from '@/contract';
-import type { RangeSample } from '@/core/studies';
 import { api } from '../state/api';
 
 /** How often runs that are under way are looked at, in milliseconds. */
 const LOOK_EVERY = 1_500;
 
+/** As a sample of a run in the page, of one value or two. */
+export interface RunSample extends Omit<KeptSample, 'outputs'> {
+  readonly outputs: Readonly<Record<string, number>>;
+}
+
 export interface ServerRuns {
-  /** Of one value, the newest first; undefined until they are known. */
+  /** Of one value, or of it with another, the newest first; undefined until they are known. */
   readonly runs: readonly RunReply[] | undefined;
   /** Why something was not done. */
   readonly problem: string | undefined;
@@ -16,11 +20,11 @@ export interface ServerRuns {
   readonly stop: (id: string) => void;
   readonly remove: (id: string) => void;
   /** What one has come to so far; undefined where that cannot be read. */
-  readonly samplesOf: (id: string) => Promise<readonly RangeSample[] | undefined>;
+  readonly samplesOf: (id: string) => Promise<readonly RunSample[] | undefined>;
 }
 
-/** The runs of a value that go on at the server, looked at for as long as one is under way. */
-export function useServerRuns(document: string, value: string): ServerRuns {
+/** The runs of a value, alone or with a second one, that go on at the server, looked at for as long as one is under way. */
+export function useServerRuns(document: string, value: string, isPair = false): ServerRuns {
   const [all, setAll] = useState<readonly RunReply[]>();
   const [problem, setProblem] = useState<string>();
   const take = useCallback((reply: Awaited<ReturnType<typeof api.readRuns>>) => {
@@ -44,7 +48,7 @@ export function useServerRuns(document: string, value: string): ServerRuns {
   }, [document, isUnderWay]);
   const change = useCallback((wish: Parameters<typeof api.changeRuns>[1]) => void api.changeRuns(document, wish).then(take), [document, take]);
   return {
-    runs: all?.filter((run) => run.value === value),
+    runs: all?.filter((run) => run.value === value && (run.second !== undefined) === isPair),
     problem,
     start: useCallback((start: RunWish) => change({ start }), [change]),
     stop: useCallback((stop: string) => change({ stop }), [change]),
@@ -60,6 +64,6 @@ export function useServerRuns(document: string, value: string): ServerRuns {
   };
 }
 
-function sampleOf({ at, outputs, problems, held }: KeptSample): RangeSample {
-  return { at, outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, amount ?? NaN])), problems, held };
+function sampleOf({ outputs, ...rest }: KeptSample): RunSample {
+  return { ...rest, outputs: Object.fromEntries(Object.entries(outputs).map(([id, amount]) => [id, amount ?? NaN])) };
 }
