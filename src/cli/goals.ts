@@ -48,12 +48,7 @@ export async function reportGoals({ documents, source, client }: Project, goals:
     if (!axis) throw new CommandProblem(`${target.name} has no choice in its range.`);
     return axis;
   });
-  const build = buildWith(
-    client,
-    applied,
-    source,
-    readings.map(({ goal }) => goalNode(goal.id, 'off')),
-  );
+  const build = buildWith(client, applied, source, { outputs: readings.map(({ goal }) => goalNode(goal.id, 'off')) });
   const { best, isReached, trials } = await reachGoalsOf({ sampler: new Sampler(applied, ids, source), ids, axes, goals: readings, build });
   return {
     goals: readings.map(({ goal, within }, k) => ({

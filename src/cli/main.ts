@@ -43,7 +43,7 @@ Usage:
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
   warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular|"NAME=normal"]... [--pieces "NAME=2"]... [--cost "NAME=4"]... [--judged-by worst-case|root-sum-square] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
-  warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--json | --csv]
+  warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--interference] [--json | --csv]   (or ".. by 50 mm", or "12 mm; 15 mm; 18 mm")
   warpbeam solve      FILE --goal "DOC.mass=2 kg" [--goal "DOC.other=..."] --by "DOC.value=10 mm..30 mm" [--by "DOC.another=..."] [--json]
   warpbeam schema
 
@@ -71,6 +71,8 @@ interface Options {
     readonly by: readonly string[];
     readonly seed: string | undefined;
     readonly csv: boolean;
+    /** Whether a run looks for what stands in one another. */
+    readonly isJudged: boolean;
   };
   /** Folders for files, by format. */
   readonly files: Readonly<Partial<Record<ExportFormat, string | undefined>>>;
@@ -137,6 +139,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         most: { type: 'string' },
         seed: { type: 'string' },
         csv: { type: 'boolean' },
+        interference: { type: 'boolean' },
       },
     });
     return {
@@ -164,6 +167,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
           most: values.most,
           seed: values.seed,
           csv: values.csv ?? false,
+          isJudged: values.interference ?? false,
         },
         files: values,
       },
@@ -294,12 +298,12 @@ async function printStudy({ documents, earlier }: LoadedProject, study: Study, {
     if (study === 'run') {
       const [range, second] = wish.range;
       if (range !== undefined && second !== undefined) {
-        const report = await studies.reportMap({ documents, source, client }, [range, second], wish.of);
+        const report = await studies.reportMap({ documents, source, client }, [range, second], wish);
         write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.mapCells(report)) : studies.formatMap(report));
         return report.samples.every(({ problems }) => problems.length > 0) ? 1 : 0;
       }
       if (range === undefined) throw new CommandProblem(`run needs a range: --range "DOC.value=200 mm..600 mm/21".\n${USAGE}`);
-      const report = await studies.reportRun({ documents, source, client }, range, wish.of);
+      const report = await studies.reportRun({ documents, source, client }, range, wish);
       write(report, wish.csv ? (await import('../formats/spreadsheet')).writeCsv(studies.runCells(report)) : studies.formatRun(report));
       return report.safe.length === 0 ? 1 : 0;
     }

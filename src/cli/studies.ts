@@ -2,7 +2,7 @@
 import { findNamed, listNamed, type Document, type DocumentValues } from '../core/document';
 import { openValues, type InstanceSource } from '../core/instances';
 import { nameNearest } from '../core/kit';
-import { amountIn, amountOf, evenly, findGoal, runMap, runRange, safeRanges, Sampler, type RangeSample } from '../core/studies';
+import { amountIn, amountOf, evenly, findGoal, inSteps, listedAmounts, runMap, runRange, safeRanges, Sampler, type RangeSample } from '../core/studies';
 import { quantityType } from '../core/formula';
 import { kindDimension, type Unit } from '../core/units';
 import type { RegenerationClient } from '../workers/client';
@@ -44,20 +44,36 @@ export function inUnit(values: DocumentValues, id: string, amount: number | unde
   return Number((amount / (unitOf(values, id)?.size ?? 1)).toPrecision(12));
 }
 
-/** `DOC.value=from..to/samples`; the amounts in internal units. */
+/** `DOC.value=from..to/samples`, `DOC.value=from..to by step` or `DOC.value=one; two; three`; the amounts in internal units, rising. */
 export function readRange(documents: readonly Document[], source: InstanceSource, text: string) {
-  const match = /^(?<value>[^=]+)=(?<from>.+?)\.\.(?<to>.+?)(?:\/(?<count>\d+))?$/.exec(text);
-  const { value = '', from = '', to = '', count = '21' } = match?.groups ?? {};
-  if (!match) throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21".`);
+  const listed = /^(?<value>[^=]+)=(?<list>[^=]*;[^=]*)$/.exec(text);
+  const match = listed ?? /^(?<value>[^=]+)=(?<from>.+?)\.\.(?<to>.+?)(?:\/(?<count>\d+)|\s+by\s+(?<step>.+))?$/.exec(text);
+  const { value = '', from = '', to = '', count = '21', step, list } = match?.groups ?? {};
+  if (!match)
+    throw new CommandProblem(`"${text}" is no range. Write one as "DOC.value=200 mm..600 mm/21", with "by 50 mm" for steps, or as "DOC.value=12 mm; 15 mm".`);
   const target = findTarget(documents, value);
   const sampler = new Sampler(target.document, [target.id], source);
   if (!sampler.isAmount) throw new CommandProblem(`${target.name} is not an amount: it cannot be run through a range.`);
-  const [low, high] = [from, to].map((end) => amountOf(sampler.values, target.id, end));
-  if (low === undefined || high === undefined || low >= high)
-    throw new CommandProblem(`The range of ${target.name} must run from less to more, in amounts of it.`);
-  const samples = Number(count);
-  if (samples < 2 || samples > MOST_SAMPLES) throw new CommandProblem(`A range has 2 to ${MOST_SAMPLES} samples.`);
-  return { target, sampler, low, high, samples };
+  const amounts = list === undefined ? betweenEnds(sampler.values, target, { from, to, count, step }) : listedAmounts(sampler.values, target.id, list);
+  if (!amounts) throw new CommandProblem(`"${list ?? ''}" lists no amounts of ${target.name}.`);
+  if (amounts.length < 2 || amounts.length > MOST_SAMPLES) throw new CommandProblem(`A range has 2 to ${MOST_SAMPLES} samples.`);
+  return { target, sampler, low: amounts[0] ?? NaN, high: amounts.at(-1) ?? NaN, amounts };
+}
+
+interface Ends {
+  readonly from: string;
+  readonly to: string;
+  readonly count: string;
+  readonly step: string | undefined;
+}
+
+function betweenEnds(values: DocumentValues, { id, name }: Target, { from, to, count, step }: Ends): number[] {
+  const [low, high] = [from, to].map((end) => amountOf(values, id, end));
+  if (low === undefined || high === undefined || low >= high) throw new CommandProblem(`The range of ${name} must run from less to more, in amounts of it.`);
+  if (step === undefined) return Number(count) > MOST_SAMPLES ? [] : evenly(low, high, Number(count));
+  const by = amountOf(values, id, step);
+  if (by === undefined || by <= 0) throw new CommandProblem(`"${step}" is no step of ${name}.`);
+  return (high - low) / by > MOST_SAMPLES ? [] : inSteps(low, high, by);
 }
 
 const MOST_SAMPLES = 10_000;
@@ -83,14 +99,20 @@ export interface Project {
   readonly client: RegenerationClient;
 }
 
-export async function reportRun({ documents, source, client }: Project, range: string, of: readonly string[]): Promise<RunReport> {
-  const { target, sampler, low, high, samples: count } = readRange(documents, source, range);
+/** What is read, and whether it is looked for what stands in one another. */
+export interface RunWishes {
+  readonly of: readonly string[];
+  readonly isJudged: boolean;
+}
+
+export async function reportRun({ documents, source, client }: Project, range: string, { of, isJudged }: RunWishes): Promise<RunReport> {
+  const { target, sampler, amounts } = readRange(documents, source, range);
   const outputs = of.map((text) => findTarget(documents, text, target.document));
   const ids = outputs.map(({ id }) => id);
   const named = ids.filter((id) => id !== MASS);
-  const build = buildWith(client, target.document, source, named);
+  const build = buildWith(client, target.document, source, { outputs: named, isJudged });
   const present = openValues(target.document, source);
-  const found = await runRange(sampler, evenly(low, high, count), named, build);
+  const found = await runRange(sampler, amounts, named, build);
   const at = (amount: number): number | null => inUnit(present, target.id, amount);
   const read = ({ outputs: reached }: RangeSample): (number | null)[] => ids.map((id) => inUnit(present, id, reached[id]));
   return {
@@ -155,19 +177,19 @@ export interface MapReport {
 }
 
 /** Two values of one document through their ranges, over all pairs of amounts. */
-export async function reportMap({ documents, source, client }: Project, ranges: readonly [string, string], of: readonly string[]): Promise<MapReport> {
+export async function reportMap({ documents, source, client }: Project, ranges: readonly [string, string], { of, isJudged }: RunWishes): Promise<MapReport> {
   const [first, second] = ranges.map((range) => readRange(documents, source, range)) as [ReturnType<typeof readRange>, ReturnType<typeof readRange>];
   const { document } = first.target;
   if (second.target.document !== document)
     throw new CommandProblem(`${second.target.name} is not a value of ${document.name}: both ranges are of one document.`);
   if (second.target.id === first.target.id) throw new CommandProblem(`Both ranges are of ${first.target.name}.`);
-  if (first.samples * second.samples > MOST_SAMPLES) throw new CommandProblem(`Two ranges have ${MOST_SAMPLES} pairs of samples at most.`);
+  if (first.amounts.length * second.amounts.length > MOST_SAMPLES) throw new CommandProblem(`Two ranges have ${MOST_SAMPLES} pairs of samples at most.`);
   const outputs = of.map((text) => findTarget(documents, text, document));
   const ids = outputs.map(({ id }) => id);
   const named = ids.filter((id) => id !== MASS);
-  const amounts = [first, second].map(({ low, high, samples }) => evenly(low, high, samples)) as [number[], number[]];
+  const amounts = [first.amounts, second.amounts] as const;
   const sampler = new Sampler(document, [first.target.id, second.target.id], source);
-  const found = await runMap(sampler, amounts, named, buildWith(client, document, source, named));
+  const found = await runMap(sampler, amounts, named, buildWith(client, document, source, { outputs: named, isJudged }));
   const present = openValues(document, source);
   const head = ({ id, name }: Pick<Target, 'id' | 'name'>) => ({ name, unit: unitOf(present, id)?.symbol ?? '' });
   const targets = [first.target, second.target];
@@ -218,7 +240,7 @@ export async function reportSolve({ documents, source, client }: Project, goal: 
   const wanted = wish.id === MASS ? amountIn(present, undefined, text) : amountOf(present, wish.id, text);
   if (wanted === undefined) throw new CommandProblem(`${wish.name} cannot be ${text.trim()}: that is not an amount of its kind.`);
   const ids = wish.id === MASS ? [] : [wish.id];
-  const build = buildWith(client, target.document, source, ids);
+  const build = buildWith(client, target.document, source, { outputs: ids });
   const found = await findGoal({ from: low, to: high, present: sampler.present[0] ?? NaN, wanted }, async (at) => {
     const [sample] = await runRange(sampler, [at], ids, build);
     return sample?.outputs[wish.id];

@@ -8,8 +8,14 @@ export const MOST_RUNS = 12;
 const id = z.string().min(1).max(40);
 const amount = z.number().refine(Number.isFinite, 'not a number');
 
-/** Amounts in internal units, both of them run. */
-const rangeShape = { value: id, from: amount, to: amount, count: z.int().min(2).max(MOST_RUN_SAMPLES) };
+/** Amounts in internal units, both of them run: evenly between them, or as `amounts` has them. */
+const rangeShape = {
+  value: id,
+  from: amount,
+  to: amount,
+  count: z.int().min(2).max(MOST_RUN_SAMPLES),
+  amounts: z.array(amount).min(2).max(MOST_RUN_SAMPLES).optional(),
+};
 
 const runWishSchema = z
   .strictObject({
@@ -18,10 +24,13 @@ const runWishSchema = z
     ...rangeShape,
     /** Another that is run with it: every amount of the one with every amount of the other. */
     second: z.strictObject(rangeShape).optional(),
+    /** Whether it is looked for what stands in one another, in an assembly. */
+    isJudged: z.boolean().optional(),
     /** What is read at each. */
     outputs: z.array(id).max(5_000),
     author: z.string().max(60),
   })
+  .refine(({ count, amounts }) => amounts === undefined || amounts.length === count, 'there are as many amounts as samples')
   .refine((wish) => samplesOf(wish) <= MOST_RUN_SAMPLES, `a run has ${MOST_RUN_SAMPLES} samples at most`);
 
 /** How many samples a run comes to. */

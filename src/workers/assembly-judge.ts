@@ -34,15 +34,25 @@ const MILLIMETRE = 10_000;
 
 type PairMeasure = Extract<OneMeasure['measure'], { readonly of: 'components' }>;
 
+/** What the kernel told of pairs of bodies, and of bodies where they stand: good for any assembly. */
+export class JudgedPairs {
+  readonly volumes = new Map<string, number | undefined>();
+  readonly distances = new Map<string, Between | undefined>();
+  readonly boxes = new Map<string, Box>();
+}
+
 export class AssemblyJudge {
-  private readonly volumes = new Map<string, number | undefined>();
-  private readonly distances = new Map<string, Between | undefined>();
-  private readonly boxes = new Map<string, Box>();
+  private readonly volumes: JudgedPairs['volumes'];
+  private readonly distances: JudgedPairs['distances'];
+  private readonly boxes: JudgedPairs['boxes'];
 
   constructor(
     private readonly client: Pick<RegenerationClient, 'between' | 'box'>,
     private readonly book: PartBook,
-  ) {}
+    known: JudgedPairs = new JudgedPairs(),
+  ) {
+    ({ volumes: this.volumes, distances: this.distances, boxes: this.boxes } = known);
+  }
 
   /** What stands in one another; `onAsk` is told before the kernel is asked. Undefined once it is no longer wanted. */
   async interference(

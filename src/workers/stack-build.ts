@@ -3,6 +3,7 @@ import { slopesOfMeasure } from '@/core/assembly';
 import { findRecord, listSteps, type Component, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
 import { complete, multiply, openValues, turnAbout, type InstanceSource, type Stance } from '@/core/instances';
 import { awaitDeviations, deviationsOf, problemsOfSteps, type DeviationReading, type Deviations, type Misfit } from '@/core/studies';
+import { JudgedPairs } from './assembly-judge';
 import type { RegenerationClient } from './client';
 import { buildWhole, type WholeAssembly } from './whole-assembly';
 import { problemsOfWhole } from './whole-problems';
@@ -62,6 +63,7 @@ const STILL = 1e-3;
 
 class AssemblyReader implements StateReader {
   private readonly known = new KnownProblems();
+  private readonly pairs = new JudgedPairs();
   /** What gives way where sizes are off: found where everything is at its nominal. */
   private yielding: ReadonlyMap<string, readonly number[]> | undefined;
 
@@ -84,7 +86,7 @@ class AssemblyReader implements StateReader {
   }
 
   private build(document: Document) {
-    return buildWhole(this.client, document, (id, revision) => this.source.snapshot(id, revision), { yielding: this.yielding });
+    return buildWhole(this.client, document, (id, revision) => this.source.snapshot(id, revision), { yielding: this.yielding, known: this.pairs });
   }
 
   /** Names of components that can still move, and take the value with them. */

@@ -2,6 +2,7 @@
 import { builtInOf, complete, WHOLE, type CompleteDocument, type InstanceSource } from '@/core/instances';
 import { findBrokenGuards, listSteps, type Document, type DocumentValues } from '@/core/document';
 import { massOfBodies, problemsOfSteps, type Outcome } from '@/core/studies';
+import { JudgedPairs } from './assembly-judge';
 import type { RegenerationClient } from './client';
 import { buildWhole } from './whole-assembly';
 import { problemsOfWhole } from './whole-problems';
@@ -12,9 +13,19 @@ const KILOGRAM = 1e8;
 
 export type Build = (document: Document, values: DocumentValues) => Promise<Outcome | undefined>;
 
+export interface BuildWishes {
+  /** Values that are read. */
+  readonly outputs: readonly string[];
+  /** Whether it is looked for what stands in one another, in an assembly. */
+  readonly isJudged?: boolean | undefined;
+}
+
 /** Builds parts and assemblies; undefined for documents that have no geometry. Gives undefined itself once the client is closed. */
-export function buildWith(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Build | undefined {
-  if (document.kind === 'assembly') return (state) => buildAssembly(client, state, source, outputs);
+export function buildWith(client: RegenerationClient, document: Document, source: InstanceSource, wishes: BuildWishes): Build | undefined {
+  if (document.kind === 'assembly') {
+    const known = new JudgedPairs();
+    return (state) => buildAssembly(client, state, source, { ...wishes, known });
+  }
   if (document.kind === 'part' && listSteps(document).length > 0) return (state, values) => buildPart(client, complete(state, source), values);
   return undefined;
 }
@@ -27,8 +38,13 @@ async function buildPart(client: RegenerationClient, document: CompleteDocument,
   return { outputs: { [MASS]: (massOfBodies(bodies) ?? NaN) * KILOGRAM }, problems: problemsOfSteps(document, steps) };
 }
 
-async function buildAssembly(client: RegenerationClient, document: Document, source: InstanceSource, outputs: readonly string[]): Promise<Outcome | undefined> {
-  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision));
+async function buildAssembly(
+  client: RegenerationClient,
+  document: Document,
+  source: InstanceSource,
+  { outputs, isJudged = false, known }: BuildWishes & { readonly known: JudgedPairs },
+): Promise<Outcome | undefined> {
+  const whole = await buildWhole(client, document, (id, revision) => source.snapshot(id, revision), { isJudged, known });
   if ('failure' in whole) return whole.failure.kind === 'closed' ? undefined : { outputs: {}, problems: [`${whole.part} could not be built.`] };
   const { values } = whole;
   const mass = builtInOf(values, WHOLE, 'mass', whole.source);

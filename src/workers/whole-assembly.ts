@@ -4,7 +4,7 @@ import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { readWhole, type Regenerated } from '@/core/steps';
-import { AssemblyJudge, wantsInterference } from './assembly-judge';
+import { AssemblyJudge, wantsInterference, type JudgedPairs } from './assembly-judge';
 import type { RegenerationClient } from './client';
 import type { RegenerationFailure } from './one-worker';
 import { PartBook } from './part-book';
@@ -36,6 +36,8 @@ interface BuildOptions {
   readonly withMeshes?: boolean;
   /** Whether it is looked for what stands in one another. */
   readonly isJudged?: boolean;
+  /** What is known of pairs of bodies from other states: only what moved is looked at again. */
+  readonly known?: JudgedPairs | undefined;
   /** By mate: equations that give way to the others. */
   readonly yielding?: ReadonlyMap<string, readonly number[]> | undefined;
 }
@@ -45,14 +47,14 @@ export async function buildWhole(
   client: RegenerationClient,
   document: Document,
   snapshot: InstanceSource['snapshot'],
-  { built = new Map(), withMeshes = false, isJudged = false, yielding = new Map() }: BuildOptions = {},
+  { built = new Map(), withMeshes = false, isJudged = false, known, yielding = new Map() }: BuildOptions = {},
 ): Promise<WholeAssembly | { readonly failure: RegenerationFailure; readonly part: string }> {
   const book = new PartBook();
   const meshes = new Map<string, BodyMesh>();
   const source: InstanceSource = { snapshot, built: (key) => built.get(key) };
   const values = openValues(document, source);
   const { shapes, results } = book;
-  const judge = new AssemblyJudge(client, book);
+  const judge = new AssemblyJudge(client, book, known);
   const measured: MeasuredDocument[] = [];
   for (let round = 0; ; round++) {
     const next = book.next(values);

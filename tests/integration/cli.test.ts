@@ -226,6 +226,15 @@ test('two goals are reached at once by two values', () => {
   expect([wrong.status, wrong.stderr]).toEqual([2, expect.stringContaining('All values must be of one document')]);
 });
 
+test('a value is run in steps, and at amounts that are listed', () => {
+  const amounts = (range: string): (number | null)[] => {
+    const { stdout } = warpbeam('run', demo, '--range', `Loom sizes.weaving_width=${range}`, '--of', 'inner_width', '--json');
+    return (JSON.parse(stdout) as RunReport).samples.map(({ at }) => at);
+  };
+  expect(amounts('300 mm..500 mm by 80 mm')).toEqual([300, 380, 460]);
+  expect(amounts('450 mm; 30 cm')).toEqual([300, 450]);
+});
+
 test('two values are run together', () => {
   const { status, stdout } = warpbeam(
     ...['run', demo, '--range', 'Loom sizes.weaving_width=300 mm..500 mm/3', '--range', 'Loom sizes.side_gap=10 mm..20 mm/2'],
@@ -262,6 +271,8 @@ test.each([
   [['stack', demo], 'stack needs a value'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm'], 'is no range'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm', '--range', 'Reed.reed_margin=1 mm..2 mm'], 'both ranges are of one document'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm by nothing'], 'is no step of pawl_reach'],
+  [['run', demo, '--range', 'Pawl.pawl_reach=30 mm; 2 kg'], 'lists no amounts of pawl_reach'],
   [['run', demo, '--range', 'Pawl.pawl_reach=90 mm..30 mm'], 'from less to more'],
   [['run', demo, '--range', 'Pawl.pawl_reach=30 mm..90 mm/1'], '2 to 10000 samples'],
   [['solve', demo, '--goal', 'Pawl.mass', '--by', 'Pawl.pawl_reach=30 mm..90 mm'], 'is no goal'],

@@ -66,7 +66,12 @@ test('a part is run through a range in the background, to what the page would co
   const document = await documentOf(beam);
   const ids = wish.outputs.filter((id) => id !== MASS);
   const client = awaitedClient(beam);
-  const alone = await runRange(new Sampler(document, [wish.value], NOBODY), evenly(wish.from, wish.to, 3), ids, buildWith(client, document, NOBODY, ids));
+  const alone = await runRange(
+    new Sampler(document, [wish.value], NOBODY),
+    evenly(wish.from, wish.to, 3),
+    ids,
+    buildWith(client, document, NOBODY, { outputs: ids }),
+  );
   expect(samples).toEqual(alone);
   expect(samples[0]?.outputs[MASS]).toBeGreaterThan(0);
   // What it was run on is needed no more.
@@ -140,4 +145,18 @@ test('two values are run together, to what the page would come to; what cannot b
     { ...wish, id: randomUUID(), second: { value, from: to, to: from, count } },
   ];
   for (const start of refused) expect((await changeRuns(sizes, { start })).ok).toBe(false);
+}, 120_000);
+
+test('an assembly is run at amounts that are listed, and what stands in one another is told', async () => {
+  const { Loom: loom = '' } = await importDemo();
+  const document = await documentOf(loom);
+  const gap = findNamed(document, 'wheel_gap')?.id ?? '';
+  // The wheel beside the right frame: a millimetre apart, or five into it.
+  const wish: RunWish = { id: randomUUID(), value: gap, from: -5 * MM, to: MM, count: 2, amounts: [-5 * MM, MM], isJudged: true, outputs: [], author: 'ann' };
+  expect((await changeRuns(loom, { start: wish })).ok).toBe(true);
+  await runEnded(wish.id);
+  const [into, apart] = await samplesOf(loom, wish.id);
+  expect([into?.at, apart?.at]).toEqual([-5 * MM, MM]);
+  expect(into?.problems.join()).toMatch(/right_side and unit\.wheel stand in one another|unit\.wheel and right_side stand in one another/);
+  expect(apart?.problems).toEqual([]);
 }, 120_000);

@@ -26,3 +26,18 @@ export function withOwnUnit(values: DocumentValues, like: string, text: string):
   if (tried.isPlainNumber) return `${text.trim()} ${unit.symbol}`;
   return tried.unit?.dimension === PLAIN ? `(${text.trim()}) * 1 ${unit.symbol}` : text;
 }
+
+/** From one amount on in steps, to the last that is not beyond the other. */
+export function inSteps(from: number, to: number, step: number): number[] {
+  // A hair more, so that an end that the steps meet is among them.
+  const count = Math.floor((to - from) / step + 1e-9);
+  return Array.from({ length: count + 1 }, (_, i) => from + i * step);
+}
+
+/** Amounts with semicolons between them, or with commas where there are none; rising, each once. Undefined where one is none. */
+export function listedAmounts(values: DocumentValues, like: string, text: string): number[] | undefined {
+  const parts = text.split(text.includes(';') ? ';' : ',').map((part) => part.trim());
+  const amounts = parts.flatMap((part) => (part === '' ? [] : [amountOf(values, like, part)]));
+  if (amounts.length === 0 || amounts.includes(undefined)) return undefined;
+  return [...new Set(amounts.flatMap((amount) => amount ?? []))].sort((a, b) => a - b);
+}

@@ -125,10 +125,17 @@ function addMisfits(all: Map<string, Misfit>, ends: readonly DeviationReading[])
   for (const [mate, misfit] of worse) all.set(mate, { ...misfit, amount: misfit.amount + (all.get(mate)?.amount ?? 0) });
 }
 
-/** By values alone. */
-export function readDeviations(states: Generator<DeviationState, Deviations, DeviationReading>, read: (document: Document) => DeviationReading): Deviations {
+/** By values alone; undefined as soon as `read` gives nothing. */
+export function readDeviations(
+  states: Generator<DeviationState, Deviations, DeviationReading>,
+  read: (document: Document) => DeviationReading | undefined,
+): Deviations | undefined {
   let next = states.next();
-  while (next.done !== true) next = states.next(read(next.value.document));
+  while (next.done !== true) {
+    const reading = read(next.value.document);
+    if (!reading) return undefined;
+    next = states.next(reading);
+  }
   return next.value;
 }
 

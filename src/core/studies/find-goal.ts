@@ -9,6 +9,8 @@ export interface Goal {
   readonly at: number;
   /** What the other value comes to there. */
   readonly reached: number;
+  /** About where it comes to it too, in the range: between two amounts that were looked at, by a straight line. */
+  readonly others: readonly number[];
   readonly evaluations: number;
 }
 
@@ -52,13 +54,21 @@ export async function findGoal(
     scanned.push({ at, off: await offAt(at) });
     if (isStopped) return fail({ code: 'stopped' });
   }
-  const done = (at: number, off: number): Result<Goal, GoalFailure> => succeed({ at, reached: off + wanted, evaluations });
-  const exact = scanned.filter(({ off }) => off === 0).sort((a, b) => Math.abs(a.at - present) - Math.abs(b.at - present))[0];
+  const exactly = scanned.filter(({ off }) => off === 0).sort((a, b) => Math.abs(a.at - present) - Math.abs(b.at - present));
+  const [exact] = exactly;
   const brackets = scanned.flatMap((one, i) => {
     const next = scanned[i + 1];
     return next && one.off * next.off < 0 ? [{ low: one, high: next, away: Math.min(Math.abs(one.at - present), Math.abs(next.at - present)) }] : [];
   });
-  const [bracket] = brackets.sort((a, b) => a.away - b.away);
+  const [bracket] = brackets.sort((one, other) => one.away - other.away);
+  const done = (at: number, off: number): Result<Goal, GoalFailure> => {
+    const others = [...exactly, ...brackets].flatMap((one) => {
+      const [low, high] = 'low' in one ? [one.low.at, one.high.at] : [one.at, one.at];
+      const about = 'low' in one ? low - (one.low.off * (high - low)) / (one.high.off - one.low.off) : low;
+      return low <= at && at <= high ? [] : [about];
+    });
+    return succeed({ at, reached: off + wanted, others: others.sort((a, b) => a - b), evaluations });
+  };
   if (exact && (!bracket || Math.abs(exact.at - present) <= bracket.away)) return done(exact.at, exact.off);
   if (!bracket) {
     const [nearest] = known.sort((a, b) => Math.abs(a.off) - Math.abs(b.off));

@@ -1,4 +1,4 @@
-export { amountIn, amountOf, withOwnUnit } from './amounts';
+export { amountIn, amountOf, inSteps, listedAmounts, withOwnUnit } from './amounts';
 export { axisBetween, axisOf } from './axis';
 export { reachGoalsOf, type GoalsOutcome } from './document-goals';
 export { ROUNDINGS, roundTo, type Rounding } from './rounding';

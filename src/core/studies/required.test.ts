@@ -263,3 +263,25 @@ test('one contributor has a distribution of its own', () => {
     ['washer', 'even'],
   ]);
 });
+
+test('what stands in components counts, each by itself: as whole documents opened anew come to', () => {
+  const rail = toleranced(withParameters('part', 'rail', { length: '100 mm', cut: '20 mm', inside: 'length - cut' }), { length: '0.2 mm', cut: '0.1 mm' });
+  const host = toleranced(withParameters('assembly', 'host', { width: '240 mm' }), { width: '0.5 mm' });
+  const two = withComponents(host, component('one', 'rail'), component('other', 'rail'));
+  const read = edited(driven(two, 'other.length', 'width / 2', ['rail-length']), {
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id: 'host-gap', name: 'gap', kind: 'length', formula: { text: 'width - one.inside - 2 * other.inside' } },
+  });
+  const found = stack(read, 'gap', 'even', sourceOf([rail]));
+  // Of the other one the length has a tolerance of its own: what it is set by counts where it stands in the formula only.
+  expect(Object.fromEntries(found.contributors.map(({ name, sensitivity }) => [name, Number(sensitivity.toFixed(9))]))).toEqual({
+    width: 1,
+    'one.length': -1,
+    'one.cut': 1,
+    'other.length': -2,
+    'other.cut': 2,
+  });
+  expect(found.nominal / MM).toBeCloseTo(240 - 80 - 2 * 100, 9);
+  expect((found.worstCase.upper - found.nominal) / MM).toBeCloseTo(0.5 + 0.2 + 0.1 + 0.4 + 0.2, 9);
+  expect((found.rootSumSquare.upper - found.nominal) / MM).toBeCloseTo(Math.hypot(0.5, 0.2, 0.1, 0.4, 0.2), 9);
+});

@@ -13,7 +13,7 @@ import {
   type DocumentValues,
   type MeasuredValue,
 } from '../document';
-import { openValues, type InstanceSource } from '../instances';
+import { diffDocuments, openValues, type InstanceSource } from '../instances';
 import type { GeneralClass } from '../tolerance';
 import { dependenceOf } from './depends-on';
 import { deviationsOf, readDeviations, type Deviation, type Deviations } from './deviations';
@@ -103,12 +103,21 @@ export function runnerFor(opened: Opened, source: InstanceSource, { deviations, 
   if (slopes) return new LineRunner(nominal, slopes);
   if (deviations) return ofDeviations(deviations);
   if (Number.isNaN(nominal) || [id, ...elsewhere].some((one) => values.isOfGeometry(one))) return 'geometry';
-  const found = readDeviations(deviationsOf(document, id, source, measured), (state) => {
-    const opened = openValues(state, source);
-    if (measured) opened.setMeasured(measured);
-    return { value: opened.sheet.readNumber(id) };
+  const found = byValues(opened, source, measured);
+  return found ? ofDeviations(found) : 'geometry';
+}
+
+/** By evaluation alone: one document is moved from state to state. Undefined where the value is nothing in one of them: only the geometry tells it there. */
+function byValues({ id, document }: Opened, source: InstanceSource, measured: JudgeOptions['measured']): Deviations | undefined {
+  let at: { readonly document: Document; readonly values: DocumentValues } | undefined;
+  return readDeviations(deviationsOf(document, id, source, measured), (state) => {
+    const values = at?.values ?? openValues(state, source);
+    if (at) values.apply(state, diffDocuments(at.document, state));
+    else if (measured) values.setMeasured(measured);
+    at = { document: state, values };
+    const value = values.sheet.readNumber(id);
+    return Number.isNaN(value) ? undefined : { value };
   });
-  return Number.isNaN(found.nominal) || found.stuck.length > 0 ? 'geometry' : ofDeviations(found);
 }
 
 /** Exact slopes, where all that is computed elsewhere on the way has some; what counts for nothing is left out. */

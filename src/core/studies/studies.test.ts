@@ -3,7 +3,7 @@ import { sourceOf, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { makeRandom } from '../../../tests/support/random';
 import { DocumentValues, type Document } from '../document';
-import { closeSafeRange, judgeAt, runMap, evenly, findGoal, runRange, safeRanges, Sampler } from '.';
+import { closeSafeRange, judgeAt, runMap, evenly, findGoal, inSteps, listedAmounts, runRange, safeRanges, Sampler } from '.';
 
 const NOBODY = sourceOf([]);
 const MM = 10_000;
@@ -41,6 +41,11 @@ describe('goals', () => {
     const wave = (x: number): number => Math.sin(x);
     const found = await goal(wave, 1, 20, 0, 9);
     expect(found.ok && found.value.at).toBeCloseTo(3 * Math.PI, 9);
+    // The others are told nearly, without an evaluation more.
+    const others = [1, 2, 4, 5, 6].map((k) => k * Math.PI);
+    expect(found.ok && found.value.others).toEqual(others.map((other) => expect.closeTo(other, 1)));
+    const alone = await goal((x) => x - 3, 0, 10);
+    expect(alone.ok && alone.value.others).toEqual([]);
   });
 
   test('what cannot be reached is told with the nearest; a jump is no root; what has no value is told', async () => {
@@ -52,6 +57,19 @@ describe('goals', () => {
     const stopped = await findGoal({ from: 0, to: 1, present: 0, wanted: 0.5 }, () => Promise.resolve(undefined));
     expect(stopped).toMatchObject({ ok: false, failure: { code: 'stopped' } });
   });
+});
+
+test('amounts in steps, and as they are listed', () => {
+  expect(inSteps(1, 2, 0.25)).toEqual([1, 1.25, 1.5, 1.75, 2]);
+  expect(inSteps(0, 1, 0.3)).toEqual([0, 0.3, 0.6, expect.closeTo(0.9, 12)]);
+  // An end that rounding keeps apart from the last step is met.
+  expect(inSteps(0.1, 0.7, 0.1)).toHaveLength(7);
+  const values = new DocumentValues(withParameters('part', 'p', { wall: '3 mm', turn: '30 deg' }));
+  const listed = (text: string) => listedAmounts(values, 'p-wall', text)?.map((amount) => amount / MM);
+  expect(listed('18 mm; 12 mm; 1.5 cm; 12')).toEqual([12, 15, 18]);
+  expect(listed('4, 2 * wall')).toEqual([4, 6]);
+  expect(listed('max(1 mm, 2 mm); 3;')).toEqual([2, 3]);
+  expect(['', ';', '3 mm; x', '3 mm; 4 kg'].map(listed)).toEqual([undefined, undefined, undefined, undefined]);
 });
 
 describe('range runs', () => {

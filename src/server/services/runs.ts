@@ -170,7 +170,7 @@ async function work(run: RunRow, { projectId, size }: Pick<DocumentRow, 'project
     if (stopping().has(run.id)) return void (await write('stopped'));
     let isDone = false;
     await inBackground({ document: run.documentId, project: projectId, size }, async (client) => {
-      const judged = await judgeAt(sampler, at, named, buildWith(client, document, source, named));
+      const judged = await judgeAt(sampler, at, named, buildWith(client, document, source, { outputs: named, isJudged: wish.isJudged }));
       if (!judged) return;
       samples.push(keptSample(at, judged));
       isDone = true;
@@ -187,9 +187,12 @@ function valuesRun({ value, second }: RunWish): readonly string[] {
   return second ? [value, second.value] : [value];
 }
 
-function amountsRun({ from, to, count, second }: RunWish): readonly (readonly number[])[] {
-  const amounts = evenly(from, to, count);
-  return second ? pairsOf(amounts, evenly(second.from, second.to, second.count)) : amounts.map((amount) => [amount]);
+function amountsRun({ second, ...first }: RunWish): readonly (readonly number[])[] {
+  return second ? pairsOf(amountsOf(first), amountsOf(second)) : amountsOf(first).map((amount) => [amount]);
+}
+
+function amountsOf({ from, to, count, amounts }: Pick<RunWish, 'from' | 'to' | 'count' | 'amounts'>): readonly number[] {
+  return amounts ?? evenly(from, to, count);
 }
 
 function keptSample([at = NaN, also]: readonly number[], { outputs, problems, held }: NonNullable<Awaited<ReturnType<typeof judgeAt>>>): KeptSample {

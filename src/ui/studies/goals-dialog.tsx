@@ -62,7 +62,7 @@ export function GoalsDialog({ onClose }: { onClose: () => void }) {
     setTrials(0);
     await work(async (worker) => {
       const sampler = new Sampler(document, ids, session.snapshots);
-      const build = buildWith(worker, document, session.snapshots, nodes);
+      const build = buildWith(worker, document, session.snapshots, { outputs: nodes });
       const onTrial = (): void => setTrials((before) => before + 1);
       const outcome = await reachGoalsOf({ sampler, ids, axes: known, goals, build, onTrial });
       setFound(outcome);
@@ -76,7 +76,7 @@ export function GoalsDialog({ onClose }: { onClose: () => void }) {
     await work(async (worker) => {
       const sampler = new Sampler(document, ids, session.snapshots);
       const at = round(best, to);
-      const judged = await judgeAt(sampler, at, nodes, buildWith(worker, document, session.snapshots, nodes));
+      const judged = await judgeAt(sampler, at, nodes, buildWith(worker, document, session.snapshots, { outputs: nodes }));
       if (judged) setRounded({ at, off: nodes.map((node) => judged.outputs[node] ?? NaN), problems: judged.problems });
     });
   };

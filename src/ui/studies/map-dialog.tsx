@@ -10,7 +10,7 @@ import { LabelledField } from '../ledger/labelled-field';
 import { axisLabel } from '../state/amounts';
 import { useSession } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
-import { Select } from '../steps/fields';
+import { Flag, Select } from '../steps/fields';
 import { FieldMap, type Field } from './field-map';
 import { listMovable } from './movable';
 import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput, type Output } from './outputs';
@@ -37,6 +37,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
   const [ran, setRan] = useState<{ readonly of: readonly [string, string]; readonly amounts: readonly [readonly number[], readonly number[]] }>();
   const [samples, setSamples] = useState<readonly MapSample[]>([]);
   const [chosen, setChosen] = useState<readonly [number, number]>();
+  const [isJudged, setJudged] = useState(false);
   const { isRunning, work, stop } = useStudyWorker();
   const atServer = useServerRuns(document.id, value, true);
   const [first, second] = [value, other].map((id) => movable.find((one) => one.id === id));
@@ -59,14 +60,14 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
     const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
     await work(async (worker) => {
       const sampler = new Sampler(document, [value, other], session.snapshots);
-      const build = buildWith(worker, document, session.snapshots, ids);
+      const build = buildWith(worker, document, session.snapshots, { outputs: ids, isJudged });
       await runMap(sampler, [one, two], ids, build, (sample) => setSamples((before) => [...before, sample]));
     });
   };
   const startAtServer = (): void => {
     const [one, two] = ends.map(([from = 0, to = 0]) => ({ from, to, count }));
     if (one && two)
-      atServer.start({ id: newId(), value, ...one, second: { value: other, ...two }, outputs: outputs.map(({ id }) => id), author: thisAuthor() });
+      atServer.start({ id: newId(), value, ...one, second: { value: other, ...two }, isJudged, outputs: outputs.map(({ id }) => id), author: thisAuthor() });
   };
   const show = async (run: RunReply): Promise<void> => {
     const found = await atServer.samplesOf(run.id);
@@ -129,6 +130,11 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
         <span className="w-44">
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
+        {document.kind === 'assembly' && (
+          <span className="mb-2">
+            <Flag label="Look for interference" isSet={isJudged} onChange={setJudged} />
+          </span>
+        )}
         <span className="mb-2">
           <RunButton label="Run" isRunning={isRunning} isOff={isWrong || count > MOST_EACH} onRun={() => void run()} onStop={stop} />
         </span>

@@ -58,7 +58,7 @@ export function MinimiseDialog({ value, onClose }: { value: string; onClose: () 
     setFound(undefined);
     setSaid(undefined);
     await work(async (worker) => {
-      const build = buildWith(worker, document, session.snapshots, read);
+      const build = buildWith(worker, document, session.snapshots, { outputs: read });
       const minimum = await minimise(
         { axes: known, start: sampler.present, onTrial: (trial, best) => setTrials((before) => [...before, { trial, best }]) },
         async (at) => {

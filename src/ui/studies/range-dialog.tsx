@@ -1,23 +1,23 @@
 'use client';
-/** One value run through a range: what others come to, where something fails; and the amount at which another comes to what is wanted. */
+/** One value run through a range: what others come to, and where something fails. */
 import { lazy, Suspense, useMemo, useRef, useState } from 'react';
-import { MOST_RUN_SAMPLES, type RunReply } from '@/contract';
-import { findRecord, type Goal } from '@/core/document';
-import { amountIn, amountOf, closeSafeRange, evenly, findGoal, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
+import type { RunReply } from '@/contract';
+import { findRecord } from '@/core/document';
+import { closeSafeRange, judgeAt, runRange, safeRanges, Sampler, type RangeSample, type SafeRange } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { saveChartPicture } from '../design/chart-picture';
 import type { ChartPoint } from '../design/line-chart';
 import { TaskDialog } from '../design/task-dialog';
-import { LabelledField } from '../ledger/labelled-field';
 import { setFormulaEdit } from '../ledger/scrub-value';
 import { axisLabel } from '../state/amounts';
 import { useSession, useWorkspaceStore } from '../state/context';
-import type { DocumentSession } from '../state/document-session';
 import { newId, thisAuthor } from '../state/identity';
-import { Select } from '../steps/fields';
-import { firstOutput, firstRange, listOutputs, shownAmount, writeOutput, type Output } from './outputs';
+import { Flag, Select } from '../steps/fields';
+import { FindAmount } from './find-amount';
+import { firstOutput, listOutputs, shownAmount, type Output } from './outputs';
+import { amountsHint, amountsOf, firstChoice, RangeAmounts } from './range-amounts';
 import { noteSafeRange } from './safe-ranges';
 import { RunButton } from './run-button';
 import { RangeStrip } from './range-strip';
@@ -43,15 +43,13 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   const reading = session.values.show(value);
   const unit = reading?.unit;
   const outputs = useMemo(() => listOutputs(session), [session]);
-  const [range, setRange] = useState(() => firstRange(session, value));
-  const [count, setCount] = useState(21);
+  const [choice, setChoice] = useState(() => firstChoice(session, value));
   const [output, setOutput] = useState(() => firstOutput(session, value, outputs));
-  const [wanted, setWanted] = useState('');
   const [samples, setSamples] = useState<readonly RangeSample[]>([]);
+  const [isJudged, setJudged] = useState(false);
   const { isRunning, work, stop } = useStudyWorker();
   const atServer = useServerRuns(document.id, value);
   const [said, setSaid] = useState<string>();
-  const [found, setFound] = useState<number>();
   const [closed, setClosed] = useState<SafeRange>();
   const chart = useRef<HTMLDivElement>(null);
   if (!record || !reading) return null;
@@ -64,25 +62,25 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
   }
   const size = unit?.size ?? 1;
   const write = (amount: number): string => prettyUnit(session.values.words({ ...reading, value: amount }, unit).shown);
-  const limits = { from: amountOf(session.values, value, range.from), to: amountOf(session.values, value, range.to) };
+  const amounts = amountsOf(session, value, choice);
+  const [from = NaN, to = NaN] = [amounts?.[0], amounts?.at(-1)];
+  const count = amounts?.length ?? 0;
   const chosen = outputs.find(({ id }) => id === output);
-  const isWrong = limits.from === undefined || limits.to === undefined || limits.from >= limits.to;
 
   const forget = (): void => {
     setSaid(undefined);
-    setFound(undefined);
     setClosed(undefined);
   };
   const run = async (): Promise<void> => {
-    const { from, to } = limits;
-    if (from === undefined || to === undefined) return;
+    if (!amounts) return;
     setSamples([]);
     forget();
     const ids = outputs.map(({ id }) => id).filter((id) => id !== MASS);
     await work(async (worker) => {
-      const build = buildWith(worker, document, session.snapshots, ids);
-      const run = await runRange(sampler, evenly(from, to, count), ids, build, (sample) => setSamples((before) => [...before, sample]));
-      if (run.length < count || run.every(({ problems }) => problems.length === 0)) return;
+      const build = buildWith(worker, document, session.snapshots, { outputs: ids, isJudged });
+      const run = await runRange(sampler, amounts, ids, build, (sample) => setSamples((before) => [...before, sample]));
+      // Of what is listed nothing is known of what lies between.
+      if (choice.way === 'listed' || run.length < count || run.every(({ problems }) => problems.length === 0)) return;
       const isWell = async (at: number) => {
         const judged = await judgeAt(sampler, [at], [], build);
         return judged && judged.problems.length === 0;
@@ -93,45 +91,17 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     });
   };
   const startAtServer = (): void => {
-    const { from, to } = limits;
-    if (from === undefined || to === undefined) return;
-    atServer.start({ id: newId(), value, outputs: outputs.map(({ id }) => id), from, to, count, author: thisAuthor() });
+    if (!amounts) return;
+    const run = { value, from, to, count, ...(choice.way === 'evenly' ? {} : { amounts: [...amounts] }) };
+    atServer.start({ id: newId(), ...run, isJudged, outputs: outputs.map(({ id }) => id), author: thisAuthor() });
   };
   const show = async (run: RunReply): Promise<void> => {
     const found = await atServer.samplesOf(run.id);
     if (!found) return;
     forget();
-    setRange({ from: write(run.from), to: write(run.to) });
-    setCount(run.count);
+    const ends = { from: write(run.from), to: write(run.to), count: run.count };
+    setChoice({ ...choice, ...ends, ...(run.amounts ? { way: 'listed', list: run.amounts.map(write).join('; ') } : { way: 'evenly' }) });
     setSamples(found);
-  };
-  const search = async (): Promise<void> => {
-    const target = chosen && amountIn(session.values, chosen.unit, wanted);
-    const { from, to } = limits;
-    if (target === undefined || from === undefined || to === undefined || !chosen) {
-      setSaid(`Type what ${chosen?.name ?? 'it'} is to be, as a formula: ${chosen?.unit ? `1 ${chosen.unit.symbol}` : '1'}.`);
-      return;
-    }
-    const ids = [chosen.id];
-    forget();
-    await work(async (worker) => {
-      const build = buildWith(worker, document, session.snapshots, ids);
-      const result = await findGoal({ from, to, present, wanted: target }, async (at) => {
-        const [sample] = await runRange(sampler, [at], ids, build);
-        return sample?.outputs[chosen.id];
-      });
-      tell(result, chosen);
-    });
-  };
-  const tell = (result: Awaited<ReturnType<typeof findGoal>>, goal: Output): void => {
-    if (result.ok) {
-      setFound(result.value.at);
-      setSaid(`${record.name} = ${write(result.value.at)}: ${goal.name} is ${writeOutput(session.values, goal, result.value.reached)}.`);
-      return;
-    }
-    const { nearest, code } = result.failure;
-    const near = nearest ? ` The nearest is ${writeOutput(session.values, goal, nearest.reached)}, at ${write(nearest.at)}.` : '';
-    setSaid(code === 'stopped' ? 'Stopped.' : code === 'no-value' ? `${goal.name} has no value in this range.` : `It is not reached in this range.${near}`);
   };
   const use = (amount: number): void => {
     // The shortest text that reads back as just this amount.
@@ -143,11 +113,6 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     const drawing = chart.current?.querySelector<SVGElement>('svg.recharts-surface');
     if (drawing) void saveChartPicture(drawing, [{ label: name }], `${name} over ${record.name}`);
   };
-  const keepGoal = ({ name }: Output): void => {
-    const goal: Goal = { type: 'goal', id: newId(), of: { text: name }, wanted: { text: wanted.trim() }, by: [{ text: record.name }] };
-    const failure = session.edit({ type: 'goal.put', goal });
-    setSaid(failure?.message ?? `${name} = ${wanted.trim()} is a goal now: it stands in the ledger under Goals.`);
-  };
   // Around what it is now: what lies beyond something wrong is another island.
   const safe = closed ?? safeRanges(samples).find(({ from, to }) => from <= present && present <= to && from < to);
   const keepLimits = ({ from, to }: { readonly from: number; readonly to: number }): void => {
@@ -156,7 +121,6 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
     const failure = session.edit({ type: 'parameter.update', id: value, changes: { least, most } });
     setSaid(failure?.message ?? `${record.name} may be ${write(from)} to ${write(to)} from now on.`);
   };
-  const rounded = found === undefined ? undefined : roundToStock(session, value, found, size);
   return (
     <TaskDialog
       width="widest"
@@ -165,29 +129,27 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
       onClose={onClose}
     >
       <div className="flex flex-wrap items-end gap-3">
-        <LabelledField label="From" value={range.from} onAccept={(from) => setRange({ ...range, from })} />
-        <LabelledField label="To" value={range.to} onAccept={(to) => setRange({ ...range, to })} />
-        <LabelledField
-          label="Samples"
-          value={String(count)}
-          check={(text) => (isCount(text) ? undefined : `A whole number from 2 to ${MOST_RUN_SAMPLES.toLocaleString('en')}`)}
-          onAccept={(text) => setCount(Number(text))}
-        />
+        <RangeAmounts choice={choice} onChange={setChoice} />
         <span className="w-52">
           <Select label="Look at" value={output} options={Object.fromEntries(outputs.map(({ id, name }) => [id, name]))} onChange={setOutput} />
         </span>
+        {document.kind === 'assembly' && (
+          <span className="mb-2">
+            <Flag label="Look for interference" isSet={isJudged} onChange={setJudged} />
+          </span>
+        )}
         <span className="mb-2">
-          <RunButton label="Run" isRunning={isRunning} isOff={isWrong || count > MOST_SAMPLES} onRun={() => void run()} onStop={stop} />
+          <RunButton label="Run" isRunning={isRunning} isOff={!amounts || count > MOST_SAMPLES} onRun={() => void run()} onStop={stop} />
         </span>
         <span className="mb-2">
-          <Button disabled={isWrong} title="It goes on there when this page is closed." onClick={startAtServer}>
+          <Button disabled={!amounts} title="It goes on there when this page is closed." onClick={startAtServer}>
             Run at the server
           </Button>
         </span>
       </div>
       {count > MOST_SAMPLES && <p>This page runs {MOST_SAMPLES} samples at most. Run more at the server.</p>}
       <ServerRuns {...atServer} document={session.document} nameOf={({ from, to }) => `${write(from)} to ${write(to)}`} onShow={(run) => void show(run)} />
-      {isWrong && <p className="text-madder">The range must run from less to more, in amounts like {write(present)}.</p>}
+      {!amounts && <p className="text-madder">{amountsHint(choice.way, write(present))}</p>}
       {samples.length > 1 && chosen && (
         <>
           <div ref={chart}>
@@ -246,39 +208,17 @@ export function RangeDialog({ value, onClose }: { value: string; onClose: () => 
           )}
         </>
       )}
-      <form
-        className="mt-3 flex flex-wrap items-end gap-3 border-t border-rule pt-3"
-        onSubmit={(event) => {
-          event.preventDefault();
-          void search();
-        }}
-      >
-        <label className="block">
-          <span className="text-walnut-soft">Find where {chosen?.name ?? 'it'} is</span>
-          <input
-            aria-label={`What ${chosen?.name ?? 'it'} is to be`}
-            className="h-7 w-full rounded-box border border-rule bg-sheet px-1.5 font-mono"
-            value={wanted}
-            placeholder={chosen ? writeOutput(session.values, chosen, session.values.sheet.readNumber(chosen.id)) : ''}
-            onChange={(event) => setWanted(event.target.value)}
-          />
-        </label>
-        <Button type="submit" disabled={isRunning || isWrong}>
-          Find
-        </Button>
-        {said !== undefined && (
-          <p role="status" className="w-full">
-            {said}
-          </p>
-        )}
-        {found !== undefined && record.type === 'parameter' && (
-          <span className="flex gap-2">
-            <Button onClick={() => use(found)}>Use {write(found)}</Button>
-            {rounded !== undefined && rounded !== found && <Button onClick={() => use(rounded)}>Use {write(rounded)}</Button>}
-            {chosen && chosen.id !== MASS && <Button onClick={() => keepGoal(chosen)}>Keep as a goal</Button>}
-          </span>
-        )}
-      </form>
+      {said !== undefined && <p role="status">{said}</p>}
+      <FindAmount
+        document={document}
+        value={value}
+        sampler={sampler}
+        between={amounts && [from, to]}
+        output={chosen}
+        onUse={record.type === 'parameter' ? use : undefined}
+        work={work}
+        isRunning={isRunning}
+      />
     </TaskDialog>
   );
 }
@@ -320,10 +260,6 @@ function Verdict({ samples, write, isRunning }: { samples: readonly RangeSample[
   );
 }
 
-function isCount(text: string): boolean {
-  return Number.isInteger(Number(text)) && Number(text) >= 2 && Number(text) <= MOST_RUN_SAMPLES;
-}
-
 /** From sample to sample where something is wrong, each reaching half way to its neighbours. */
 function wrongStretches(samples: readonly RangeSample[]): { from: number; to: number }[] {
   return samples.flatMap(({ at, problems }, i) => {
@@ -352,11 +288,4 @@ function roundInside({ from, to }: SafeRange, step: number, size: number): SafeR
   const unit = 10 ** Math.ceil(Math.log10(step / size)) * size;
   const [low, high] = [Math.ceil(from / unit - 1e-9) * unit, Math.floor(to / unit + 1e-9) * unit];
   return low < high ? { from: low, to: high } : { from, to };
-}
-
-/** The choice that is nearest, where the value has choices; else rounded to a whole number of its unit. */
-function roundToStock(session: DocumentSession, value: string, amount: number, size: number): number {
-  const choices = (findRecord(session.document, value, 'parameter')?.choices ?? []).flatMap((text) => amountOf(session.values, value, text) ?? []);
-  const [nearest] = choices.sort((a, b) => Math.abs(a - amount) - Math.abs(b - amount));
-  return nearest ?? Math.round(amount / size) * size;
 }
