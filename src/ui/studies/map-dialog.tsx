@@ -1,6 +1,7 @@
 'use client';
 /** Two values run through their ranges together: what another comes to over both, and where something fails. */
 import { useMemo, useState } from 'react';
+import { findRecord } from '@/core/document';
 import { amountOf, evenly, runMap, Sampler, type MapSample } from '@/core/studies';
 import type { RunReply } from '@/contract';
 import { buildWith, MASS } from '@/workers/study-build';
@@ -9,6 +10,7 @@ import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { axisLabel } from '../state/amounts';
 import { useSession } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
 import { newId, thisAuthor } from '../state/identity';
 import { Flag, Select } from '../steps/fields';
 import { FieldMap, type Field } from './field-map';
@@ -52,8 +54,10 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
   }
   const ends = [first, second].map(({ id }, i) => [ranges[i]?.from ?? '', ranges[i]?.to ?? ''].map((text) => amountOf(session.values, id, text)));
   const isWrong = ends.some(([from, to]) => from === undefined || to === undefined || from >= to);
+  const amounts = [first, second].map(({ id }, i) => amountsBetween(session, id, ends[i] ?? [], count)) as [number[], number[]];
+  const isTooMuch = amounts.some(({ length }) => length > MOST_EACH);
   const run = async (): Promise<void> => {
-    const [one, two] = ends.map(([from = 0, to = 0]) => evenly(from, to, count)) as [number[], number[]];
+    const [one, two] = amounts;
     setSamples([]);
     setChosen(undefined);
     setRan({ of: [value, other], amounts: [one, two] });
@@ -77,7 +81,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
     setRanges([shownRange(value, run), shownRange(pair.value, pair)]);
     setCount(run.count);
     setChosen(undefined);
-    setRan({ of: [value, pair.value], amounts: [evenly(run.from, run.to, run.count), evenly(pair.from, pair.to, pair.count)] });
+    setRan({ of: [value, pair.value], amounts: [amountsRun(run), amountsRun(pair)] });
     setSamples(found.map(({ at, also = NaN, ...rest }) => ({ at: [at, also] as const, ...rest })));
   };
   const shownRange = (id: string, { from, to }: { readonly from: number; readonly to: number }) => ({ from: write(id, from), to: write(id, to) });
@@ -136,7 +140,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
           </span>
         )}
         <span className="mb-2">
-          <RunButton label="Run" isRunning={isRunning} isOff={isWrong || count > MOST_EACH} onRun={() => void run()} onStop={stop} />
+          <RunButton label="Run" isRunning={isRunning} isOff={isWrong || isTooMuch} onRun={() => void run()} onStop={stop} />
         </span>
         <span className="mb-2">
           <Button disabled={isWrong} title="It goes on there when this page is closed." onClick={startAtServer}>
@@ -145,11 +149,11 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
         </span>
         {isRunning && (
           <span role="status" className="mb-3 text-walnut-soft">
-            {samples.length} of {count * count}
+            {samples.length} of {amounts[0].length * amounts[1].length}
           </span>
         )}
       </div>
-      {count > MOST_EACH && <p>This page runs {MOST_EACH} samples of each at most. Run more at the server.</p>}
+      {isTooMuch && <p>This page runs {MOST_EACH} samples of each at most. Run more at the server.</p>}
       <ServerRuns {...atServer} document={session.document} nameOf={nameOf} onShow={(run) => void show(run)} />
       {isWrong && <p className="text-madder">Both ranges must run from less to more, in amounts of their values.</p>}
       {ran && isAsRun && shown && samples.length > 0 && (
@@ -194,6 +198,17 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
       )}
     </TaskDialog>
   );
+}
+
+/** Evenly between two ends; of a value with choices, those between. */
+function amountsBetween({ document, values }: DocumentSession, id: string, [from = 0, to = 0]: readonly (number | undefined)[], count: number): number[] {
+  const choices = (findRecord(document, id, 'parameter')?.choices ?? []).flatMap((text) => amountOf(values, id, text) ?? []);
+  const between = choices.filter((amount) => from <= amount && amount <= to).sort((a, b) => a - b);
+  return between.length > 1 ? between : evenly(from, to, count);
+}
+
+function amountsRun({ from, to, count, amounts }: Pick<RunReply, 'from' | 'to' | 'count' | 'amounts'>): readonly number[] {
+  return amounts ?? evenly(from, to, count);
 }
 
 function Picked({ sample, names, shown, onUse }: { sample: MapSample; names: readonly Output[]; shown: Output; onUse: () => void }) {

@@ -62,7 +62,7 @@ export function RangeAmounts({ choice, onChange }: { choice: RangeChoice; onChan
         <Select label="Amounts" value={choice.way} options={WAYS} onChange={(way) => onChange({ ...choice, way: way as Way })} />
       </span>
       {choice.way === 'listed' ? (
-        <span className="[&>span]:w-72">
+        <span className="flex [&>span]:w-72">
           <LabelledField label="Listed" value={choice.list} hint="12 mm; 15 mm; 18 mm" onAccept={(list) => onChange({ ...choice, list })} />
         </span>
       ) : (

@@ -7,7 +7,7 @@ export function StackBuild({ progress, isCurrent, stop, again }: DeviationsBuild
     return (
       <div className="mt-1 flex items-center gap-3">
         <Button onClick={stop}>Stop</Button>
-        <span className="text-walnut-soft">
+        <span role="status" className="text-walnut-soft">
           Building at the limits of each value: {progress.done} of {progress.of}
         </span>
       </div>
