@@ -67,6 +67,8 @@ export function benchNetwork(): Row[] {
   let tick = 0;
   const many = Float64Array.from({ length: STATES }, (_, i) => 200_000 + 37 * i);
   const leaves = Array.from({ length: COUNT / 2 }, (_, i) => `n_${COUNT / 2 + i}`);
+  const sampled = { name: 'warpbeam', count: STATES, run: () => sampleSheet(sheet, new Map([['n_0', many]]), leaves, STATES) };
+  const changed = { name: 'hyperformula, named', count: 1, run: () => hyper.changeNamedExpression('n_0', 25 + (tick++ % 7)) };
   const rows = [
     compare(
       'network of 10,000 values, whole cone',
@@ -116,12 +118,9 @@ export function benchNetwork(): Row[] {
           ),
       },
     ),
-    compare(
-      'the network of 10,000 in 1,024 states: for each',
-      '300 x; goal 1,000 x',
-      { name: 'warpbeam', count: STATES, run: () => sampleSheet(sheet, new Map([['n_0', many]]), leaves, STATES) },
-      { name: 'hyperformula, named', count: 1, run: () => hyper.changeNamedExpression('n_0', 25 + (tick++ % 7)) },
-    ),
+    compare('the network of 10,000 in 1,024 states, at first: for each', '', sampled, changed),
+    // Engines have made fast code of both by then.
+    compare('the same, from the tenth run on: for each', '300 x; goal 1,000 x', sampled, changed),
     compare(
       'build 10,000 formulas',
       '4 x',
