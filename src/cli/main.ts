@@ -42,7 +42,7 @@ Usage:
   warpbeam evaluate   FILE [--set "DOC.name=formula"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json]
   warpbeam regenerate FILE [--set "DOC.name=formula"]... [--size "DOC=SIZE"]... [--what-if "DOC=NAME"] [--at upper|middle|lower] [--as-saved] [--services] [--json] [--step DIR] [--stl DIR] [--3mf DIR] [--glb DIR]
   warpbeam sizes      FILE DOCUMENT [--set "DOC.name=formula"]... [--json]
-  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular|"NAME=normal"]... [--pieces "NAME=2"]... [--cost "NAME=4"]... [--judged-by worst-case|root-sum-square] [--least "2 mm"] [--most "3 mm"] [--seed N] [--json]
+  warpbeam stack      FILE --of "DOC.value" [--general f|m|c|v] [--distribution even|normal|triangular|"NAME=normal"]... [--pieces "NAME=2"]... [--cost "NAME=4"]... [--judged-by worst-case|root-sum-square] [--least "2 mm"] [--most "3 mm"] [--samples N] [--seed N] [--json]
   warpbeam run        FILE --range "DOC.value=200 mm..600 mm/21" [--range "DOC.other=..."] [--of NAME]... [--interference] [--json | --csv]   (or ".. by 50 mm", or "12 mm; 15 mm; 18 mm")
   warpbeam solve      FILE --goal "DOC.mass=2 kg" [--goal "DOC.other=..."] --by "DOC.value=10 mm..30 mm" [--by "DOC.another=..."] [--json]
   warpbeam schema
@@ -137,6 +137,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
         'judged-by': { type: 'string' },
         least: { type: 'string' },
         most: { type: 'string' },
+        samples: { type: 'string' },
         seed: { type: 'string' },
         csv: { type: 'boolean' },
         interference: { type: 'boolean' },
@@ -165,6 +166,7 @@ function readArguments(args: readonly string[]): { positionals: string[]; option
           judgedBy: values['judged-by'],
           least: values.least,
           most: values.most,
+          samples: values.samples,
           seed: values.seed,
           csv: values.csv ?? false,
           isJudged: values.interference ?? false,

@@ -98,9 +98,14 @@ export interface StackWish {
   readonly judgedBy: string | undefined;
   readonly least: string | undefined;
   readonly most: string | undefined;
+  /** How often it is drawn; undefined for as often as in the page. */
+  readonly samples: string | undefined;
   /** Decides what is drawn: the same one, the same figures. */
   readonly seed: number;
 }
+
+/** More are held in no memory. */
+const MOST_DRAWS = 1_000_000;
 
 type StackProject = Pick<Project, 'documents' | 'source'> & {
   /** Opened where something has to be built. */
@@ -115,7 +120,14 @@ export async function reportStack({ documents, source, openClient }: StackProjec
   const deviations = needsGeometry(document, id, source, { general, slopesOfReading })
     ? await buildDeviations(openClient(), { document: judgedDocument(document, id, general), id, source })
     : undefined;
-  const stack = stackOf(document, id, source, { random: evenNumbers(wish.seed), general, reading, deviations, slopesOfReading });
+  const stack = stackOf(document, id, source, {
+    random: evenNumbers(wish.seed),
+    draws: readDraws(wish.samples),
+    general,
+    reading,
+    deviations,
+    slopesOfReading,
+  });
   if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
@@ -169,6 +181,14 @@ function readingOf(document: Document, kept: StackReading, wish: StackWish): Sta
   }
   const basis = wish.judgedBy === undefined ? kept.basis : oneOf(BASES, wish.judgedBy, 'way of adding up');
   return { ...kept, contributors, ...(distribution ? { distribution } : {}), ...(basis ? { basis } : {}) };
+}
+
+function readDraws(text: string | undefined): number | undefined {
+  if (text === undefined) return undefined;
+  const draws = Number(text);
+  if (!Number.isInteger(draws) || draws < 1_000 || draws > MOST_DRAWS)
+    throw new CommandProblem(`--samples is a whole number from 1000 to ${MOST_DRAWS}, not ${text}.`);
+  return draws;
 }
 
 function oneOf<T extends string>(known: readonly T[], text: string, what: string): T {

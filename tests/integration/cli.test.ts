@@ -8,6 +8,7 @@ import type { GoalsReport } from '@/cli/goals';
 import type { StackReport } from '@/cli/stack';
 import type { RunReport, SolveReport } from '@/cli/studies';
 import { createDocument, type Document, type DocumentRecord } from '@/core/document';
+import { edited } from '../support/demo';
 
 const root = path.join(__dirname, '../..');
 const demo = path.join(root, 'demo/table-loom.json');
@@ -207,6 +208,34 @@ test('a tolerance stack, by itself and with general tolerances, the same for the
   expect(off(width, 400) / off(gap, 12)).toBeCloseTo(Math.sqrt(4 * 2), 6);
   expect(stack('--general', 'm', '--least', '423.2 mm', '--judged-by', 'root-sum-square').required).toMatchObject({ isMet: true, tighten: [] });
 });
+
+test('a tolerance stack of what is measured is built at the limits; draws as often as is said', () => {
+  const project = JSON.parse(readFileSync(demo, 'utf8')) as { documents: Document[] };
+  const measured = project.documents.map((document) => (document.name === 'Cross rail' ? withVolume(document) : document));
+  const file = path.join(mkdtempSync(path.join(tmpdir(), 'warpbeam-')), 'project.json');
+  writeFileSync(file, JSON.stringify({ ...project, documents: measured }));
+  const { status, stdout } = warpbeam('stack', file, '--of', 'Cross rail.filled', '--samples', '1000', '--json');
+  const report = JSON.parse(stdout) as StackReport;
+  expect([status, report.way, report.stuck, report.free]).toEqual([0, 'differences', [], []]);
+  // A bar of 36 by 36 mm with a hole of 6.6 mm along it, a millimetre longer or shorter.
+  const section = 36 * 36 - Math.PI * 3.3 ** 2;
+  expect(report.contributors.map(({ name, lower, upper }) => [name, lower, upper])).toEqual([['rail_length', 459, 461]]);
+  expect((report.worstCase[1] ?? NaN) - (report.nominal ?? NaN)).toBeCloseTo(section, 1);
+  expect(warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--samples', '2000000').stderr).toContain('--samples is a whole number from 1000 to 1000000');
+}, 60_000);
+
+function withVolume(document: Document): Document {
+  const [body = ''] = Object.values(document.records).flatMap((record) => (record.type === 'body' ? [record.id] : []));
+  const measure = { of: 'body', what: 'volume', body } as const;
+  return edited(
+    document,
+    {
+      type: 'measure.add',
+      parameter: { type: 'parameter', id: 'filled', name: 'filled', owner: document.lists['steps']?.at(-1), formula: { text: '' }, kind: 'volume', measure },
+    },
+    { type: 'parameter.update', id: 'rail-length', changes: { tolerance: { kind: 'symmetric', by: { text: '1 mm' } } } },
+  );
+}
 
 test('two goals are reached at once by two values', () => {
   const goals = ['--goal', 'Loom sizes.inner_width=500 mm', '--goal', 'Loom sizes.frame_depth=400 mm'];

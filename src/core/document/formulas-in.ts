@@ -121,6 +121,20 @@ export function findReaders(document: Document, names: ReadonlySet<string>): Doc
   return Object.values(document.records).filter((record) => doesRead(record, names));
 }
 
+/** Those of the names that a formula of the document mentions: each formula is read once, however many names there are. */
+export function mentionedNames({ records }: Document, names: ReadonlySet<string>): ReadonlySet<string> {
+  const found = new Set<string>();
+  if (names.size === 0) return found;
+  for (const record of Object.values(records)) {
+    mapFormulas(record, (formula) => {
+      const parsed = readFormula(formula.text, () => false);
+      for (const { name } of parsed.ok ? parsed.names : []) if (names.has(name)) found.add(name);
+      return formula;
+    });
+  }
+  return found;
+}
+
 /** Whether a formula of the record mentions one of the names. */
 export function doesRead(record: DocumentRecord, names: ReadonlySet<string>): boolean {
   let reads = false;

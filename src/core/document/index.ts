@@ -29,7 +29,7 @@ export { findBrokenGuards, type BrokenGuard } from './guards';
 export { goalNode, textOfGoal } from './goal-nodes';
 export { driversOf, readGoals, writeGoal, type GoalReading } from './goals';
 export { explainValue } from './explain';
-export { findReaders } from './formulas-in';
+export { mentionedNames } from './formulas-in';
 export { hasComponents, hasShape, KIND_WORDS, listLines, orderWith, type PageLine } from './page';
 export { cellOf, findSize, formulaNow, inSize, listSizes, SIZE_TABLE, sizeColumns, sizeTable, usedSize } from './sizes';
 export { measuresGeometry, shapeNode, wholeNode } from './history-nodes';

@@ -1,5 +1,5 @@
 /** Everything in a document that a careful designer would look at again, with what can be done about it. */
-import { findBrokenGuards, findReaders, findRecord, listDriving, listNamed, listRecords, type DocumentValues } from '../document';
+import { findBrokenGuards, findRecord, listDriving, listNamed, listRecords, mentionedNames, type DocumentValues } from '../document';
 import { findNearCircles, findTies, LIKELY, readNumbers, type Known, type PastValues, type Tie } from './untied';
 
 export type LooseEnd = { readonly key: string; readonly about: readonly string[]; readonly message: string } &
@@ -99,14 +99,16 @@ function lookAlikes({ document }: DocumentValues): LooseEnd[] {
 
 /** Nothing here reads it, no body is made of it, nobody takes it, and it is not offered. */
 function unused(values: DocumentValues, takenElsewhere: ReadonlySet<string>): LooseEnd[] {
-  return listDriving(values.document).flatMap((record): LooseEnd[] => {
+  const unread = listDriving(values.document).filter((record) => {
     // What is measured is there to be looked at.
     const isWanted = takenElsewhere.has(record.id) || (record.type === 'parameter' && (record.offered === true || record.measure !== undefined));
-    if (isWanted || values.sheet.listReaders(record.id).length > 0) return [];
-    // What an assembly sets in its components reads too, though these are not at hand here.
-    if (findReaders(values.document, new Set([record.name])).length > 0) return [];
-    return [{ kind: 'unused', key: `unused ${record.id}`, about: [record.id], message: `${record.name} is read by nothing.` }];
+    return !isWanted && values.sheet.listReaders(record.id).length === 0;
   });
+  // What an assembly sets in its components reads too, though these are not at hand here.
+  const mentioned = mentionedNames(values.document, new Set(unread.map(({ name }) => name)));
+  return unread.flatMap((record): LooseEnd[] =>
+    mentioned.has(record.name) ? [] : [{ kind: 'unused', key: `unused ${record.id}`, about: [record.id], message: `${record.name} is read by nothing.` }],
+  );
 }
 
 function atLimit(values: DocumentValues): LooseEnd[] {

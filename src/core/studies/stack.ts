@@ -59,7 +59,7 @@ export interface Stack {
   readonly free: readonly string[];
 }
 
-/** Draws of Monte Carlo. */
+/** Draws of Monte Carlo, where nothing else is said. */
 const DRAWS = 20_000;
 
 /** Draws between the limits that are looked at for the worst case, for what is worse in the middle. */
@@ -74,6 +74,8 @@ export interface StackOptions extends JudgeOptions {
   readonly random: () => number;
   /** How it is read in the place of what is kept with the value. */
   readonly reading?: StackReading | undefined;
+  /** How often it is drawn. */
+  readonly draws?: number | undefined;
 }
 
 /** Undefined for what is no amount, and for what {@link needsGeometry} without its deviations. */
@@ -92,7 +94,7 @@ export function stackOf(given: Document, id: string, source: InstanceSource, opt
     contributors: [...contributors].sort((a, b) => b.share - a.share),
     worstCase: way === 'formulas' ? atLimits(runner, nominal, judged, options.random) : atOwnLimits(runner, judged),
     rootSumSquare: rootSumSquare(nominal, judged),
-    drawn: draw(runner, nominal, judged, options.random),
+    drawn: draw(runner, judged, options),
     // Through components and mates everything counts that might: too much to name.
     exact: way === 'differences' ? [] : opened.exact,
     way,
@@ -169,15 +171,16 @@ export function rootSumSquare(nominal: number, contributors: readonly Judged[]):
   return { lower: middle - half, upper: middle + half };
 }
 
-function draw(runner: Runner, nominal: number, contributors: readonly Judged[], random: () => number): Drawn {
+function draw(runner: Runner, contributors: readonly Judged[], { random, draws = DRAWS }: Pick<StackOptions, 'random' | 'draws'>): Drawn {
+  const { nominal } = runner;
   if (contributors.length === 0) return { lower: nominal, upper: nominal, mean: nominal, deviation: 0, values: Float64Array.of(nominal) };
   const columns = contributors.map((one) => {
-    const column = new Float64Array(DRAWS);
-    for (let at = 0; at < DRAWS; at++) column[at] = drawMean(one, random);
+    const column = new Float64Array(draws);
+    for (let at = 0; at < draws; at++) column[at] = drawMean(one, random);
     return column;
   });
   const values = runner
-    .evaluate(columns, DRAWS)
+    .evaluate(columns, draws)
     .filter((value) => !Number.isNaN(value))
     .sort();
   const mean = values.reduce((sum, value) => sum + value, 0) / values.length;
