@@ -1,5 +1,5 @@
 /** What a stack reads at one state of a document after the other, built beside the page: for values that only geometry tells. */
-import { slopesOfMeasure } from '@/core/assembly';
+import { slopesOfMeasure, type Yielding } from '@/core/assembly';
 import { findRecord, listSteps, type Component, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
 import { complete, multiply, openValues, turnAbout, type InstanceSource, type Stance } from '@/core/instances';
 import { awaitDeviations, deviationsOf, problemsOfSteps, type DeviationReading, type Deviations, type Misfit } from '@/core/studies';
@@ -65,7 +65,7 @@ class AssemblyReader implements StateReader {
   private readonly known = new KnownProblems();
   private readonly pairs = new JudgedPairs();
   /** What gives way where sizes are off: found where everything is at its nominal. */
-  private yielding: ReadonlyMap<string, readonly number[]> | undefined;
+  private yielding: Yielding | undefined;
 
   constructor(
     private readonly client: RegenerationClient,
@@ -79,7 +79,7 @@ class AssemblyReader implements StateReader {
     if (!('values' in whole)) return whole.failure.kind === 'closed' ? undefined : { value: NaN, problem: `${whole.part} could not be built.` };
     const reading = this.known.judge(whole.values.sheet.readNumber(this.id), problemsOfWhole(whole));
     if (!isNominal) return { ...reading, misfits: misfitsOf(whole) };
-    this.yielding = whole.placement.dependent;
+    this.yielding = whole.placement.dependent();
     const free = await this.listFree(document, whole, reading.value);
     const slopes = slopesByMates(whole, this.id);
     return free && { ...reading, free, ...(slopes ? { slopeBy: (path: string) => slopeThroughMates(whole.values, slopes, path) } : {}) };
@@ -150,7 +150,7 @@ function hairsAround({ origin, turn }: Stance): Stance[] {
 }
 
 function misfitsOf({ values, placement }: WholeAssembly): Misfit[] {
-  return [...placement.misfits].flatMap(([path, { amount, isLength }]) => {
+  return [...placement.misfits()].flatMap(([path, { amount, isLength }]) => {
     const mate = findRecord(values.document, path.split(' ').at(-1) ?? '', 'mate');
     return [{ mate: mate?.name ?? 'a mate inside a sub-assembly', amount: amount * (isLength ? MILLIMETRE : DEGREES), isLength }];
   });

@@ -1,5 +1,5 @@
 /** An assembly built whole, part after part, measured and judged as it stands: for the server and the command line. */
-import { placeComponents, type AssemblyPlacement, type Interference, type PlacedSolid, type ShapeSource } from '@/core/assembly';
+import { placeComponents, type AssemblyPlacement, type Interference, type PlacedSolid, type ShapeSource, type Yielding } from '@/core/assembly';
 import type { Document, DocumentValues, MeasuredValue } from '@/core/document';
 import { openValues, WHOLE, type BuiltInstance, type InstanceKey, type InstanceSource, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
@@ -38,8 +38,8 @@ interface BuildOptions {
   readonly isJudged?: boolean;
   /** What is known of pairs of bodies from other states: only what moved is looked at again. */
   readonly known?: JudgedPairs | undefined;
-  /** By mate: equations that give way to the others. */
-  readonly yielding?: ReadonlyMap<string, readonly number[]> | undefined;
+  /** Equations of mates that give way to the others. */
+  readonly yielding?: Yielding | undefined;
 }
 
 /** Builds an assembly whole, part after part; `built` takes what each tells of itself. The failure of a part that could not be built at all. */
@@ -47,7 +47,7 @@ export async function buildWhole(
   client: RegenerationClient,
   document: Document,
   snapshot: InstanceSource['snapshot'],
-  { built = new Map(), withMeshes = false, isJudged = false, known, yielding = new Map() }: BuildOptions = {},
+  { built = new Map(), withMeshes = false, isJudged = false, known, yielding }: BuildOptions = {},
 ): Promise<WholeAssembly | { readonly failure: RegenerationFailure; readonly part: string }> {
   const book = new PartBook();
   const meshes = new Map<string, BodyMesh>();
@@ -59,7 +59,7 @@ export async function buildWhole(
   for (let round = 0; ; round++) {
     const next = book.next(values);
     if (!next) {
-      const placement = placeComponents(values, shapes, { yielding });
+      const placement = placeComponents(values, shapes, yielding ? { yielding } : {});
       const { standing } = placement;
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });

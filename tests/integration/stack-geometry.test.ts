@@ -150,21 +150,35 @@ test('a part that can still move and takes the value with it is named; one that 
   expect([told.free, told.contributors]).toEqual([['right'], []]);
 });
 
-test('mates that hold twice give way in their order: the later one is off, by as much as the sizes are', async () => {
-  const parts = [block('left', '0.2 mm'), block('right', '0.1 mm')];
+/** The one block on the other, held at both of its sides: once too often. */
+function nestOf(): Document {
   const host = withComponents(withParameters('assembly', 'nest', {}), component('left', 'left', { isAnchored: true }), component('right', 'right'));
-  const nest = mated(
+  return mated(
     host,
     { id: 'on_top', first: plane('left', 'top'), second: plane('right', 'top') },
     { id: 'on_front', first: plane('left', 'front'), second: plane('right', 'front') },
     { id: 'near', first: face('left', 'side(base-3)'), second: face('right', 'side(base-3)') },
     { id: 'far', first: face('left', 'side(base-1)'), second: face('right', 'side(base-1)') },
   );
-  const read = measured(nest, 'across', { of: 'components', what: 'distance-x', on: [face('left', 'side(base-3)'), face('right', 'side(base-1)')] });
-  const found = await stack(read, 'across', parts);
+}
+
+test('mates that hold twice give way in their order: the later one is off, by as much as the sizes are', async () => {
+  const parts = [block('left', '0.2 mm'), block('right', '0.1 mm')];
+  const across: AssemblyMeasure = { of: 'components', what: 'distance-x', on: [face('left', 'side(base-3)'), face('right', 'side(base-1)')] };
+  const found = await stack(measured(nestOf(), 'across', across), 'across', parts);
   expect(slopes(found)).toEqual({ 'right.base_w': 1 });
   expect(millimetres(found.worstCase)).toEqual([39.9, 40.1]);
   expect(found.misfits.map(({ mate, amount, isLength }) => [mate, Number((amount / MM).toFixed(6)), isLength])).toEqual([['far', 0.3, true]]);
+});
+
+test('in a rigid sub-assembly too', async () => {
+  const parts = [block('left', '0.2 mm'), block('right', '0.1 mm'), nestOf()];
+  const host = withComponents(withParameters('assembly', 'host', {}), component('unit', 'nest', { isAnchored: true }));
+  const [first, second] = [face('left', 'side(base-3)'), face('right', 'side(base-1)')].map((one) => ({ ...one, path: ['unit', ...one.path] }));
+  if (!first || !second) throw new Error('no faces');
+  const found = await stack(measured(host, 'across', { of: 'components', what: 'distance-x', on: [first, second] }), 'across', parts);
+  expect(slopes(found)).toEqual({ 'unit.right.base_w': 1 });
+  expect([found.stuck, found.misfits.map(({ amount }) => Number((amount / MM).toFixed(6)))]).toEqual([[], [0.3]]);
 });
 
 test('at a corner each side counts for what it is: what touches comes no nearer', async () => {

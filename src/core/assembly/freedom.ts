@@ -1,6 +1,7 @@
 /** How much a solved group can still move, which of its mates add nothing, and which cannot hold together. */
 import { analyseRowSpace } from '../numeric';
 import { evaluate, type BodyGradient, type Equation } from './equations';
+import type { EquationsOfMates } from './model';
 import { columnsOf, type Group } from './settle';
 
 export interface GroupFreedom {
@@ -8,7 +9,7 @@ export interface GroupFreedom {
   /** Mates whose equations all follow from those before them. */
   readonly redundant: readonly string[];
   /** By mate: equations that follow from those before them, by their places among its own. */
-  readonly dependent: ReadonlyMap<string, readonly number[]>;
+  readonly dependent: EquationsOfMates;
   /** By the number of a body: in how many of its six ways it can move. */
   readonly ways: ReadonlyMap<number, number>;
 }

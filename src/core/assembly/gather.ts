@@ -15,7 +15,7 @@ import {
 } from '../document';
 import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
 import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
-import type { Mate, MatedBody, MateGeometry, MateSide } from './model';
+import type { EquationsOfMates, Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
 
 /** Internal length units in a millimetre; radians in a degree. */
@@ -62,8 +62,8 @@ export interface GatherOptions {
   readonly rigid: RigidStances;
   /** Where a solve begins, by paths joined with spaces; the places that components were given otherwise, and where no mate holds them. */
   readonly startAt: StartAt;
-  /** By mate: equations that give way to the others. */
-  readonly yielding: ReadonlyMap<string, readonly number[]>;
+  /** Equations that give way to the others. */
+  readonly yielding: EquationsOfMates;
 }
 
 export function gather(values: DocumentValues, shapes: ShapeSource, options: GatherOptions): Gathered {

@@ -12,7 +12,7 @@ export {
   type MeasuredAssembly,
   type OneMeasure,
 } from './measures';
-export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull } from './model';
+export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull, type Yielding } from './model';
 export { movementsOf } from './movements';
 export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 export { groupByMake, listParts, partsTable, type PartsRow } from './parts-list';

@@ -12,9 +12,9 @@ import { analyseRowSpace, combinationOf } from '../numeric';
 import { valueOf, type Equation, type Term } from './equations';
 import { rowsOf } from './freedom';
 import { gather, gatherSide, type ShapeSource } from './gather';
-import { rigidStances, type AssemblyPlacement } from './place';
+import { RigidPlacements, type AssemblyPlacement } from './place';
 import { directionOf, equationsOf, type MateBodies } from './mate-equations';
-import type { Mate, MatedBody, MateSide } from './model';
+import { NONE_YIELDING, type Mate, type MatedBody, type MateSide } from './model';
 import { columnsOf, type Group } from './settle';
 import { sizeOf } from './solve';
 
@@ -117,7 +117,7 @@ export function slopesOfMeasure(
   measure: AssemblyMeasure,
   { stances, turned }: Pick<AssemblyPlacement, 'stances' | 'turned'>,
 ): ReadonlyMap<string, number> | undefined {
-  const options = { rigid: rigidStances(shapes), startAt: { stances, turned }, yielding: new Map<string, readonly number[]>() };
+  const options = { rigid: new RigidPlacements(shapes).stances, startAt: { stances, turned }, yielding: NONE_YIELDING.own };
   if (measure.of !== 'components' || (measure.what !== 'axis-distance' && measure.what !== 'angle')) return undefined;
   const [first, second] = measure.on.map(({ path, body, name }) =>
     body === undefined || name === undefined ? undefined : gatherSide(values, shapes, options, { path, body, name }),

@@ -66,6 +66,17 @@ export interface Pull {
 
 export type PlacementStatus = 'placed' | 'conflicting' | 'not-converged';
 
+/** By mate: some of its equations, by their places among them. */
+export type EquationsOfMates = ReadonlyMap<string, readonly number[]>;
+
+/** Equations that give way to the others; those of rigid sub-assemblies by their documents. */
+export interface Yielding {
+  readonly own: EquationsOfMates;
+  readonly inside: ReadonlyMap<string, EquationsOfMates>;
+}
+
+export const NONE_YIELDING: Yielding = { own: new Map(), inside: new Map() };
+
 /** By how much equations that gave way are off, at most: millimetres, or radians. */
 export interface Misfit {
   readonly amount: number;
@@ -81,7 +92,7 @@ export interface Placements {
    * By mate: which of its equations add nothing to those before them, by their places among them. Where sizes are a little off they no longer hold with the
    * others: they are the ones to give way.
    */
-  readonly dependent: ReadonlyMap<string, readonly number[]>;
+  readonly dependent: EquationsOfMates;
   /** By mate with equations that give way. */
   readonly misfits: ReadonlyMap<string, Misfit>;
   /** A smallest set of mates that cannot hold together. */

@@ -4,19 +4,25 @@ import { Instances, plainId, relativeTo, type Stance, type Standing } from '../i
 import { standCopies } from './copies';
 import { ASSEMBLY, gather, type GatherOptions, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';
-import type { Placements, Pull } from './model';
+import { NONE_YIELDING, type Placements, type Pull, type Yielding } from './model';
 import { solvePlacements } from './solve';
 
-export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status' | 'turned' | 'dependent' | 'misfits'> {
+export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degreesOfFreedom' | 'status' | 'turned'> {
   /** By component, and by the paths of those in flexible sub-assemblies, joined with spaces: where it stands. Those without a place are not there. */
   readonly stances: ReadonlyMap<string, Stance>;
   readonly standing: Standing;
   readonly mates: ReadonlyMap<string, MateOutcome>;
+  /** Equations that add nothing to those before them, of what was looked at so far: where sizes are a little off they are the ones to give way. */
+  readonly dependent: () => Yielding;
+  /** By how much those are off that were to give way. */
+  readonly misfits: () => Placements['misfits'];
 }
 
 const NOWHERE: StartAt = { stances: new Map(), turned: new Map() };
 
-export interface PlaceOptions extends Partial<GatherOptions> {
+export interface PlaceOptions {
+  readonly startAt?: StartAt;
+  readonly yielding?: Yielding;
   /** Drags a component as far as the mates let it. */
   readonly pull?: Pull | undefined;
 }
@@ -24,9 +30,20 @@ export interface PlaceOptions extends Partial<GatherOptions> {
 export function placeComponents(
   values: DocumentValues,
   shapes: ShapeSource,
-  { startAt = NOWHERE, pull, rigid = rigidStances(shapes), yielding = new Map() }: PlaceOptions = {},
+  { startAt = NOWHERE, pull, yielding = NONE_YIELDING }: PlaceOptions = {},
 ): AssemblyPlacement {
-  const gathered = gather(values, shapes, { startAt, rigid, yielding });
+  const rigid = new RigidPlacements(shapes, yielding.inside);
+  const { solved, ...placed } = place(values, shapes, { startAt, rigid: rigid.stances, yielding: yielding.own }, pull);
+  return {
+    ...placed,
+    // Sub-assemblies are solved as they are looked at.
+    dependent: () => ({ own: solved.dependent, inside: rigid.dependent() }),
+    misfits: () => new Map([...solved.misfits, ...rigid.misfits()]),
+  };
+}
+
+function place(values: DocumentValues, shapes: ShapeSource, options: GatherOptions, pull?: Pull) {
+  const gathered = gather(values, shapes, options);
   const solved = solvePlacements(gathered.bodies, gathered.mates, pull);
   const outcomes = new Map(gathered.outcomes);
   for (const { id, first, second } of gathered.mates) {
@@ -38,9 +55,9 @@ export function placeComponents(
     else outcomes.set(id, { status: 'holds', bothRun });
   }
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
-  const { status, freedom, degreesOfFreedom, turned, dependent, misfits } = solved;
-  const standing = standingIn(values, stances, shapes, rigid);
-  return { stances, standing, mates: outcomes, status, freedom, degreesOfFreedom, turned, dependent, misfits };
+  const { status, freedom, degreesOfFreedom, turned } = solved;
+  const standing = standingIn(values, stances, shapes, options.rigid);
+  return { solved, stances, standing, mates: outcomes, status, freedom, degreesOfFreedom, turned };
 }
 
 function conflictWords(conflicting: readonly string[], id: string, values: DocumentValues): string {
@@ -58,7 +75,7 @@ export function standingIn(
   values: DocumentValues,
   stances: ReadonlyMap<string, Stance>,
   shapes: ShapeSource,
-  rigid: RigidStances = rigidStances(shapes),
+  rigid: RigidStances = new RigidPlacements(shapes).stances,
 ): Standing {
   const known = new Map<string, ReadonlyMap<string, Stance>>();
   const standing: Standing = (inside, path) => {
@@ -91,14 +108,36 @@ function repeated({ document }: DocumentValues): Component[] {
   return listRecords(document, 'components', 'component').filter(({ pattern, at }) => pattern !== undefined && at !== undefined);
 }
 
-export function rigidStances(shapes: ShapeSource): RigidStances {
-  const known = new Map<DocumentValues, ReadonlyMap<string, Stance>>();
-  const rigid: RigidStances = (inside) => {
-    const found = known.get(inside) ?? placeComponents(inside, shapes, { rigid }).standing(inside, []);
-    known.set(inside, found);
-    return found;
+/** Sub-assemblies as they stand by themselves, each solved once. */
+export class RigidPlacements {
+  private readonly known = new Map<DocumentValues, { readonly solved: Placements; readonly stances: ReadonlyMap<string, Stance> }>();
+
+  constructor(
+    private readonly shapes: ShapeSource,
+    private readonly yielding: Yielding['inside'] = NONE_YIELDING.inside,
+  ) {}
+
+  readonly stances: RigidStances = (inside) => {
+    const known = this.known.get(inside);
+    if (known) return known.stances;
+    const yielding = this.yielding.get(inside.document.id) ?? NONE_YIELDING.own;
+    const { solved, standing } = place(inside, this.shapes, { startAt: NOWHERE, rigid: this.stances, yielding });
+    const stances = standing(inside, []);
+    this.known.set(inside, { solved, stances });
+    return stances;
   };
-  return rigid;
+
+  /** By document. */
+  dependent(): Yielding['inside'] {
+    return new Map([...this.known].map(([{ document }, { solved }]) => [document.id, solved.dependent] as const));
+  }
+
+  /** By document and mate, joined with a space. */
+  misfits(): Placements['misfits'] {
+    return new Map(
+      [...this.known].flatMap(([{ document }, { solved }]) => [...solved.misfits].map(([mate, misfit]) => [`${document.id} ${mate}`, misfit] as const)),
+    );
+  }
 }
 
 /** Faces and edges that the mates, the measured values and the copies of an assembly, and of its sub-assemblies, hold on to. */
