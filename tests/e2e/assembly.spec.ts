@@ -237,8 +237,8 @@ test('a value is played and taken back, a component is dragged as far as its mat
     await row(page, 'mass').click({ button: 'right' });
     await page.getByRole('menuitem', { name: 'Tolerance stack…' }).click();
     const dialog = page.getByRole('dialog');
-    await expect(dialog.getByText('Worst case')).toBeVisible({ timeout: 60_000 });
-    await expect(dialog.getByRole('row', { name: /^left_side\.bearing_dia/ })).toBeVisible();
+    await expect(dialog.getByText('Worst case', { exact: true })).toBeVisible({ timeout: 60_000 });
+    await expect(dialog.getByRole('row', { name: /^left_side\.bearing_dia/ }).getByRole('link', { name: 'Open Side frame' })).toBeVisible();
     await expectAccessible(page);
     await page.keyboard.press('Escape');
   });

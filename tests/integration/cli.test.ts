@@ -221,7 +221,9 @@ test('a tolerance stack of what is measured is built at the limits; draws as oft
   const section = 36 * 36 - Math.PI * 3.3 ** 2;
   expect(report.contributors.map(({ name, lower, upper }) => [name, lower, upper])).toEqual([['rail_length', 459, 461]]);
   expect((report.worstCase[1] ?? NaN) - (report.nominal ?? NaN)).toBeCloseTo(section, 1);
-  expect(warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--samples', '2000000').stderr).toContain('--samples is a whole number from 1000 to 1000000');
+  expect(warpbeam('stack', demo, '--of', 'Loom sizes.inner_width', '--samples', '2000000').stderr).toContain(
+    '--samples is a whole number from 1000 to 1000000',
+  );
 }, 60_000);
 
 function withVolume(document: Document): Document {

@@ -16,10 +16,14 @@ export function standaloneDrawing(drawing: SVGElement, colourOf: (name: string) 
 }
 
 /** The drawing under its title, with the names of its curves below. */
-export async function saveChartPicture(drawing: SVGElement, curves: readonly { readonly label: string }[], title: string): Promise<void> {
+export async function saveChartPicture(
+  drawing: SVGElement,
+  curves: readonly { readonly label: string }[],
+  title: string,
+  { width, height }: { readonly width: number; readonly height: number } = drawing.getBoundingClientRect(),
+): Promise<void> {
   const styles = getComputedStyle(document.documentElement);
   const text = standaloneDrawing(drawing, (name) => styles.getPropertyValue(name).trim());
-  const { width, height } = drawing.getBoundingClientRect();
   const picture = new Image();
   picture.src = `data:image/svg+xml;charset=utf-8,${encodeURIComponent(text)}`;
   await picture.decode();

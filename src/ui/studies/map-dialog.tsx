@@ -6,6 +6,7 @@ import { amountOf, evenly, runMap, Sampler, type MapSample } from '@/core/studie
 import type { RunReply } from '@/contract';
 import { buildWith, MASS } from '@/workers/study-build';
 import { Button } from '../design/button';
+import { saveChartPicture } from '../design/chart-picture';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
 import { axisLabel } from '../state/amounts';
@@ -16,6 +17,7 @@ import { Flag, Select } from '../steps/fields';
 import { FieldMap, type Field } from './field-map';
 import { listMovable } from './movable';
 import { firstOutput, firstRange, listOutputs, setAmounts, shownAmount, writeAmount, writeOutput, type Output } from './outputs';
+import { drawMap } from './map-picture';
 import { RangeFields } from './range-fields';
 import { RunButton } from './run-button';
 import { RunFiles } from './run-files';
@@ -96,6 +98,12 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
     if (!sample || !shown) return { value: undefined, shown: '', isWrong: false };
     const amount = sample.outputs[shown.id];
     return { value: shownAmount(amount, shown), shown: writeOutput(session.values, shown, amount ?? NaN), isWrong: sample.problems.length > 0 };
+  };
+  const savePicture = ({ amounts: [one, two] }: NonNullable<typeof ran>, output: Output): void => {
+    const [across, up] = [one.map((amount) => write(value, amount)), two.map((amount) => write(other, amount))];
+    const drawing = drawMap({ across, up, acrossLabel: first.name, upLabel: second.name, fieldAt });
+    const size = { width: Number(drawing.getAttribute('width')), height: Number(drawing.getAttribute('height')) };
+    void saveChartPicture(drawing, [], `${axisLabel(output.name, output.unit)} over ${first.name} and ${second.name}`, size);
   };
   const picked = chosen && sampleAt(...chosen);
   const write = (id: string, amount: number): string => writeAmount(session.values, id, amount);
@@ -194,7 +202,11 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
         />
       )}
       {samples.length > 0 && !isRunning && isAsRun && (
-        <RunFiles name={`${first.name} and ${second.name}`} cells={() => tableOf(samples, [first, second], outputs)} />
+        <RunFiles
+          name={`${first.name} and ${second.name}`}
+          cells={() => tableOf(samples, [first, second], outputs)}
+          onPicture={ran && shown ? () => savePicture(ran, shown) : undefined}
+        />
       )}
     </TaskDialog>
   );

@@ -7,7 +7,7 @@ interface RunFilesProps {
   readonly name: string;
   readonly cells: () => string[][];
   /** Saves a drawing of it, where there is one. */
-  readonly onPicture?: () => void;
+  readonly onPicture?: (() => void) | undefined;
 }
 
 /** What was run, as files. */

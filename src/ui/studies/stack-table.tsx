@@ -1,12 +1,13 @@
 'use client';
 /** What a value with tolerances is made of, and what one press makes of a tolerance. */
+import Link from 'next/link';
 import { DISTRIBUTIONS, findRecord, toleranceText, type Edit, type StackReading, type Tolerance } from '@/core/document';
 import { mostPieces, type Contributor, type Required, type Stack } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TextField } from '../ledger/text-field';
 import { useSession } from '../state/context';
-import { writerOf } from './contributor-words';
+import { homeOf, writerOf } from './contributor-words';
 import { DISTRIBUTED_SHORT } from './stack-words';
 import { tightenOne } from './tighten';
 import type { StackReader } from './use-stack-reading';
@@ -23,23 +24,25 @@ interface StackTableProps {
 export function StackTable({ name, ...rest }: StackTableProps) {
   const heads = ['Value', 'Nominal', 'Tolerance', 'Sensitivity', 'Distribution', ...(rest.required ? ['Cost'] : []), 'Share', ''];
   return (
-    <table className="w-full border-collapse">
-      <caption className="sr-only">What {name} is made of</caption>
-      <thead>
-        <tr className="border-b border-rule text-left text-walnut-soft">
-          {heads.map((head) => (
-            <th key={head} className="px-1 py-1 font-normal" title={head === 'Cost' ? COST_HINT : undefined}>
-              {head === '' ? <span className="sr-only">Tighten</span> : head}
-            </th>
+    <div className="overflow-x-auto">
+      <table className="w-full border-collapse">
+        <caption className="sr-only">What {name} is made of</caption>
+        <thead>
+          <tr className="border-b border-rule text-left text-walnut-soft">
+            {heads.map((head) => (
+              <th key={head} className="px-1 py-1 font-normal" title={head === 'Cost' ? COST_HINT : undefined}>
+                {head === '' ? <span className="sr-only">Tighten</span> : head}
+              </th>
+            ))}
+          </tr>
+        </thead>
+        <tbody>
+          {rest.stack.contributors.map((one) => (
+            <ContributorRow key={one.id} one={one} {...rest} />
           ))}
-        </tr>
-      </thead>
-      <tbody>
-        {rest.stack.contributors.map((one) => (
-          <ContributorRow key={one.id} one={one} {...rest} />
-        ))}
-      </tbody>
-    </table>
+        </tbody>
+      </table>
+    </div>
   );
 }
 
@@ -52,22 +55,34 @@ function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackT
   const met = required && tightenOne(session.values, stack, one, required, reading.basis ?? 'worst-case');
   const put = (edit: Edit): void => void session.edit(edit);
   const write = writerOf(session.values, one);
-  const text = record?.tolerance
-    ? toleranceText(record.tolerance)
-    : one.isGeneral === true
-      ? `±${write(one.upper - one.nominal)}, general`
-      : `${write(one.lower)} to ${write(one.upper)}`;
+  const home = homeOf(session.values, one);
+  const text = record?.tolerance ? toleranceText(record.tolerance) : widthOf(one, write);
   return (
     <tr className="border-b border-rule/50">
       <th scope="row" className="px-1 py-1 text-left font-semibold">
-        {one.name}
+        {one.name.split('.').map((part, i) => (
+          // A path of names is broken at its dots.
+          <span key={i}>
+            {i > 0 && (
+              <>
+                .<wbr />
+              </>
+            )}
+            {part}
+          </span>
+        ))}
       </th>
       <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(write(one.nominal))}</td>
       <td className="px-1 font-mono whitespace-nowrap">{prettyUnit(text)}</td>
-      <td className="px-1 font-mono whitespace-nowrap">
+      <td className="px-1 font-mono">
         × {Number(one.sensitivity.toPrecision(4))}
         <Pieces one={one} onChange={(count) => onChange(one.id, { pieces: count > 1 ? count : undefined })} />
-        {one.isCorner && <span title="It bends just here: the other way it counts for less."> at a corner</span>}
+        {one.isCorner && (
+          <span className="font-sans text-walnut-soft" title="It bends just here: the other way it counts for less.">
+            {' '}
+            at a corner
+          </span>
+        )}
       </td>
       <td className="px-1">
         <select
@@ -104,7 +119,11 @@ function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackT
         </span>
       </td>
       <td className="px-1 text-right">
-        {met ? (
+        {home ? (
+          <Link href={`/documents/${home.id}`} className="underline decoration-rule underline-offset-4 hover:decoration-indigo">
+            Open {home.name}
+          </Link>
+        ) : met ? (
           <Button className="h-6" aria-label={`Tighten ${one.name} to ${met.text}`} onClick={() => put(met.edit)}>
             Tighten to {met.text}
           </Button>
@@ -124,6 +143,13 @@ function ContributorRow({ one, stack, reading, required, onChange }: Omit<StackT
       </td>
     </tr>
   );
+}
+
+/** As deviations where it is off alike to both sides; else as limits. */
+function widthOf({ nominal, lower, upper, isGeneral }: Contributor, write: (amount: number) => string): string {
+  const [above, below] = [write(upper - nominal), write(nominal - lower)];
+  if (isGeneral === true) return `±${above}, general`;
+  return above === below ? `±${above}` : `${write(lower)} to ${write(upper)}`;
 }
 
 /** Beside the others; undefined for what is none. */
