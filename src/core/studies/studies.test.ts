@@ -43,7 +43,7 @@ describe('goals', () => {
     expect(found.ok && found.value.at).toBeCloseTo(3 * Math.PI, 9);
     // The others are told nearly, without an evaluation more.
     const others = [1, 2, 4, 5, 6].map((k) => k * Math.PI);
-    expect(found.ok && found.value.others).toEqual(others.map((other) => expect.closeTo(other, 1)));
+    expect(found.ok && found.value.others).toEqual(others.map((other) => expect.closeTo(other, 1) as number));
     const alone = await goal((x) => x - 3, 0, 10);
     expect(alone.ok && alone.value.others).toEqual([]);
   });
