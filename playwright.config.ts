@@ -1,4 +1,5 @@
 import { defineConfig } from '@playwright/test';
+import { CHROMIUM } from './scripts/find-chromium.mjs';
 
 /** Journeys run in so many lines, each against a server of its own: on the port after that of the line before. */
 const lines = Number(process.env['E2E_LINES'] ?? 1);
@@ -23,7 +24,7 @@ export default defineConfig({
     screenshot: 'only-on-failure',
     trace: 'off',
     launchOptions: {
-      executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+      executablePath: CHROMIUM,
       args: [
         '--use-angle=swiftshader',
         '--enable-unsafe-swiftshader',

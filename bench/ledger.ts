@@ -5,6 +5,7 @@
  * `BENCH_URL=http://127.0.0.1:4173` after `npm run demo`.
  */
 import { chromium, type Page } from '@playwright/test';
+import { CHROMIUM } from '../scripts/find-chromium.mjs';
 import { createDocument, writeProjectFile, type Edit } from '../src/core/document';
 import { edited } from '../tests/support/demo';
 import { median, type Row } from './support';
@@ -111,7 +112,7 @@ export async function benchLedger(): Promise<Row[]> {
     return [{ what: 'ledger of 1,000 rows', ours: 'not run: no BENCH_URL', baseline: '', ratio: NaN, reach: 'a frame' }];
   }
   const browser = await chromium.launch({
-    executablePath: process.env['CHROMIUM'] ?? '/usr/bin/chromium',
+    executablePath: CHROMIUM,
     args: ['--disable-dev-shm-usage'],
     chromiumSandbox: false,
   });

@@ -128,7 +128,7 @@ export async function reportStack({ documents, source, openClient }: StackProjec
     deviations,
     slopesOfReading,
   });
-  if (!stack) throw new CommandProblem(`${name} is not a number with a unit.`);
+  if (!stack) throw new CommandProblem(deviations?.problem ? `${name} has no value: ${deviations.problem}` : `${name} is not a number with a unit.`);
   const values = openValues(document, source);
   const range = ({ lower, upper }: { readonly lower: number; readonly upper: number }) => [inUnit(values, id, lower), inUnit(values, id, upper)];
   return {
@@ -265,7 +265,7 @@ function inOwnUnit({ unit }: { readonly unit: string }, amount: number): number 
 
 export function formatStack(report: StackReport): string {
   const { value, unit, nominal, contributors, worstCase, rootSumSquare, monteCarlo, exact, stuck, misfits, free, fit, required } = report;
-  if (free.length > 0) return `${value} = ${nominal ?? '?'} ${unit}\n${free.join(', ')} can still move, and ${value} with that: it has no tolerance stack.`;
+  if (free.length > 0) return `${value} = ${nominal ?? '?'} ${unit}\n${free.join(', ')} can still move, and ${value} changes with it. Add mates that hold it.`;
   const beyond = (by: number | null): string => (by === 0 ? 'within the limits' : `${by ?? '?'} ${unit} beyond the limits`);
   const range = ([lower, upper]: readonly (number | null)[]): string => `${lower ?? '?'} to ${upper ?? '?'} ${unit}`.trim();
   return [
@@ -285,6 +285,6 @@ export function formatStack(report: StackReport): string {
     ...(required?.tighten ?? []).map((one) => `  tighten ${one.name} to ${one.lower ?? '?'} to ${one.upper ?? '?'} ${one.unit}`),
     ...(exact.length > 0 ? [`exact: ${exact.join(', ')}`] : []),
     ...stuck.map(({ name, problem }) => `${name} cannot be off by itself: ${problem}`),
-    ...misfits.map(({ mate, amount, unit: of }) => `${mate} holds what other mates hold: it is off by up to ${amount} ${of}`),
+    ...misfits.map(({ mate, amount, unit: of }) => `${mate} holds what other mates already hold; at worst it is off by ${amount} ${of}`),
   ].join('\n');
 }

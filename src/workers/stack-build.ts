@@ -1,6 +1,7 @@
 /** What a stack reads at one state of a document after the other, built beside the page: for values that only geometry tells. */
 import { slopesOfMeasure, type Yielding } from '@/core/assembly';
 import { findRecord, listSteps, type Component, type Document, type DocumentValues, type MeasuredValue } from '@/core/document';
+import type { ValueType } from '@/core/formula';
 import { complete, multiply, openValues, turnAbout, type InstanceSource, type Stance } from '@/core/instances';
 import { awaitDeviations, deviationsOf, problemsOfSteps, type DeviationReading, type Deviations, type Misfit } from '@/core/studies';
 import { JudgedPairs } from './assembly-judge';
@@ -58,8 +59,8 @@ const MILLIMETRE = 10_000;
 const DEGREES = 180 / Math.PI;
 /** How far what is free is moved to see whether that counts: millimetres, and radians. */
 const HAIR = { length: 0.01, angle: 1e-4 };
-/** What moves by less has not moved: a share of the hair that moves it. */
-const STILL = 1e-3;
+/** A value that changes by less has not changed: a share of it, or so many internal units or degrees; kernels and arcs are no more exact. */
+const STILL = { share: 1e-7, length: 0.1, angle: 1e-5, other: 1e-6 };
 
 class AssemblyReader implements StateReader {
   private readonly known = new KnownProblems();
@@ -92,9 +93,7 @@ class AssemblyReader implements StateReader {
   /** Names of components that can still move, and take the value with them. */
   private async listFree(document: Document, { values, placement }: WholeAssembly, nominal: number): Promise<readonly string[] | undefined> {
     const free: string[] = [];
-    const parameter = findRecord(document, this.id, 'parameter');
-    // What formulas make of a measured value moves as that does: in its own unit, whatever that is.
-    const scale = parameter?.kind === 'angle' ? HAIR.angle * DEGREES : HAIR.length * MILLIMETRE;
+    const still = Math.max(STILL.share * Math.abs(nominal), leastChange(values.sheet.read(this.id)?.type));
     for (const id of placement.freedom.keys()) {
       const component = findRecord(document, id, 'component');
       const stance = placement.stances.get(id);
@@ -102,7 +101,7 @@ class AssemblyReader implements StateReader {
       for (const moved of hairsAround(stance)) {
         const whole = await this.build(withPlace(document, component, moved));
         if (!('values' in whole)) return whole.failure.kind === 'closed' ? undefined : free;
-        if (!(Math.abs(whole.values.sheet.readNumber(this.id) - nominal) > scale * STILL)) continue;
+        if (!(Math.abs(whole.values.sheet.readNumber(this.id) - nominal) > still)) continue;
         free.push(component.name);
         break;
       }
@@ -133,6 +132,12 @@ function slopeThroughMates({ document, sheet }: DocumentValues, slopes: Readonly
   if (own === undefined || !findRecord(document, own, 'parameter')) return undefined;
   const reached = [...slopes].filter(([value]) => seen.has(value));
   return reached.reduce((sum, [value, slope]) => sum + slope * (value === path ? 1 : (sheet.slopes([path], value)[0]?.value ?? NaN)), 0);
+}
+
+/** What formulas make of what is measured may be anything: a ratio changes little where a length changes much. */
+function leastChange(type: ValueType | undefined): number {
+  const key = type?.kind === 'quantity' ? type.dimension.key : '';
+  return key === 'length=1' ? STILL.length : key === 'angle=1' ? STILL.angle : STILL.other;
 }
 
 function withPlace(document: Document, component: Component, at: Stance): Document {

@@ -148,6 +148,23 @@ test('a part that can still move and takes the value with it is named; one that 
   const loose = measured(pair(['top']), 'shift', { of: 'components', what: 'distance-y', on: [face('left', 'side(base-0)'), face('right', 'side(base-2)')] });
   const told = await stack(edited(loose, tolerance('apart-by', '0.5 mm')), 'shift', parts);
   expect([told.free, told.contributors]).toEqual([['right'], []]);
+  // What a formula makes of it changes little, and counts no less.
+  const share = edited(loose, {
+    type: 'parameter.add',
+    parameter: { type: 'parameter', id: 'share', name: 'share', kind: 'any', formula: { text: 'shift / 1 m' } },
+  });
+  expect((await stack(share, 'share', parts)).free).toEqual(['right']);
+});
+
+test('a value that cannot be built says why', async () => {
+  const { document } = PartBuilder.block()
+    .do(tolerance('base_w', '0.1 mm'))
+    .measure('filled', 'block', { of: 'body', what: 'volume', body: 'b' })
+    .set('block_depth', '0 mm');
+  const source = headsOf([]);
+  const deviations = await buildDeviations(client, { document: judgedDocument(document, 'filled'), id: 'filled', source });
+  expect([deviations?.nominal, deviations?.problem]).toEqual([NaN, expect.stringMatching(/^block: /) as string]);
+  expect(stackOf(document, 'filled', source, { random: evenNumbers(1), deviations })).toBeUndefined();
 });
 
 /** The one block on the other, held at both of its sides: once too often. */

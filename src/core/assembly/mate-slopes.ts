@@ -50,14 +50,11 @@ export function readingSlopesByMates(bodies: readonly MatedBody[], mates: readon
   const all = rowsOf(equations, group);
   const count = 6 * columnsOf(group).size;
   const dependent = new Set(analyseRowSpace(all, count).dependentRows);
-  const rows = all.map((row, i) => (dependent.has(i) ? undefined : row));
   const gradient = new Float64Array(count);
   const [own = []] = rowsOf([read.equation], group);
   for (let p = 0; p < own.length; p += 2) gradient[own[p] ?? 0] = own[p + 1] ?? 0;
-  const factors = combinationOf(
-    rows.flatMap((row) => (row ? [row] : [])),
-    gradient,
-  );
+  const independent = all.filter((_, i) => !dependent.has(i));
+  const factors = combinationOf(independent, gradient);
   if (!factors) return undefined;
   let row = 0;
   let kept = 0;
@@ -117,8 +114,8 @@ export function slopesOfMeasure(
   measure: AssemblyMeasure,
   { stances, turned }: Pick<AssemblyPlacement, 'stances' | 'turned'>,
 ): ReadonlyMap<string, number> | undefined {
-  const options = { rigid: new RigidPlacements(shapes).stances, startAt: { stances, turned }, yielding: NONE_YIELDING.own };
   if (measure.of !== 'components' || (measure.what !== 'axis-distance' && measure.what !== 'angle')) return undefined;
+  const options = { rigid: new RigidPlacements(shapes).stances, startAt: { stances, turned }, yielding: NONE_YIELDING.own };
   const [first, second] = measure.on.map(({ path, body, name }) =>
     body === undefined || name === undefined ? undefined : gatherSide(values, shapes, options, { path, body, name }),
   );

@@ -22,9 +22,10 @@ const BROKEN_TEXT = /[\uD800-\uDFFF]|\0/u;
 /** Characters that are not seen, or turn what is seen around: they have no place in what things are called. */
 const UNSEEN = /[\p{Cc}\u061C\u200B-\u200F\u202A-\u202E\u2060-\u2069\uFEFF]/u;
 
-export const id = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}$/, 'is no id: letters, digits, _ and -, at most 40');
+const ID = '[A-Za-z0-9][A-Za-z0-9_-]{0,39}';
+export const id = z.string().regex(new RegExp(`^${ID}$`), 'is no id: letters, digits, _ and -, at most 40');
 /** A value inside components: ids, outermost first, with spaces between. */
-export const valuePath = z.string().regex(/^[A-Za-z0-9][A-Za-z0-9_-]{0,39}( [A-Za-z0-9][A-Za-z0-9_-]{0,39}){0,32}$/, 'is no path of ids with spaces between');
+export const valuePath = z.string().regex(new RegExp(`^${ID}( ${ID}){0,32}$`), 'is no path of ids with spaces between');
 export const text = z
   .string()
   .max(LIMITS.text)

@@ -11,7 +11,12 @@ const BEYOND = 1e-7;
 export function combinationOf(rows: readonly (readonly number[])[], gradient: Float64Array): Float64Array | undefined {
   const byColumn = new Map<number, [row: number, value: number][]>();
   rows.forEach((row, i) => {
-    for (let p = 0; p < row.length; p += 2) byColumn.set(row[p] ?? 0, [...(byColumn.get(row[p] ?? 0) ?? []), [i, row[p + 1] ?? 0]]);
+    for (let p = 0; p < row.length; p += 2) {
+      const column = row[p] ?? 0;
+      const entries = byColumn.get(column) ?? [];
+      byColumn.set(column, entries);
+      entries.push([i, row[p + 1] ?? 0]);
+    }
   });
   const matrix = new SparseCholesky(rows.length, pairsOf(byColumn));
   matrix.values.fill(0);
@@ -20,7 +25,7 @@ export function combinationOf(rows: readonly (readonly number[])[], gradient: Fl
     entries.forEach(([i, a], m) => {
       factors[i] = (factors[i] ?? 0) + a * (gradient[column] ?? 0);
       for (const [j, b] of entries.slice(0, m + 1)) {
-        const place = matrix.place(Math.max(i, j), Math.min(i, j));
+        const place = matrix.place(i, j);
         matrix.values[place] = (matrix.values[place] ?? 0) + a * b;
       }
     });

@@ -36,6 +36,8 @@ export interface Deviation {
 
 export interface Deviations {
   readonly nominal: number;
+  /** Why it has no nominal; nothing else is told then. */
+  readonly problem?: string | undefined;
   readonly all: readonly Deviation[];
   /** Contributors that cannot be off by themselves, and why. */
   readonly stuck: readonly { readonly name: string; readonly problem: string }[];
@@ -76,8 +78,8 @@ export function* deviationsOf(
     const own = moved && nominals.get(moved.path);
     return { document: withAmounts(document, own ? new Map(nominals).set(moved.path, { ...own, value: moved.amount }) : nominals), done: done++, of };
   };
-  const { value: nominal, free = [], slopeBy } = yield state();
-  if (free.length > 0 || Number.isNaN(nominal)) return { nominal, free, all: [], stuck: [], misfits: [] };
+  const { value: nominal, problem: noNominal, free = [], slopeBy } = yield state();
+  if (free.length > 0 || Number.isNaN(nominal)) return { nominal, problem: noNominal, free, all: [], stuck: [], misfits: [] };
   const all: Deviation[] = [];
   const stuck: { name: string; problem: string }[] = [];
   const misfits = new Map<string, Misfit>();
@@ -98,7 +100,7 @@ export function* deviationsOf(
     const ends: DeviationReading[] = [];
     for (const amount of [lower, upper]) ends.push(amount === contributor.nominal.value ? { value: nominal } : yield state({ path, amount }));
     const problem = ends.find(({ value }) => Number.isNaN(value))?.problem;
-    if (ends.some(({ value }) => Number.isNaN(value))) stuck.push({ name, problem: problem ?? 'the value is nothing then.' });
+    if (ends.some(({ value }) => Number.isNaN(value))) stuck.push({ name, problem: problem ?? 'there is no value then.' });
     else all.push({ contributor, atLower: ends[0]?.value ?? NaN, atUpper: ends[1]?.value ?? NaN });
     addMisfits(misfits, ends);
   }

@@ -101,7 +101,7 @@ export function FindAmount({ document, value, sampler, between, output, onUse, w
       )}
       {found && found.others.length > 0 && (
         <p className="flex w-full flex-wrap items-center gap-2">
-          Elsewhere too:
+          It is reached elsewhere too:
           {found.others.map((about) => (
             <Button key={about} disabled={isRunning} onClick={() => void search(about)}>
               Find near {write(toThreeDigits(about))}

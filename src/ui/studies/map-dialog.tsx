@@ -71,7 +71,7 @@ export function MapDialog({ value, onClose }: { value: string; onClose: () => vo
     });
   };
   const startAtServer = (): void => {
-    const [one, two] = ends.map(([from = 0, to = 0]) => ({ from, to, count }));
+    const [one, two] = amounts.map((list) => ({ from: list[0] ?? 0, to: list.at(-1) ?? 0, count: list.length, amounts: list }));
     if (one && two)
       atServer.start({ id: newId(), value, ...one, second: { value: other, ...two }, isJudged, outputs: outputs.map(({ id }) => id), author: thisAuthor() });
   };

@@ -46,7 +46,7 @@ export function amountsHint(way: Way, like: string): string {
     case 'evenly':
       return `The range must run from less to more, in amounts like ${like}.`;
     case 'steps':
-      return `The range must run from less to more, in steps above nothing, ${MOST_RUN_SAMPLES.toLocaleString('en')} of them at most.`;
+      return `The range must run from less to more, in steps greater than 0, ${MOST_RUN_SAMPLES.toLocaleString('en')} at most.`;
     case 'listed':
       return `Type two amounts or more with semicolons between, each like ${like}.`;
   }

@@ -57,7 +57,7 @@ test('where a value comes to what is wanted several times, each place is found b
   await user.type(screen.getByRole('textbox', { name: 'What wave is to be' }), '0 mm');
   await user.click(screen.getByRole('button', { name: 'Find' }));
   await screen.findByText('span = 9.425 mm: wave is 0 mm.');
-  const elsewhere = screen.getByText(/^Elsewhere too/);
+  const elsewhere = screen.getByText(/^It is reached elsewhere too/);
   expect(within(elsewhere).getAllByRole('button')).toHaveLength(5);
   await user.click(within(elsewhere).getByRole('button', { name: /^Find near 3\.1/ }));
   await screen.findByText('span = 3.142 mm: wave is 0 mm.');

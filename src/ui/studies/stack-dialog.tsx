@@ -16,7 +16,8 @@ import {
   type Stack,
 } from '@/core/studies';
 import { slopesOfReading } from '@/core/steps';
-import { prettyUnit } from '@/core/units';
+import { quantityType } from '@/core/formula';
+import { kindDimension, prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { LabelledField } from '../ledger/labelled-field';
@@ -51,6 +52,11 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
   const shown = session.values.show(value);
   if (!record || !shown) return null;
   const write = (amount: number): string => prettyUnit(session.values.words({ ...shown, value: amount }, shown.unit, 4).shown);
+  const writeLength = (amount: number): string => {
+    const type = quantityType(kindDimension('length'));
+    const unit = session.values.unitOf(undefined, { type, typedUnit: undefined });
+    return prettyUnit(session.values.words({ type, value: amount, diagnostics: [] }, unit, 4).shown);
+  };
   const basis = reading.basis ?? 'worst-case';
   const texts = askedTexts(document, value, reading);
   const required: Required = { lower: amountOf(session.values, value, texts.atLeast), upper: amountOf(session.values, value, texts.atMost) };
@@ -104,10 +110,12 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
       </div>
       {isCrossed && <p className="text-madder">The lower limit is above the upper one.</p>}
       {isBuilt && <StackBuild {...build} />}
-      {!stack && !build.progress && (!isBuilt || build.isCurrent) && <p>{record.name} is not a number with a unit.</p>}
+      {!stack && !build.progress && (!isBuilt || build.isCurrent) && (
+        <p>{deviations?.problem ? `${record.name} has no value: ${deviations.problem}` : `${record.name} is not a number with a unit.`}</p>
+      )}
       {stack && stack.free.length > 0 && (
         <p className="text-madder">
-          {stack.free.join(', ')} can still move, and {record.name} with that. Add mates that hold it, and its tolerances can be followed.
+          {stack.free.join(', ')} can still move, and {record.name} changes with it. Add mates that hold it.
         </p>
       )}
       {stack?.contributors.length === 0 && stack.free.length === 0 && (
@@ -117,7 +125,7 @@ export function StackDialog({ value, onClose }: { value: string; onClose: () => 
         <>
           <StackTable name={record.name} stack={stack} reading={reading} required={isAsked ? required : undefined} onChange={changeOne} />
           {chain && <StackChain name={record.name} chain={chain} nominal={stack.nominal} write={write} />}
-          <StackResults stack={stack} verdict={verdict} fit={fitOf(session.values, value, stack)} write={write} />
+          <StackResults stack={stack} verdict={verdict} fit={fitOf(session.values, value, stack)} write={write} writeLength={writeLength} />
           {isMissed && !isCrossed && <TightenAll stack={stack} required={required} basis={basis} />}
         </>
       )}

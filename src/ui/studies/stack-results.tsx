@@ -8,9 +8,11 @@ interface StackResultsProps {
   /** How a hole and a shaft fit; undefined where the value is nothing of that kind. */
   readonly fit: Fit | undefined;
   readonly write: (amount: number) => string;
+  /** The value itself need not be a length. */
+  readonly writeLength: (amount: number) => string;
 }
 
-export function StackResults({ stack, verdict, fit, write }: StackResultsProps) {
+export function StackResults({ stack, verdict, fit, write, writeLength }: StackResultsProps) {
   const spread = ({ lower, upper }: Spread): string => `${write(lower)} to ${write(upper)}`;
   const lines = [
     { label: 'Worst case', spread: stack.worstCase, beyond: verdict?.worstCase },
@@ -67,7 +69,7 @@ export function StackResults({ stack, verdict, fit, write }: StackResultsProps) 
       ))}
       {stack.misfits.map(({ mate, amount, isLength }) => (
         <p key={mate}>
-          {mate} holds what other mates hold already: at worst it is off by {isLength ? write(amount) : `${Number(amount.toPrecision(3))}°`}.
+          {mate} holds what other mates already hold; at worst it is off by {isLength ? writeLength(amount) : `${Number(amount.toPrecision(3))}°`}.
         </p>
       ))}
     </>
@@ -76,8 +78,8 @@ export function StackResults({ stack, verdict, fit, write }: StackResultsProps) 
 
 const WAYS: Readonly<Record<Stack['way'], string>> = {
   formulas: '',
-  slopes: ' Sensitivities are the slopes of the sketch at its nominal sizes; draws are straight.',
-  differences: ' Sensitivities are measured from limit to limit, one value after the other; draws are straight between them.',
+  slopes: ' Sensitivities are exact at the nominal sizes; Monte Carlo goes along straight lines.',
+  differences: ' Sensitivities are measured between the limits of one value at a time; Monte Carlo goes along straight lines between them.',
 };
 
 function wordsOfFit({ kind, least, most, hole, shaft, classes }: Fit, write: (amount: number) => string): string {
