@@ -31,6 +31,16 @@ export const mate = (kind: MateKind, a: readonly [string, MateGeometry], b: read
 export const Z: Point3 = [0, 0, 1];
 export const X: Point3 = [1, 0, 0];
 
+/** A crank of length r about z, a rod of length l, and a slider along x; the bodies are `base`, `crank`, `rod` and `slider`. */
+export const sliderCrank = (r: number, l: number): Mate[] => [
+  mate('coaxial', ['base', line([0, 0, 0], Z)], ['crank', line([0, 0, 0], Z)]),
+  mate('coplanar', ['base', plane([0, 0, 0], Z)], ['crank', plane([0, 0, 0], Z)]),
+  mate('coaxial', ['crank', line([r, 0, 0], Z)], ['rod', line([0, 0, 0], Z)]),
+  mate('coplanar', ['crank', plane([0, 0, 0], Z)], ['rod', plane([0, 0, 0], Z)]),
+  mate('coaxial', ['rod', line([l, 0, 0], Z)], ['slider', line([0, 0, 0], Z)]),
+  mate('coaxial', ['base', line([0, 0, 0], X)], ['slider', line([0, 0, 0], X)]),
+];
+
 export const randomStance = (random: () => number, reach: number, angle: number): Stance => {
   const axis = [random() - 0.5, random() - 0.5, random() - 0.5].map((v) => v + 1e-3) as [number, number, number];
   const length = Math.hypot(...axis);

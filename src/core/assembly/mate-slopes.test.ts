@@ -1,6 +1,6 @@
 /** Slopes of readings by the values of mates: against closed forms, and against the solver moved by a hair. */
 import { makeRandom } from '../../../tests/support/random';
-import { free, held, line, mate, plane, STILL, X, Z } from '../../../tests/support/random-assembly';
+import { free, held, line, mate, plane, sliderCrank, STILL, X, Z } from '../../../tests/support/random-assembly';
 import { distanceOfLines, type Point3 } from '../geometry';
 import { rotate, toOutside, turnAbout, type Stance } from '../instances';
 import { readingSlopesByMates, solvePlacements, type Mate, type MatedBody, type PairReading } from '.';
@@ -12,12 +12,7 @@ const placed = (bodies: readonly MatedBody[], mates: readonly Mate[]): MatedBody
 
 const [r, l] = [30, 100];
 const crankMates = (angle: number): Mate[] => [
-  mate('coaxial', ['base', line([0, 0, 0], Z)], ['crank', line([0, 0, 0], Z)]),
-  mate('coplanar', ['base', plane([0, 0, 0], Z)], ['crank', plane([0, 0, 0], Z)]),
-  mate('coaxial', ['crank', line([r, 0, 0], Z)], ['rod', line([0, 0, 0], Z)]),
-  mate('coplanar', ['crank', plane([0, 0, 0], Z)], ['rod', plane([0, 0, 0], Z)]),
-  mate('coaxial', ['rod', line([l, 0, 0], Z)], ['slider', line([0, 0, 0], Z)]),
-  mate('coaxial', ['base', line([0, 0, 0], X)], ['slider', line([0, 0, 0], X)]),
+  ...sliderCrank(r, l),
   mate('angle', ['base', plane([0, 0, 0], X)], ['crank', plane([0, 0, 0], X)], { value: angle, about: Z }),
 ];
 const LINKAGE = [

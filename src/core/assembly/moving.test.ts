@@ -1,7 +1,7 @@
 /** Dragging, sub-assemblies that move inside, and copies. */
 import { component, driven, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
-import { free, held, line, mate, plane, STILL, X, Z } from '../../../tests/support/random-assembly';
+import { free, held, sliderCrank, STILL, Z } from '../../../tests/support/random-assembly';
 import type { Document, MateRecord, MateReference, Parameter } from '../document';
 import type { Frame, Point3 } from '../geometry';
 import { listPlaced, openValues, toOutside, turnAbout, type Stance } from '../instances';
@@ -11,14 +11,7 @@ const at = (stances: ReadonlyMap<string, Stance>, body: string, point: Point3): 
 
 describe('dragging', () => {
   const [r, l] = [30, 100];
-  const mates = [
-    mate('coaxial', ['base', line([0, 0, 0], Z)], ['crank', line([0, 0, 0], Z)]),
-    mate('coplanar', ['base', plane([0, 0, 0], Z)], ['crank', plane([0, 0, 0], Z)]),
-    mate('coaxial', ['crank', line([r, 0, 0], Z)], ['rod', line([0, 0, 0], Z)]),
-    mate('coplanar', ['crank', plane([0, 0, 0], Z)], ['rod', plane([0, 0, 0], Z)]),
-    mate('coaxial', ['rod', line([l, 0, 0], Z)], ['slider', line([0, 0, 0], Z)]),
-    mate('coaxial', ['base', line([0, 0, 0], X)], ['slider', line([0, 0, 0], X)]),
-  ];
+  const mates = sliderCrank(r, l);
   const start = (): Map<string, Stance> =>
     new Map([
       ['crank', STILL],

@@ -1,7 +1,9 @@
 import { screen, waitFor, within } from '@testing-library/react';
+import { succeed } from '@/core/kit';
 import { withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
+import { api } from '../state/api';
 import { MapDialog } from './map-dialog';
 import { MinimiseDialog } from './minimise-dialog';
 
@@ -83,4 +85,21 @@ test('bounds that are none are told, and nothing is run', async () => {
   await user.type(screen.getByRole('textbox', { name: 'by width to' }), '1 kg{Enter}');
   expect(screen.getByText(/The bounds of width must run from less to more/)).toBeTruthy();
   expect(screen.getByRole<HTMLButtonElement>('button', { name: 'Find' }).disabled).toBe(true);
+});
+
+test('at the server, a value with choices is run through those in its range', async () => {
+  const asked = jest.spyOn(api, 'changeRuns').mockResolvedValue(succeed({ runs: [] }));
+  const chosen = edited(BAR, { type: 'parameter.update', id: 'b-height', changes: { choices: ['24 mm', '30 mm', '36 mm', '48 mm'] } });
+  const { user } = await renderIn(chosen, <MapDialog value="b-width" onClose={onClose} />);
+  await user.clear(screen.getByRole('textbox', { name: 'height to' }));
+  await user.type(screen.getByRole('textbox', { name: 'height to' }), '40 mm{Enter}');
+  await user.click(screen.getByRole('button', { name: 'Run at the server' }));
+  const [[, change] = []] = asked.mock.calls;
+  expect(change && 'start' in change ? change.start.second : undefined).toMatchObject({
+    value: 'b-height',
+    from: 240_000,
+    to: 360_000,
+    count: 3,
+    amounts: [240_000, 300_000, 360_000],
+  });
 });
