@@ -435,7 +435,16 @@ export interface ErrorReply {
 }
 
 export type ErrorCode =
-  'bad-request' | 'too-large' | 'not-found' | 'stale' | 'edit-refused' | 'bad-file' | 'moved-on' | 'forbidden' | 'database-unavailable' | 'failed';
+  | 'bad-request'
+  | 'too-large'
+  | 'not-found'
+  | 'stale'
+  | 'edit-refused'
+  | 'bad-file'
+  | 'moved-on'
+  | 'forbidden'
+  | 'database-unavailable'
+  | 'failed';
 
 /** What the event stream tells. */
 export type LiveEvent =

@@ -6,12 +6,15 @@ import { fail, type Result } from '@/core/kit';
 import type { ReadDrawing } from '@/formats/read-dxf';
 
 export type FileRequest =
-  { readonly kind: 'dxf'; readonly text: string } | { readonly kind: 'csv'; readonly text: string } | { readonly kind: 'xlsx'; readonly bytes: Uint8Array };
+  | { readonly kind: 'dxf'; readonly text: string }
+  | { readonly kind: 'csv'; readonly text: string }
+  | { readonly kind: 'xlsx'; readonly bytes: Uint8Array };
 
 type Cells = readonly (readonly string[])[];
 
 export type FileReply =
-  { readonly kind: 'dxf'; readonly result: Result<ReadDrawing, string> } | { readonly kind: 'table'; readonly result: Result<Cells, string> };
+  | { readonly kind: 'dxf'; readonly result: Result<ReadDrawing, string> }
+  | { readonly kind: 'table'; readonly result: Result<Cells, string> };
 
 const TIME_LIMIT_MS = 20_000;
 

@@ -9,7 +9,7 @@ import { divideRational, parseUnit, roundToDouble } from '@/core/units';
 interface Ucum {
   convert: (value: number, from: string, to: string) => number;
 }
-// eslint-disable-next-line @typescript-eslint/no-require-imports -- a package without types, in the old form
+// oxlint-disable-next-line typescript/no-require-imports -- a package without types, in the old form
 const ucum = require('ucum') as Ucum;
 
 function ratio(from: string, to: string): number {

@@ -2,7 +2,10 @@
 import { PLAIN, type Dimension } from '../units';
 
 export type ValueType =
-  { readonly kind: 'quantity'; readonly dimension: Dimension } | { readonly kind: 'temperature' } | { readonly kind: 'yes-no' } | { readonly kind: 'text' };
+  | { readonly kind: 'quantity'; readonly dimension: Dimension }
+  | { readonly kind: 'temperature' }
+  | { readonly kind: 'yes-no' }
+  | { readonly kind: 'text' };
 
 /** An absolute temperature; a difference of two is a quantity in K. */
 export const TEMPERATURE_POINT: ValueType = { kind: 'temperature' };

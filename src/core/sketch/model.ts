@@ -10,7 +10,17 @@ export type SketchEntity =
   | { readonly type: 'arc'; readonly id: string; readonly centre: string; readonly start: string; readonly end: string };
 
 export type RelationKind =
-  'coincident' | 'horizontal' | 'vertical' | 'parallel' | 'perpendicular' | 'equal' | 'concentric' | 'tangent' | 'fixed' | 'midpoint' | 'symmetric';
+  | 'coincident'
+  | 'horizontal'
+  | 'vertical'
+  | 'parallel'
+  | 'perpendicular'
+  | 'equal'
+  | 'concentric'
+  | 'tangent'
+  | 'fixed'
+  | 'midpoint'
+  | 'symmetric';
 
 export interface SketchRelation {
   readonly id: string;

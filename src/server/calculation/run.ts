@@ -38,8 +38,8 @@ export async function calculate<N extends OperationName>(name: N, argument: Argu
   return queue.add(() => runIn(start(), { name, argument }));
 }
 
-function runIn<N extends OperationName>(worker: Worker, message: { readonly name: N; readonly argument: Argument<N> }): Promise<Outcome<N>> {
-  return new Promise<Outcome<N>>((settle, giveUp) => {
+async function runIn<N extends OperationName>(worker: Worker, message: { readonly name: N; readonly argument: Argument<N> }): Promise<Outcome<N>> {
+  const outcome = new Promise<Outcome<N>>((settle, giveUp) => {
     const timer = setTimeout(() => {
       giveUp(new EndedCalculation(`The calculation took more than ${TIME_LIMIT_MS / 1000} seconds and was stopped. Nothing was changed.`));
     }, TIME_LIMIT_MS);
@@ -55,5 +55,10 @@ function runIn<N extends OperationName>(worker: Worker, message: { readonly name
     // It must not keep the server alive when that is told to stop.
     worker.unref();
     worker.postMessage(message);
-  }).finally(() => worker.terminate());
+  });
+  try {
+    return await outcome;
+  } finally {
+    await worker.terminate();
+  }
 }

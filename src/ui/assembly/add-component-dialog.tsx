@@ -185,7 +185,7 @@ const PARTS: typeof COMPONENTS = {
 function DocumentPicture({ document }: { document: DocumentCard }) {
   if (!document.hasThumbnail) return <span className="h-12 w-16 shrink-0" />;
   return (
-    // eslint-disable-next-line @next/next/no-img-element -- small pictures that this server draws
+    // oxlint-disable-next-line nextjs/no-img-element -- small pictures that this server draws
     <img src={`/api/documents/${document.id}/thumbnail?revision=${document.revision}`} alt="" className="h-12 w-16 shrink-0 object-contain" />
   );
 }

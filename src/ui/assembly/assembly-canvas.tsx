@@ -40,11 +40,11 @@ export function AssemblyCanvas() {
   const clear = useWorkspace((state) => state.clear);
   const exploded = useWorkspace((state) => state.exploded);
   // What stands there decides it.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const shifts = useMemo(() => session.geometry.explode(exploded), [session, placed, exploded]);
   const showsItems = useWorkspace((state) => state.showsItems);
   // What stands there, and what is set in it, decides them.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const parts = useMemo(() => (showsItems ? session.partsList() : []), [session, placed, showsItems]);
   const labels = useMemo(() => (parts.length > 0 ? itemLabels(session, parts, shifts) : []), [session, parts, shifts]);
   const [section, setSection] = useState<Section>();
@@ -75,7 +75,7 @@ export function AssemblyCanvas() {
     [placed, meshes, lit, pointed, hidden, clear, shifts],
   );
   // What stands there decides it.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const box = useMemo(() => session.geometry.boxOfAll(), [session, placed]);
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
   return (

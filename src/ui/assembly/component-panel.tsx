@@ -144,7 +144,7 @@ function SuppressedWhen({ component, onPut }: { component: Component; onPut: (ch
         label="Suppressed when"
         slot={CONDITION}
         isField
-        autoFocus={component.suppressed === undefined} // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+        autoFocus={component.suppressed === undefined} // oxlint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
         onCancel={() => setOpen(component.suppressed !== undefined)}
         onAccept={(typed) => {
           const text = typed.trim();

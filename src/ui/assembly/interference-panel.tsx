@@ -73,7 +73,7 @@ export function InterferencePanel() {
                     maxLength={400}
                     placeholder="Reason, for example: press fit"
                     className="h-7 min-w-0 flex-1 rounded-box border border-rule bg-sheet px-1.5"
-                    autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+                    autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
                   />
                   <Button tone="strong" type="submit">
                     Dismiss

@@ -48,7 +48,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
   };
   return (
     // Escape leaves from anywhere in it.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label="New mate"
       data-over="left"

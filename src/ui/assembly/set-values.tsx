@@ -114,7 +114,7 @@ function Result({ component, record, inside }: ValueProps) {
 function Measured({ component, name, version }: { component: Component; name: string; version: number }) {
   const { values } = useSession();
   // The values are one object that is kept up to date in place.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const tried = useMemo(() => tryFormula(values, `${component.name}.${name}`), [values, component.name, name, version]);
   return <ReadLine component={component} name={name} shown={tried.shown} problem={tried.diagnostics[0]?.message} />;
 }
@@ -182,7 +182,7 @@ function SettableValue({ component, record, inside }: ValueProps) {
           slot={session.values.components?.slotOfValue(record, `${component.name}.${record.name}`) ?? ANY_SLOT}
           {...(drive ? { forId: drive.id } : {})}
           isField
-          autoFocus={drive === undefined} // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+          autoFocus={drive === undefined} // oxlint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
           onCancel={() => setOpen(false)}
           onAccept={(formula) => {
             if (formula.trim() === '') return undefined;

@@ -161,7 +161,7 @@ function ParagraphLine({ paragraph, isOpen, onOpen }: { paragraph: Paragraph; is
   return (
     <textarea
       aria-label="Text"
-      autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+      autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
       defaultValue={paragraph.text}
       rows={Math.max(3, paragraph.text.split('\n').length + 1)}
       maxLength={4000}
@@ -196,7 +196,7 @@ function ChartLine({ chart, isOpen }: { chart: Chart; isOpen: boolean }) {
   const version = useSessionState((state) => state.version);
   const figure = useRef<HTMLElement>(null);
   // The values are one object that is kept up to date in place.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const data = useMemo(() => chartData(session.values, session.snapshots, chart), [session, chart, document, version]);
   const savePicture = (): void => {
     const drawing = figure.current?.querySelector<SVGElement>('svg.recharts-surface');

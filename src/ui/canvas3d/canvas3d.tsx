@@ -81,12 +81,12 @@ export function Canvas3d(props: Canvas3dProps) {
   };
   return (
     <div className="relative h-full w-full overflow-hidden bg-linen">
-      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a picture that is turned by keys and mouse */}
+      {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a picture that is turned by keys and mouse */}
       <div
         ref={mount}
         role="img"
         aria-label={description}
-        tabIndex={0} // eslint-disable-line jsx-a11y/no-noninteractive-tabindex -- its keys turn the picture
+        tabIndex={0} // oxlint-disable-line jsx-a11y/no-noninteractive-tabindex -- its keys turn the picture
         className="absolute inset-0"
         onKeyDown={(event) => {
           if (viewport && doKey(viewport, event.key)) event.preventDefault();

@@ -116,7 +116,7 @@ export function PickList({ at, found, nameOf, onPoint, onChoose, onClose }: Pick
         <li key={`${picked.body} ${picked.name}`}>
           <button
             type="button"
-            autoFocus={i === 0} // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to choose from
+            autoFocus={i === 0} // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to choose from
             className="block w-full px-3 py-1 text-left hover:bg-indigo-wash focus:bg-indigo-wash"
             onPointerEnter={() => onPoint(picked)}
             onFocus={() => onPoint(picked)}

@@ -15,7 +15,7 @@ interface MeasureFrameProps {
 export function MeasureFrame({ picks, told, onClose, children }: MeasureFrameProps) {
   return (
     // Escape leaves from anywhere in it.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <section
       aria-label="Measure"
       data-over="left"
@@ -30,7 +30,7 @@ export function MeasureFrame({ picks, told, onClose, children }: MeasureFramePro
           tone="quiet"
           className="h-6"
           onClick={onClose}
-          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- Escape closes it from here
+          autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- Escape closes it from here
         >
           Close
         </Button>

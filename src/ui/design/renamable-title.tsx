@@ -44,7 +44,7 @@ export function RenamableTitle({ name, className, onRename }: RenamableTitleProp
       <input
         aria-label="Name"
         aria-invalid={problem !== undefined}
-        autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
+        autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- it was opened to type into
         maxLength={120}
         className={`h-8 w-64 rounded-box border border-indigo bg-sheet px-1.5 ${className}`}
         value={typed}

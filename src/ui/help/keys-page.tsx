@@ -15,7 +15,7 @@ export function KeysPage({ onClose }: { onClose: () => void }) {
           aria-label="Search keys"
           placeholder="Search keys"
           className="mb-4 h-8 w-80 max-w-full rounded-box border border-rule bg-sheet px-2"
-          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- a page that was opened to search in
+          autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- a page that was opened to search in
           value={text}
           onChange={(event) => setText(event.target.value)}
         />

@@ -123,7 +123,7 @@ function RevisionLine({ card, sides, onCompare, onRestore, onNamed }: RevisionLi
         <span className="font-semibold">Revision {card.number}</span>
         {isNaming ? (
           <input
-            autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+            autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
             aria-label={`Name of revision ${card.number}`}
             defaultValue={card.message}
             maxLength={500}

@@ -120,7 +120,7 @@ function GoalForm({ goal, onDone }: { goal?: Goal; onDone: () => void }) {
                 hint={hint}
                 label={label}
                 slot={ANY_SLOT}
-                autoFocus={field === 'of'} // eslint-disable-line jsx-a11y/no-autofocus -- the form was opened to type into
+                autoFocus={field === 'of'} // oxlint-disable-line jsx-a11y/no-autofocus -- the form was opened to type into
                 onChange={(text) => setTexts((before) => ({ ...before, [field]: text }))}
                 isField
                 onAccept={(text, then) => (then === 'stay' ? put({ ...texts, [field]: text }) : undefined)}

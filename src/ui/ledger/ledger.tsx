@@ -61,7 +61,7 @@ export function Ledger() {
   // A ledger in its own order is the same whatever its values are.
   const version = useSessionState((state) => (isWhole(view) ? 0 : state.version));
   // The values are one object that is kept up to date in place.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
   const rows = useMemo(() => flat ?? buildLedgerRows({ lists, kind }, folded), [flat, lists, kind, folded]);
   const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);

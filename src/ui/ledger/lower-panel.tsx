@@ -36,7 +36,6 @@ export function LowerPanel({ height: own, isIdle: isEmpty = false, className = '
   return (
     <>
       {hasOpened && (
-        // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a separator with a value is a widget
         <div
           role="separator"
           aria-orientation="horizontal"
@@ -44,7 +43,7 @@ export function LowerPanel({ height: own, isIdle: isEmpty = false, className = '
           aria-valuenow={isFolded ? 0 : height}
           aria-valuemin={0}
           aria-valuemax={1000}
-          tabIndex={0} // eslint-disable-line jsx-a11y/no-noninteractive-tabindex -- moved by keys
+          tabIndex={0}
           title="Drag for another height; double click folds"
           className={`h-1 shrink-0 cursor-row-resize bg-flax-deep hover:bg-indigo ${isFolded ? 'h-2' : ''}`}
           onDoubleClick={fold}

@@ -20,7 +20,6 @@ export function ManyRows({ rows, list, draw }: ManyRowsProps) {
   const wanted = useWorkspace((state) => state.wanted);
   const keyOf = useCallback((index: number) => rows[index]?.id ?? index, [rows]);
   // What it returns is used here alone, and handed to nothing that remembers it.
-  // eslint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
     count: rows.length,
     getScrollElement: () => list.current,
@@ -36,7 +35,7 @@ export function ManyRows({ rows, list, draw }: ManyRowsProps) {
     const frame = requestAnimationFrame(() => requestAnimationFrame(() => focusRow(wanted.id)));
     return () => cancelAnimationFrame(frame);
     // The row is gone to once, not with every scroll.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [wanted]);
   const height = virtual.getTotalSize();
   const places = useMemo((): Places => ({ rows: new Map(rows.map(({ id }, index) => [id, index * ROW_PX + ROW_PX / 2])), height }), [rows, height]);

@@ -19,7 +19,7 @@ export function NameBox({ record, onDone, onLeave }: NameBoxProps) {
   return (
     <span className="relative block">
       <input
-        autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+        autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
         aria-label={`Name of ${record.name}`}
         aria-invalid={problem !== undefined}
         defaultValue={record.name}

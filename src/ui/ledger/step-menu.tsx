@@ -56,7 +56,7 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
 function StepName({ step, session, onDone }: { step: Step; session: DocumentSession; onDone: () => void }) {
   return (
     <input
-      autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+      autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
       aria-label={`Name of ${step.name}`}
       defaultValue={step.name}
       className="w-40 rounded-box border border-indigo bg-sheet px-1"

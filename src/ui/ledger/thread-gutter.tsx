@@ -74,7 +74,7 @@ function ValueThreads({ list, rows, places: known, value, scroll, isPreview }: V
     const valuesOf = (ids: readonly string[]): string[] => ids.map((id) => id.replace(/[/>].*$/, '')).filter((id) => id !== value);
     return findThreads(value, valuesOf(sheet.listReads(value)), valuesOf(sheet.listReaders(value)), middleOf);
     // What is read and driven is another after an edit.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [places, value, session, version]);
   const drawn = useMemo((): Drawn | undefined => {
     if (!all || !places || all.threads.length === 0) return undefined;

@@ -117,7 +117,7 @@ function End({ end }: { end: LooseEnd }) {
       )}
       {isDismissing ? (
         <input
-          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+          autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
           aria-label="Why it may stay"
           placeholder="why it may stay, then Enter"
           className="h-6 w-52 rounded-box border border-indigo bg-sheet px-1.5"

@@ -49,7 +49,7 @@ export function InputFormulas({ ports, formulas }: { ports: readonly (Port & { r
             hint="a formula of this document"
             slot={slotOf(port)}
             isField
-            autoFocus={false} // eslint-disable-line jsx-a11y/no-autofocus -- it is one of several
+            autoFocus={false}
             onChange={(text) => formulas.set(port.key, text)}
             onCancel={() => undefined}
             onAccept={() => undefined}

@@ -89,7 +89,7 @@ function Inputs({ outside }: { outside: OutsideCalculation }) {
               slot={session.values.outside.slotOf(outside.id, input.key) ?? ANY_SLOT}
               forId={`${outside.id}/in ${input.key}`}
               isField
-              autoFocus={false} // eslint-disable-line jsx-a11y/no-autofocus -- it is one of several
+              autoFocus={false}
               onCancel={() => undefined}
               onAccept={(text) => {
                 const typed = text.trim();

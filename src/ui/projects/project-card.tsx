@@ -1,3 +1,4 @@
+import { useState } from 'react';
 import Link from 'next/link';
 import type { ProjectCard } from '@/contract';
 import { describeAuthor } from '../state/identity';
@@ -6,12 +7,13 @@ import { changedWhen } from './listed-projects';
 /** A project with its picture, what needs attention in it, and when it was changed. */
 export function ProjectCardLink({ project }: { project: ProjectCard }) {
   const { id, name, documents, behind, failing = 0, changed, picture, problem } = project;
+  const [now] = useState(() => new Date());
   return (
     <Link href={`/projects/${id}`} className="flex h-full flex-col rounded-box border border-rule bg-sheet p-3 hover:border-indigo">
       <span className="mb-2 flex h-32 items-center justify-center rounded-box bg-linen">
         {picture ? (
           // Made by the server, of a size that needs no fitting.
-          // eslint-disable-next-line @next/next/no-img-element
+          // oxlint-disable-next-line nextjs/no-img-element
           <img
             src={`/api/documents/${picture.document}/thumbnail?revision=${picture.revision}`}
             alt=""
@@ -31,7 +33,7 @@ export function ProjectCardLink({ project }: { project: ProjectCard }) {
       <span className="pr-16 text-walnut-soft">
         {documents} {documents === 1 ? 'document' : 'documents'}
         {behind === undefined && problem === undefined && <span className="ml-2">checking links…</span>}
-        {changed && `, changed ${changedWhen(changed.at, new Date())}${authorWords(changed.author)}`}
+        {changed && `, changed ${changedWhen(changed.at, now)}${authorWords(changed.author)}`}
       </span>
       {problem !== undefined && <span className="text-madder">This project cannot be opened: {problem}</span>}
     </Link>

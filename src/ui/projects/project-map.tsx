@@ -79,7 +79,7 @@ export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
       )}
       {byValue && <ReachedValues reach={byValue} />}
       {/* Scrolled by keys too. */}
-      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
+      {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-tabindex */}
       <div className="max-h-[70vh] overflow-auto rounded-box border border-rule bg-sheet" tabIndex={0} role="region" aria-label="Map of the project">
         <div style={{ width: width * scale, height: height * scale }}>
           <div className="relative origin-top-left" style={{ width, height, transform: `scale(${scale})` }}>

@@ -199,7 +199,7 @@ function Thumbnail({ document }: { document: DocumentCard }) {
   if (!document.hasThumbnail) return <span className="block h-14 w-20" />;
   const address = `/api/documents/${document.id}/thumbnail?revision=${document.revision}`;
   // Made by the server, of a size that needs no fitting.
-  // eslint-disable-next-line @next/next/no-img-element
+  // oxlint-disable-next-line nextjs/no-img-element
   return <img src={address} alt="" width={84} height={56} className="h-14 w-21 object-contain" />;
 }
 

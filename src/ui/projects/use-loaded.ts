@@ -8,7 +8,9 @@ import { listenLive } from '../state/live';
 const REST_MS = 150;
 
 export type Loaded<T> =
-  { readonly state: 'loading' } | { readonly state: 'failed'; readonly failure: ApiFailure } | { readonly state: 'ready'; readonly value: T };
+  | { readonly state: 'loading' }
+  | { readonly state: 'failed'; readonly failure: ApiFailure }
+  | { readonly state: 'ready'; readonly value: T };
 
 /** Loads once, and again whenever something is saved anywhere; `reload` does so by hand. */
 export function useLoaded<T>(load: () => Promise<Result<T, ApiFailure>>): { readonly loaded: Loaded<T>; readonly reload: () => void } {

@@ -31,7 +31,7 @@ export function ReportPicture({ picture, document }: { picture: PictureReply; do
     <>
       <div ref={host} aria-hidden="true" className="pointer-events-none fixed -left-[2000px] h-[420px] w-[840px]" />
       {/* Made here, of a size that needs no fitting. */}
-      {/* eslint-disable-next-line @next/next/no-img-element */}
+      {/* oxlint-disable-next-line nextjs/no-img-element */}
       {address !== undefined && <img src={address} alt={`${document.name} as of its latest revision`} className="mx-auto h-[210px] w-[420px] object-contain" />}
     </>
   );

@@ -24,7 +24,9 @@ const FORMATS: readonly { readonly format: ExportFormat; readonly label: string 
 const TIME_LIMIT_MS = 600_000;
 
 type State =
-  { readonly kind: 'idle' } | { readonly kind: 'running'; readonly done: number; readonly of: number } | { readonly kind: 'failed'; readonly message: string };
+  | { readonly kind: 'idle' }
+  | { readonly kind: 'running'; readonly done: number; readonly of: number }
+  | { readonly kind: 'failed'; readonly message: string };
 
 /** The bodies of the part, or the assembly as it stands, as a file; beside the page, so that it can be cancelled and nothing waits for it. */
 export function ExportMenu() {

@@ -30,7 +30,7 @@ export function StatusLine() {
   const showsInterference = useWorkspace((state) => state.showsInterference);
   const placed = useSessionState((state) => state.placed.length);
   // It goes over every component: with the values, not with every change of the page.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const mass = useMemo(() => (placed > 0 ? (session.values.components?.showWhole('mass') ?? '') : ''), [session, version, placed]);
   const interference = useSessionState((state) => {
     const dismissals = listRecords(state.document, 'dismissals', 'dismissal');

@@ -33,7 +33,7 @@ interface SizesTableProps {
 export function SizesTable(props: SizesTableProps) {
   const { document, listed, scroller } = props;
   // What it returns is used here alone, and handed to nothing that remembers it.
-  // eslint-disable-next-line react-hooks/incompatible-library
+  // oxlint-disable-next-line react-hooks/incompatible-library
   const virtual = useVirtualizer({
     count: listed.length,
     getScrollElement: () => scroller.current,
@@ -251,7 +251,7 @@ function SizeRow({ document, known, columns, results, reader, picked, onPick, or
       </td>
       <td className="px-1 text-right">
         {checked?.picture !== undefined && (
-          // eslint-disable-next-line @next/next/no-img-element -- a data address, drawn in this page
+          // oxlint-disable-next-line nextjs/no-img-element -- a data address, drawn in this page
           <img src={checked.picture} alt={`${size.name}${isOld ? ', as it was' : ''}`} className={`ml-auto h-12 ${isOld ? 'opacity-50' : ''}`} />
         )}
       </td>

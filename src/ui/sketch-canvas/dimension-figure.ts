@@ -94,8 +94,8 @@ function beside(shape: DrawnShape, id: string, at: Place): DimensionFigure {
 
 function angle(shape: DrawnShape, first: string, second: string, at: Place): DimensionFigure {
   const ends = [first, second].map((id) => {
-    if (id === 'x-axis') return [[0, 0], [1, 0]] as const; // prettier-ignore
-    if (id === 'y-axis') return [[0, 0], [0, 1]] as const; // prettier-ignore
+    if (id === 'x-axis') return [[0, 0], [1, 0]] as const; // oxfmt-ignore
+    if (id === 'y-axis') return [[0, 0], [0, 1]] as const; // oxfmt-ignore
     const line = shape.entities.find((candidate) => candidate.id === id);
     return line?.type === 'line' ? ([shape.point(line.start), shape.point(line.end)] as const) : undefined;
   });

@@ -92,7 +92,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
     frame = requestAnimationFrame(move);
     return () => cancelAnimationFrame(frame);
     // One wiggle for each press, whatever changes meanwhile.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, [wiggle]);
 
   const placeOf = (event: React.PointerEvent | React.MouseEvent): Place => {
@@ -260,12 +260,12 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
         onDelete={tools.remove}
         onWord={tools.say}
       />
-      {/* eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a drawing worked on by pointer and keys */}
+      {/* oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions -- a drawing worked on by pointer and keys */}
       <div
         ref={host}
         role="application"
         aria-label={`Sketch ${step.name}`}
-        tabIndex={0} // eslint-disable-line jsx-a11y/no-noninteractive-tabindex -- its keys choose tools
+        tabIndex={0} // oxlint-disable-line jsx-a11y/no-noninteractive-tabindex -- its keys choose tools
         className={`absolute inset-0 touch-none ${tools.tool === 'select' ? '' : 'cursor-crosshair'}`}
         onPointerDown={onPointerDown}
         onPointerMove={onPointerMove}

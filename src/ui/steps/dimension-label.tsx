@@ -41,7 +41,7 @@ export function DimensionLabel({ dimension }: { dimension: SolidDimension }) {
           label={`Value of ${parameter.name}`}
           slot={slotOf(parameter)}
           forId={dimension.id}
-          autoFocus // eslint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+          autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
           onCancel={close}
           onAccept={(text) => {
             const edit = editValue(session.document, dimension.id, text);

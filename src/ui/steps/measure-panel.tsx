@@ -69,7 +69,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
   };
   return (
     // Escape leaves from anywhere in it.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label="New measured value"
       data-over="left"

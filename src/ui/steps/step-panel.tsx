@@ -47,7 +47,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     // Where nothing is to be typed, Enter builds.
     if (slotsOf(draft.step).length === 0) submit.current?.focus();
     // When the panel opens, not with every choice.
-    // eslint-disable-next-line react-hooks/exhaustive-deps
+    // oxlint-disable-next-line react/exhaustive-deps
   }, []);
   const changed = draft.isNew ? undefined : draft.step.id;
   useEffect(() => {
@@ -57,7 +57,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
   }, [session, changed]);
   const slots = slotsOf(draft.step);
   // Values change in place: the document and the version tell when.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const wrong = useMemo(() => wrongSlot(session.values, draft), [session, document, version, draft]);
   const missing = whatIsMissing(document, draft) ?? wrong;
   const outcome = preview?.result.steps.find(({ id }) => id === draft.step.id);
@@ -125,7 +125,7 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
 
   return (
     // Escape leaves from anywhere in it.
-    // eslint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
+    // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
       aria-label={`${draft.isNew ? 'New' : 'Change'} ${STEP_WORDS[draft.step.type]}`}
       data-over="left"
@@ -279,7 +279,7 @@ function SlotBox({ slot, isFirst, draft, onChange, onAccept, onCancel }: SlotBox
         slot={judged}
         {...(known === undefined ? {} : { forId: known })}
         isField
-        autoFocus={isFirst} // eslint-disable-line jsx-a11y/no-autofocus -- the panel was opened to type into
+        autoFocus={isFirst} // oxlint-disable-line jsx-a11y/no-autofocus -- the panel was opened to type into
         onCancel={onCancel}
         onChange={(text) => onChange({ ...latest.current, formulas: { ...latest.current.formulas, [slot.slot]: text } })}
         onAccept={(text, then) => {

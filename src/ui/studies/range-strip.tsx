@@ -95,7 +95,7 @@ function FrameButton({ words, problem, picture, onPress }: FrameButtonProps) {
         {picture === undefined ? (
           <span className="text-walnut-soft">no solid</span>
         ) : (
-          // eslint-disable-next-line @next/next/no-img-element -- a picture that the page drew itself
+          // oxlint-disable-next-line nextjs/no-img-element -- a picture that the page drew itself
           <img src={picture} alt="" className="max-h-16" />
         )}
       </span>

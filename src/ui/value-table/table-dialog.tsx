@@ -23,7 +23,7 @@ function TableForm({ pasted, onClose }: { pasted: Cells; onClose: () => void }) 
   const [cells, setCells] = useState(pasted);
   const [refusal, setRefusal] = useState<string>();
   // The values are one object that is kept up to date in place.
-  // eslint-disable-next-line react-hooks/exhaustive-deps
+  // oxlint-disable-next-line react/exhaustive-deps
   const plan = useMemo(() => planTable(session.values, readRows(cells), newId), [session, cells, version]);
   const take = (read: Cells, problem: string | undefined): void => {
     setRefusal(problem);

@@ -18,7 +18,7 @@ export function WhatIfProject({ whatIf }: { whatIf: WhatIf }) {
   const [attempt, setAttempt] = useState(0);
   const read = useCallback(
     (isMeasured: boolean) => api.previewWhatIf(session.id, { whatIf, isMeasured }),
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- another attempt reads once more
+    // oxlint-disable-next-line react/exhaustive-deps -- another attempt reads once more
     [session, whatIf, attempt],
   );
   const { preview, failure, isMeasuring } = usePlan(read);

@@ -108,7 +108,7 @@ function ColumnHead({ column, onPut, verbsOf, picked, onPick, builtOf, hasShape 
           {picture === undefined ? (
             <span className="font-normal text-walnut-soft">being built…</span>
           ) : (
-            // eslint-disable-next-line @next/next/no-img-element -- a picture that the page drew itself
+            // oxlint-disable-next-line nextjs/no-img-element -- a picture that the page drew itself
             <img src={picture} alt={`The solid of ${name}`} className="max-h-24" />
           )}
         </span>

@@ -48,7 +48,7 @@ export function WhatIfsPage({ value, onClose }: WhatIfsPageProps) {
   const columns = useMemo(
     () => readColumns(session.values, { whatIfs: all ?? [], limits: showsLimits ? BUILT_AT : [], measured }, session.snapshots),
     // Values are one object that is kept up to date in place: the version tells when.
-    // eslint-disable-next-line react-hooks/exhaustive-deps -- see above
+    // oxlint-disable-next-line react/exhaustive-deps -- see above
     [session, all, showsLimits, measured, document, version],
   );
   const states = useMemo(() => columns.map((column) => column.document), [columns]);
