@@ -1,7 +1,7 @@
 /** An assembly drawn apart: every component is shifted along the direction that a mate gives it, away from the middle. Millimetres. */
-import { listRecords, type DocumentValues, type MateRecord } from '../document';
+import { listRecords, type DocumentValues, type MateRecord, plainId } from '../document';
 import { dot, type Point3 } from '../geometry';
-import { plainId } from '../instances';
+
 import { boxAt, type Box } from './close-pairs';
 import { directionOf } from './mate-equations';
 import type { MateGeometry } from './model';
@@ -45,10 +45,10 @@ const LEAST_SHARE = 0.25;
 
 function directionFor(component: string, mates: readonly MateRecord[], directionAt: MateDirection): Point3 | undefined {
   // An axis tells more of how something is put in than a plane does.
-  const own = mates.filter(({ first, second }) => [first, second].some(({ path }) => path[0] === component));
+  const own = mates.filter(({ first, second }) => [first, second].some(({ path }) => plainId(path[0] ?? '') === component));
   const ordered = [...own.filter(({ kind }) => kind === 'coaxial'), ...own.filter(({ kind }) => kind === 'coplanar')];
   for (const mate of ordered) {
-    const found = directionAt(mate, mate.first.path[0] === component ? 'first' : 'second');
+    const found = directionAt(mate, plainId(mate.first.path[0] ?? '') === component ? 'first' : 'second');
     const direction = found && directionOf(found);
     if (direction) return direction;
   }

@@ -3,17 +3,21 @@
  * its components a body beside it, and its mates in force: what is anchored in it is fixed to those planes.
  */
 import {
+  copyNumber,
   findRecord,
   listRecords,
+  mateOwners,
   matePlaces,
   mateSlots,
+  plainId,
   type Component,
   type Document,
   type DocumentValues,
   type MateReference,
   type MateRecord,
 } from '../document';
-import { combine, Instances, STANDING, type Instance, type Stance } from '../instances';
+import { combine, countCopies, Instances, relativeTo, STANDING, type Instance, type Stance } from '../instances';
+import { movementFollowed, movementSpaced, type CopyMovement } from './copy-movements';
 import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
 import type { EquationsOfMates, Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
@@ -110,10 +114,17 @@ class Gathering implements Gathered {
     const placed = listRecords(values.document, 'components', 'component').filter(({ id, at }) => at !== undefined && !values.isSuppressed(id));
     const there = new Set(placed.map(({ id }) => id));
     const mates: Mate[] = [];
+    /** Copies that mates hold, by their ids. */
+    const copies = new Set<string>();
     for (const record of listRecords(values.document, 'mates', 'mate')) {
       const read: ReadMate = values.isSuppressed(record.id) ? { status: 'suppressed' } : this.readMate(record, level, there);
-      if ('mate' in read) mates.push(read.mate);
-      else if (isOutermost) this.outcomes.set(record.id, read);
+      if ('mate' in read) {
+        mates.push(read.mate);
+        for (const {
+          path: [owner = ''],
+        } of matePlaces(record))
+          if (copyNumber(owner) > 1) copies.add(owner);
+      } else if (isOutermost) this.outcomes.set(record.id, read);
     }
     this.mates.push(...mates);
     // Those that a mate holds, themselves or by what is in them.
@@ -124,6 +135,7 @@ class Gathering implements Gathered {
           body
             .split(' ')
             .slice(0, path.length + 1)
+            .map(plainId)
             .join(' '),
         ),
     );
@@ -138,7 +150,40 @@ class Gathering implements Gathered {
       this.bodies.push({ id, at: start, isHeld: isOutermost && component.isAnchored === true });
       this.enterFlexible(component, values, here, start);
     }
+    for (const copy of copies) this.enterCopy(copy, level);
     if (inner) for (const id of fixedIn(values.document, there)) this.fix(path, id, inner);
+  }
+
+  /** A copy that a mate holds is a body beside the first, which stands to it as its pattern says. */
+  private enterCopy(copy: string, level: Level): void {
+    const component = findRecord(level.values.document, plainId(copy), 'component');
+    const found = component && this.movementOf(component, level);
+    const moved = found?.movement(copyNumber(copy));
+    const start = (body: string): Stance => this.bodies.find(({ id }) => id === body)?.at ?? STANDING;
+    if (!component || !found || !moved) return;
+    const [first, second] = [component.id, copy].map((id) => [...level.path, id].join(' '));
+    if (first === undefined || second === undefined) return;
+    const around = start(found.frame);
+    const at = combine(around, combine(moved, relativeTo(around, start(first))));
+    this.bodies.push({ id: second, at, isHeld: false });
+    const origin = { kind: 'point', point: [0, 0, 0] } as const;
+    const [a, b, third] = [first, second, found.frame].map((body) => ({ body, geometry: origin }));
+    // Before the mates: those are what adds nothing, or does not go with the others.
+    if (a && b && third) this.mates.unshift({ id: `copy ${second}`, kind: 'copy', first: a, second: b, third, sense: 1, value: 0, within: moved });
+  }
+
+  /** How the copies of a component are moved, in the space of the body that they are set out on. */
+  private movementOf({ pattern }: Component, level: Level): { readonly movement: CopyMovement; readonly frame: string } | undefined {
+    if (!pattern) return undefined;
+    const { values } = level;
+    if (pattern.form === 'followed') {
+      const host = this.locate(level, pattern.along.path);
+      const movement = host && movementFollowed(values, pattern.along, host.at);
+      return movement && { movement, frame: host.body };
+    }
+    const along = this.geometryOf('axis' in pattern.along ? { path: [], axis: pattern.along.axis } : pattern.along, level);
+    const movement = 'status' in along ? undefined : movementSpaced(values, pattern, along.geometry);
+    return 'status' in along || !movement ? undefined : { movement, frame: along.body };
   }
 
   private enterFlexible(component: Component, values: DocumentValues, path: readonly string[], at: Stance): void {
@@ -179,11 +224,15 @@ class Gathering implements Gathered {
     const sides: { readonly body: string; readonly geometry: MateGeometry }[] = [];
     for (const reference of matePlaces(record)) {
       const [owner] = reference.path;
-      if (owner !== undefined && !there.has(owner)) {
-        const component = findRecord(level.values.document, owner, 'component');
+      if (owner !== undefined && !there.has(plainId(owner))) {
+        const component = findRecord(level.values.document, plainId(owner), 'component');
         const why = !component ? 'is not there' : component.at === undefined ? 'has no place: it sets values for the others' : 'is suppressed';
         return { status: 'waiting', message: `Its component ${why}.` };
       }
+      const lacking = owner === undefined ? undefined : missingCopy(level.values, owner);
+      if (lacking !== undefined) return { status: 'waiting', message: lacking };
+      const repeated = owner !== undefined && copyNumber(owner) > 1 ? findRecord(level.values.document, plainId(owner), 'component') : undefined;
+      if (repeated && !this.movementOf(repeated, level)) return { status: 'waiting', message: 'What its copies follow is not there, or is being built.' };
       const found = this.geometryOf(reference, level);
       if ('status' in found) return found;
       sides.push(found);
@@ -240,8 +289,8 @@ class Gathering implements Gathered {
     let at: Stance = STANDING;
     let instance: Instance | undefined;
     for (const id of path) {
-      const component = findRecord(inside.document, id, 'component');
-      instance = inside.components instanceof Instances ? inside.components.find(id) : undefined;
+      const component = findRecord(inside.document, plainId(id), 'component');
+      instance = inside.components instanceof Instances ? inside.components.find(plainId(id)) : undefined;
       if (!component || !instance?.values) return undefined;
       if (moving) {
         moving = [...moving, id];
@@ -258,6 +307,15 @@ class Gathering implements Gathered {
   }
 }
 
+/** Why a copy that a mate holds is not there; undefined where it is, or none is meant. */
+function missingCopy(values: DocumentValues, owner: string): string | undefined {
+  const n = copyNumber(owner);
+  const component = findRecord(values.document, plainId(owner), 'component');
+  if (n === 1 || !component) return undefined;
+  const there = component.pattern ? countCopies(values, component.pattern) : [];
+  return there.includes(n) ? undefined : `${component.name}[${n}] is not there: ${component.name} stands ${there.length + 1} times.`;
+}
+
 /** Copies are like the first: what is repeated is rigid. */
 export function isFlexible({ isFlexible: is, pattern }: Component): boolean {
   return is === true && !pattern;
@@ -272,7 +330,7 @@ function fixedIn(document: Document, there: ReadonlySet<string>): string[] {
   };
   const held = new Set<string>();
   const anchored = listRecords(document, 'components', 'component').flatMap(({ id, isAnchored }) => (there.has(id) && isAnchored === true ? id : []));
-  const mates = listRecords(document, 'mates', 'mate').map((mate) => matePlaces(mate).map(({ path }) => path[0]));
+  const mates = listRecords(document, 'mates', 'mate').map(mateOwners);
   for (const owners of mates) {
     const [a, ...others] = owners.flatMap((id) => id ?? []);
     for (const b of others) if (a !== undefined) root.set(rootOf(a), rootOf(b));

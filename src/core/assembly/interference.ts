@@ -2,8 +2,9 @@
  * Which parts of an assembly stand in one another: boxes first, then the common volume of the pairs that are left, by the kernel. What was
  * found is kept by what the two are and how they stand to one another, so that only what moved is looked at again.
  */
+import { plainId } from '../document';
 import type { DocumentRecord } from '../document';
-import { plainId, relativeTo, type Stance } from '../instances';
+import { relativeTo, type Stance } from '../instances';
 import type { Movement } from '../kernel-port';
 import { boxAt, closePairs } from './close-pairs';
 import { movementsOf } from './movements';

@@ -101,6 +101,8 @@ function partsOf(mate: Mate, bodies: MateBodies): Parts | undefined {
       return gearedParts(mate, bodies);
     case 'screw':
       return screwedParts(mate, pair);
+    case 'copy':
+      return copiedParts(mate, bodies);
     case 'together': {
       const { within } = mate;
       if (!within) return undefined;
@@ -227,6 +229,34 @@ function screwedParts(mate: Mate, pair: Pair): Parts | undefined {
       ...across(a.direction).map((n): Sum => [[{ ...pair, kind: 'reach', n, p: a.point, r: b.point }], 0]),
       [[{ ...pair, kind: 'reach', n: a.direction, p: a.point, r: b.point }, angle], begun],
     ],
+  };
+}
+
+/**
+ * With S for stances, F for that of the third, and M for the movement: F⁻¹ S₂ = M F⁻¹ S₁. By the axes f of the third and e of the bodies that is
+ * f·e₂ = (R_Mᵀ f)·e₁, and f·(o₂ - o_F) - (R_Mᵀ f)·(o₁ - o_F) = f·t_M. Of the nine for the turn any three that are independent hold it.
+ */
+function copiedParts({ within }: Mate, { first, second, third }: MateBodies): Parts | undefined {
+  if (!within) return undefined;
+  const back = inverse(within.turn);
+  const sides = WORLD.map((f) => [f, rotate(back, f)] as const);
+  return {
+    angles: sides.flatMap(([f, g]) =>
+      WORLD.map((e): Sum => [
+        [
+          { kind: 'turn', first: third, second, u: f, v: e },
+          { kind: 'turn', first: third, second: first, u: g, v: e, factor: -1 },
+        ],
+        0,
+      ]),
+    ),
+    lengths: sides.map(([f, g]): Sum => [
+      [
+        { kind: 'reach', first: third, second, n: f, p: [0, 0, 0], r: [0, 0, 0] },
+        { kind: 'reach', first: third, second: first, n: g, p: [0, 0, 0], r: [0, 0, 0], factor: -1 },
+      ],
+      dot(f, within.origin),
+    ]),
   };
 }
 

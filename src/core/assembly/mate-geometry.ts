@@ -66,8 +66,9 @@ export function matesFor(first: MateGeometry, second: MateGeometry): readonly Ma
       return isRound ? ['tangent', 'coplanar', 'parallel', 'perpendicular', 'together'] : ['coplanar', 'parallel', 'perpendicular', 'together'];
     case 'line line':
       return ['coaxial', 'parallel', 'perpendicular', ...(isRound ? (['tangent'] as const) : []), 'gears', 'screw', 'together'];
-    case 'line point':
     case 'plane point':
+      return [...(isRound ? (['tangent'] as const) : []), 'coincident', 'coplanar', 'together'];
+    case 'line point':
     case 'point point':
       return [...(isRound && first.kind !== 'line' ? (['tangent'] as const) : []), 'coincident', 'together'];
     default:

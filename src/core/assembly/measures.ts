@@ -1,7 +1,7 @@
 /** Values that are read off an assembly as it stands, in internal units; which of them only the kernel can tell. */
-import { listRecords, type AssemblyMeasure, type DocumentValues, type MeasuredValue, type PlacedGeometry } from '../document';
+import { listRecords, type AssemblyMeasure, type DocumentValues, type MeasuredValue, type PlacedGeometry, plainId } from '../document';
 import { distanceOfLines, dot, type Point3 } from '../geometry';
-import { Instances, plainId, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
+import { Instances, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
 import type { Movement } from '../kernel-port';
 import { boxAt, type Box } from './close-pairs';
 import { placeText, type Interference } from './interference';

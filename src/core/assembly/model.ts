@@ -2,6 +2,7 @@
  * Components and mates as the placement solver sees them. Millimetres and radians; geometry is given in the space of its own component.
  */
 import type { MateKind } from '../document';
+
 import type { Quaternion, Stance } from '../instances';
 import type { Point3 } from '../geometry';
 
@@ -28,7 +29,8 @@ export interface MateSide {
 
 export interface Mate {
   readonly id: string;
-  readonly kind: MateKind;
+  /** `copy`: the second is to the third as the first is, moved by `within` in the space of the third. */
+  readonly kind: MateKind | 'copy';
   readonly first: MateSide;
   readonly second: MateSide;
   /** The other face that something is centred between, the other end of a slot, or what two geared bodies turn in. */
@@ -47,7 +49,7 @@ export interface Mate {
   readonly limits?: { readonly least: number; readonly most: number };
   /** Of an angle: the direction that it is about, in the space of the first. */
   readonly about?: Point3;
-  /** Of two that are together: where the second stands within the first; of a screw: where it stood there before any turn. */
+  /** Of two that are together: where the second stands within the first; of a screw: where it stood there before any turn; of a copy: its movement. */
   readonly within?: Stance;
   /** Of two that are geared: how each stood in the third before any turn. */
   readonly starts?: readonly [Quaternion, Quaternion];

@@ -1,6 +1,6 @@
 /** Where the components of an assembly stand: its mates, with what they hold on to and what their values are, solved. */
-import { findRecord, listRecords, matePlaces, type Component, type DocumentValues } from '../document';
-import { Instances, plainId, relativeTo, type Stance, type Standing } from '../instances';
+import { findRecord, listRecords, matePlaces, type Component, type DocumentValues, plainId } from '../document';
+import { Instances, relativeTo, type Stance, type Standing } from '../instances';
 import { standCopies } from './copies';
 import { ASSEMBLY, gather, type GatherOptions, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
 import { measuresOf } from './measures';

@@ -48,8 +48,14 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
     const { outcome, counted } = pulled === undefined ? place(own, group) : { outcome: settle(own, group), counted: own };
     result.iterations = Math.max(result.iterations, outcome.iterations);
     if (outcome.worst > BROKEN) {
-      const isBroken = (kept: readonly Joined[]): boolean => placeAtOnce(kept, { ...group, stances: bodies.map(({ at }) => at) }).outcome.worst > BROKEN;
-      const conflict = smallestConflict(own, isBroken).map(({ mate }) => mate.id);
+      // Copies are where they are whatever holds them.
+      const copies = own.filter(({ mate }) => mate.kind === 'copy');
+      const isBroken = (kept: readonly Joined[]): boolean =>
+        placeAtOnce([...copies, ...kept], { ...group, stances: bodies.map(({ at }) => at) }).outcome.worst > BROKEN;
+      const conflict = smallestConflict(
+        own.filter(({ mate }) => mate.kind !== 'copy'),
+        isBroken,
+      ).map(({ mate }) => mate.id);
       result.conflicting.push(...conflict);
       result.status = conflict.length > 0 ? 'conflicting' : 'not-converged';
     }

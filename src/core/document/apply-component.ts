@@ -6,7 +6,7 @@ import { notFound, otherKind, type EditFailure } from './edit-failure';
 import { removeValues } from './deletion';
 import type { EditOf, Readers } from './edit-schema';
 import { findReaders, renamePaths, resolveTyped } from './formulas-in';
-import { matePlaces } from './mate-kinds';
+import { mateOwners } from './copy-ids';
 import { KIND_WORDS } from './page';
 import { claimName } from './naming';
 import type { Component, Parameter } from './schema';
@@ -145,7 +145,7 @@ function removeComponent(draft: Draft, id: string): EditFailure | undefined {
   const blocked = removeValues(draft, listIds(draft.document, `${id}/values`), { mode: 'refuse' }, new Set());
   if (blocked) return blocked;
   for (const mate of listRecords(draft.document, 'mates', 'mate')) {
-    if (matePlaces(mate).every(({ path }) => path[0] !== id)) continue;
+    if (!mateOwners(mate).includes(id)) continue;
     const refused = removeMate(draft, mate.id, { mode: 'refuse' });
     if (refused) return refused;
   }
@@ -179,7 +179,8 @@ function putMate(draft: Draft, { mate, values, readers = { mode: 'refuse' } }: E
   if (draft.document.kind !== 'assembly') return { code: 'wrong-owner', message: 'Only an assembly has mates.' };
   const there = findAny(draft.document, mate.id);
   if (there && there.type !== 'mate') return otherKind(mate.id);
-  if (mate.first.path[0] !== undefined && mate.first.path[0] === mate.second.path[0]) {
+  const [one, two] = mateOwners(mate);
+  if (one !== undefined && one === two) {
     return { code: 'bad-reference', message: 'A mate needs two different components. Pick on another one.' };
   }
   if (!there) draft.insert('mates', mate.id);

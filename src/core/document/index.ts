@@ -36,7 +36,8 @@ export { measuresGeometry, shapeNode, wholeNode } from './history-nodes';
 export { allPlacements, placementNode } from './placement-nodes';
 export { meantNames } from './formulas-in';
 export { describeGeometry } from './geometry-words';
-export { canBeLimited, MATE_WORDS, matePlaces, mateSlots, reverseWords, senseWords, type MateSlot } from './mate-kinds';
+export { copyId, copyNumber, mateOwners, nameOfCopy, plainId } from './copy-ids';
+export { canBeLimited, matePlaces, mateSlots, mateWords, reverseWords, senseWords, type MateSlot } from './mate-kinds';
 export { migrateDocument } from './migrations';
 export { takenNames } from './naming';
 export {

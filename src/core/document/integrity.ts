@@ -11,6 +11,7 @@ import { findAny, findRecord, findStep, hasName, isStep } from './access';
 import { FIXED_REFERENCES, isEntity, referencesOf } from './apply-sketch';
 import type { RecordChange } from './draft';
 import type { Document, DocumentRecord } from './schema';
+import { mateOwners } from './copy-ids';
 import { matePlaces, mateSlots } from './mate-kinds';
 import { slotsOf, slotValues } from './step-kinds';
 
@@ -167,9 +168,9 @@ function findMissing(document: Document, record: DocumentRecord): string | undef
         .find(Boolean);
     }
     case 'mate': {
-      const gone = matePlaces(record).find(({ path: [first] }) => first !== undefined && !findRecord(document, first, 'component'));
+      const gone = mateOwners(record).find((owner) => owner !== undefined && !findRecord(document, owner, 'component'));
       const lacking = mateSlots(record).find(({ slot }) => findRecord(document, record.values[slot] ?? '', 'parameter')?.owner !== record.id);
-      return gone ? `the component ${gone.path[0] ?? ''}` : lacking?.label.toLowerCase();
+      return gone !== undefined ? `the component ${gone}` : lacking?.label.toLowerCase();
     }
     case 'drive':
       return findRecord(document, record.component, 'component') ? undefined : `the component ${record.component}`;

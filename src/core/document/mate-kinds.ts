@@ -2,7 +2,7 @@
 import type { QuantityKind } from '../units';
 import type { MateKind, MateRecord, MateReference } from './schema';
 
-export const MATE_WORDS: Readonly<Record<MateKind, string>> = {
+const MATE_WORDS: Readonly<Record<MateKind, string>> = {
   coplanar: 'plane on plane',
   coaxial: 'axis on axis',
   coincident: 'coincident',
@@ -16,6 +16,11 @@ export const MATE_WORDS: Readonly<Record<MateKind, string>> = {
   screw: 'screw',
   together: 'fixed together',
 };
+
+/** What a mate is called where its sides are of one sort, or are not. */
+export function mateWords(kind: MateKind, bothRun = true): string {
+  return kind === 'coplanar' && !bothRun ? 'at a distance from a plane' : MATE_WORDS[kind];
+}
 
 export interface MateSlot {
   readonly slot: string;

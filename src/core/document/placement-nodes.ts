@@ -7,8 +7,9 @@ import { quantityType } from '../formula';
 import type { InputDefinition } from '../network';
 import { PLAIN } from '../units';
 import { listIds, listRecords } from './access';
+import { mateOwners, plainId } from './copy-ids';
 import { matePlaces } from './mate-kinds';
-import type { Document } from './schema';
+import type { Document, MateRecord } from './schema';
 
 /** The node for everything that stands in the assembly. */
 export const allPlacements = '/placed';
@@ -26,17 +27,24 @@ export function placementNodes(document: Document): Map<string, InputDefinition>
     return above === id ? id : rootOf(above);
   };
   for (const mate of mates) {
-    const [a, ...others] = matePlaces(mate).flatMap(({ path }) => path[0] ?? []);
+    const [a, ...others] = mateOwners(mate).flatMap((owner) => owner ?? []);
     for (const b of others) if (a !== undefined) root.set(rootOf(a), rootOf(b));
+  }
+  // A copy that is held is set out by what its pattern runs along.
+  const byCopies = components.filter(({ id, pattern }) => pattern !== undefined && mates.some((mate) => holdsCopyOf(mate, id)));
+  for (const { id, pattern } of byCopies) {
+    const along = pattern && 'path' in pattern.along ? pattern.along.path[0] : undefined;
+    if (along !== undefined && root.has(along)) root.set(rootOf(id), rootOf(along));
   }
   const decides = new Map<string, string[]>();
   const note = (group: string, ids: readonly string[]): void => {
     decides.set(group, [...(decides.get(group) ?? []), ...ids]);
   };
   for (const { id } of components) note(rootOf(id), [`${id}/suppressed`, ...listIds(document, `${id}/drives`)]);
+  for (const { id } of byCopies) note(rootOf(id), listIds(document, `${id}/values`));
   for (const mate of mates) {
     const { id } = mate;
-    const owner = matePlaces(mate).find(({ path }) => path.length > 0)?.path[0];
+    const owner = mateOwners(mate).find((one) => one !== undefined);
     if (owner !== undefined) note(rootOf(owner), [`${id}/suppressed`, ...listIds(document, `${id}/values`)]);
   }
   // What sets values for the others reaches all of them.
@@ -52,6 +60,10 @@ export function placementNodes(document: Document): Map<string, InputDefinition>
     ),
   );
   return nodes;
+}
+
+function holdsCopyOf(mate: MateRecord, component: string): boolean {
+  return matePlaces(mate).some(({ path: [first = ''] }) => first !== component && plainId(first) === component);
 }
 
 /** Names with a space are none that a formula could read. */

@@ -24,6 +24,8 @@ const UNSEEN = /[\p{Cc}\u061C\u200B-\u200F\u202A-\u202E\u2060-\u2069\uFEFF]/u;
 
 const ID = '[A-Za-z0-9][A-Za-z0-9_-]{0,39}';
 export const id = z.string().regex(new RegExp(`^${ID}$`), 'is no id: letters, digits, _ and -, at most 40');
+/** A component, or with a number the copy of one that is repeated. */
+export const idOfCopy = z.string().regex(new RegExp(`^${ID}(#[1-9][0-9]{0,3})?$`), 'is no id of a component or of a copy');
 /** A value inside components: ids, outermost first, with spaces between. */
 export const valuePath = z.string().regex(new RegExp(`^${ID}( ${ID}){0,32}$`), 'is no path of ids with spaces between');
 export const text = z

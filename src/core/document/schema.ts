@@ -13,6 +13,7 @@ import {
   finite,
   formulaSchema,
   id,
+  idOfCopy,
   LIMITS,
   name,
   text,
@@ -403,15 +404,18 @@ export const MATE_KINDS = [
   'together',
 ] as const;
 
+/** Ids of components, outermost first, those of copies with their numbers. */
+const matePath = z.array(idOfCopy).max(32);
+
 /**
  * What a mate holds on to: a face or edge of a part, reached through components, or a plane, axis or the origin of a component; of the assembly
  * itself where the path is empty.
  */
 export const mateReferenceSchema = z.union([
-  placedFaceSchema,
-  z.strictObject({ path: z.array(id).max(32), plane: z.enum(PLANES) }),
-  z.strictObject({ path: z.array(id).max(32), axis: z.enum(['x', 'y', 'z']) }),
-  z.strictObject({ path: z.array(id).max(32), origin: z.literal(true) }),
+  placedFaceSchema.extend({ path: matePath.min(1) }),
+  z.strictObject({ path: matePath, plane: z.enum(PLANES) }),
+  z.strictObject({ path: matePath, axis: z.enum(['x', 'y', 'z']) }),
+  z.strictObject({ path: matePath, origin: z.literal(true) }),
 ]);
 
 /** How two components stand to each other: the second to the first. Which values it has follows from its kind. */

@@ -1,16 +1,6 @@
-/** Copies of components that are repeated: how many there are, and how paths call them. */
+/** Copies of components that are repeated: how many there are. */
 import type { ComponentPattern, ComponentValues, DocumentValues } from '../document';
 import type { BuiltInstance } from './source';
-
-/** Stands for the n-th of a component that is repeated, counted from 1, in paths. */
-export function copyId(component: string, n: number): string {
-  return n === 1 ? component : `${component}#${n}`;
-}
-
-/** The component that a copy is of. */
-export function plainId(id: string): string {
-  return id.split('#', 1)[0] ?? id;
-}
 
 /** Numbers of the copies of a component, those beside the first; none while it is not known how many there are. */
 export function countCopies(values: DocumentValues, pattern: ComponentPattern): number[] {

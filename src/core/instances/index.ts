@@ -6,7 +6,7 @@ export { complete, type CompleteDocument } from './complete';
 export { headsOf, InstanceLibrary, listUnbuilt, openComplete, type Unbuilt } from './library';
 export { listPins, pinText, type Pin } from './pins';
 export { listEarlierStates, numberRevisions, type FiledDocument } from './file-revisions';
-export { copyId, countCopies, placesFollowed, plainId } from './copies';
+export { countCopies, placesFollowed } from './copies';
 export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';
 export { drivenInside, sourcesInside, type ReachedInside } from './reach';
 export { meaningText } from './meaning';

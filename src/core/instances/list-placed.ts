@@ -1,9 +1,9 @@
 /** Everything with geometry in an assembly, down through its sub-assemblies, where it stands. */
-import { findRecord, listRecords, type Component, type DocumentValues } from '../document';
+import { copyId, findRecord, listRecords, plainId, type Component, type DocumentValues } from '../document';
 import { complete, type CompleteDocument } from './complete';
 import { combine, STANDING, type Stance } from './stance';
 import type { InstanceKey } from './drive-document';
-import { copyId, countCopies, plainId } from './copies';
+import { countCopies } from './copies';
 import type { Instance } from './instance';
 import { Instances } from './instances';
 import type { InstanceSource } from './source';

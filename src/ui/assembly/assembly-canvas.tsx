@@ -1,8 +1,8 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { findRecord, listIds } from '@/core/document';
+import { findRecord, listIds, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { plainId, toMatrix } from '@/core/instances';
+import { toMatrix } from '@/core/instances';
 import { Canvas3d, type Grab } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
 import { byColumns, type PickedGeometry, type ShownBody } from '../canvas3d/shown-body';
@@ -32,7 +32,10 @@ export function AssemblyCanvas() {
   const regeneration = useSessionState((state) => state.regeneration);
   const selected = useWorkspace((state) => state.selected);
   const mating = useWorkspace((state) => state.mating);
-  const lit = useMemo(() => (mating ? new Set([mating.first?.reference.path[0]]) : litComponents(document, selected)), [document, selected, mating]);
+  const lit = useMemo(
+    () => (mating ? new Set([plainId(mating.first?.reference.path[0] ?? '')]) : litComponents(document, selected)),
+    [document, selected, mating],
+  );
   const picking = useWorkspace((state) => state.picking);
   const isMeasuring = useWorkspace((state) => state.isMeasuring);
   const pointed = useWorkspace((state) => (state.showsInterference ? state.pointedParts : NOBODY));

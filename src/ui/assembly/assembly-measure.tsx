@@ -12,8 +12,9 @@ import {
   type EditOf,
   type Parameter,
   type PlacedGeometry,
+  plainId,
 } from '@/core/document';
-import { plainId } from '@/core/instances';
+
 import { Button } from '../design/button';
 import { MeasureFrame } from '../design/measure-frame';
 import { goToRow } from '../ledger/go-to-row';

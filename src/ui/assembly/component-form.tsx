@@ -1,8 +1,8 @@
 'use client';
 /** How a component stands in the assembly: anchored, flexible, mirrored, repeated. */
 import { useEffect, useState } from 'react';
-import { listSizes, type Component, type ComponentPattern, type DocumentValues, type Edit, type SpacedPattern } from '@/core/document';
-import { countCopies, placesFollowed, plainId } from '@/core/instances';
+import { listSizes, type Component, type ComponentPattern, type DocumentValues, type Edit, type SpacedPattern, plainId } from '@/core/document';
+import { countCopies, placesFollowed } from '@/core/instances';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';

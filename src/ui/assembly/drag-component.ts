@@ -1,8 +1,8 @@
 /** A component that is dragged in the picture, as far as its mates let it. */
 import { isFlexible } from '@/core/assembly';
-import { findRecord, type DocumentValues } from '@/core/document';
+import { findRecord, type DocumentValues, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { inverse, plainId, rotate, type Stance } from '@/core/instances';
+import { inverse, rotate, type Stance } from '@/core/instances';
 import type { DocumentSession } from '../state/document-session';
 
 /** What is dragged: the body for the solver, and the point of it that was pressed, in its own space. */

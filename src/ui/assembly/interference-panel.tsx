@@ -2,8 +2,8 @@
 /** Parts that stand in one another: which, by how much, and what is meant so. */
 import { useState } from 'react';
 import { dismissalOf, interferenceKey, type Interference, type JudgedBody } from '@/core/assembly';
-import { findRecord, listRecords, type Document } from '@/core/document';
-import { plainId } from '@/core/instances';
+import { findRecord, listRecords, type Document, plainId } from '@/core/document';
+
 import { Button } from '../design/button';
 import { LowerPanel } from '../ledger/lower-panel';
 import { newId } from '../state/identity';

@@ -42,6 +42,17 @@ describe('picks', () => {
     expect(nextPick(draft)).toBeUndefined();
   });
 
+  test('on a copy hold that copy, by its number; a second on another copy of the same takes its place', () => {
+    const draft = draftOf(pick('a', plane([0, 0, 0], Z)), pick('b#3', plane([0, 0, 0], Z)));
+    const document = made(assembly('a', 'b'), mateEdit(assembly('a', 'b'), draft, standing({})));
+    expect(listRecords(document, 'mates', 'mate')[0]).toMatchObject({ name: 'b[3] on a', second: { path: ['b#3'] } });
+    expect(draftOf(pick('b', axis, 'one'), pick('b#3', axis, 'two')).first?.words).toBe('b#3: two');
+  });
+
+  test('a point keeps a distance from a plane', () => {
+    expect(kindsOf(draftOf(pick('a', plane([0, 0, 0], Z)), pick('b', spot([0, 0, 0]))))).toEqual(['coincident', 'coplanar', 'centred', 'together']);
+  });
+
   test('on one component twice takes the place of the first', () => {
     const draft = draftOf(pick('a', plane([0, 0, 0], Z), 'one'), pick('a', plane([0, 0, 0], Z), 'two'));
     expect([draft.first?.words, draft.second]).toEqual(['a: two', undefined]);

@@ -3,7 +3,7 @@ import { matesFor, thirdFor, type AssemblyPlacement, type MateGeometry } from '@
 import {
   findRecord,
   listRecords,
-  matePlaces,
+  mateOwners,
   mateSlots,
   meantNames,
   senseWords,
@@ -13,6 +13,8 @@ import {
   type EditOf,
   type MateKind,
   type MateRecord,
+  nameOfCopy,
+  plainId,
   type MateReference,
   type MateSlot,
   type Parameter,
@@ -78,7 +80,7 @@ function rankOf({ geometry }: MatePick): number {
 }
 
 function ownerOf({ reference }: MatePick): string {
-  return reference.path[0] ?? '';
+  return plainId(reference.path[0] ?? '');
 }
 
 /** Another kind, with the sense that is usual for it: faces meet, axes run as they do now, gears turn opposite ways, round ones touch from outside, screws are right-handed. */
@@ -189,8 +191,9 @@ function bodyAt(standing: ReadonlyMap<string, Stance>, { path }: MateReference):
 /** What two gears turn in, and how they stand in it: the component that mates hold both of them to, or the assembly. */
 function gearing(document: Document, on: readonly [MateReference, MateReference], standing: ReadonlyMap<string, Stance>): Pick<MateRecord, 'third' | 'starts'> {
   const [one, two] = on.map(({ path }) => {
-    const mates = listRecords(document, 'mates', 'mate').map((mate) => matePlaces(mate).map((place) => place.path[0]));
-    return new Set(mates.filter((owners) => owners.includes(path[0])).flatMap((owners) => owners.filter((id) => id !== path[0])));
+    const owner = path[0] === undefined ? undefined : plainId(path[0]);
+    const mates = listRecords(document, 'mates', 'mate').map(mateOwners);
+    return new Set(mates.filter((owners) => owners.includes(owner)).flatMap((owners) => owners.filter((id) => id !== owner)));
   });
   const shared = [...(one ?? [])].find((id) => id !== undefined && two?.has(id) === true);
   const third: MateReference = { path: shared === undefined ? [] : [shared], plane: 'top' };
@@ -214,7 +217,11 @@ function directionOf(geometry: MateGeometry | undefined): Point3 | undefined {
 
 /** `pawl on ratchet_wheel`, then `pawl on ratchet_wheel 2`. */
 function freeName(document: Document, { id, first, second }: MateDraft): string {
-  const nameOf = (pick: MatePick | undefined): string => findRecord(document, pick?.reference.path[0] ?? '', 'component')?.name ?? 'the assembly';
+  const nameOf = (pick: MatePick | undefined): string => {
+    const [owner = ''] = pick?.reference.path ?? [];
+    const component = findRecord(document, plainId(owner), 'component');
+    return component ? nameOfCopy(component, owner) : 'the assembly';
+  };
   const base = `${nameOf(second)} on ${nameOf(first)}`.slice(0, 70);
   const names = new Set(listRecords(document, 'mates', 'mate').flatMap((mate) => (mate.id === id ? [] : mate.name)));
   let name = base;

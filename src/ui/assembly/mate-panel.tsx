@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { canBeLimited, MATE_WORDS, mateSlots, reverseWords, slotOf } from '@/core/document';
+import { canBeLimited, mateSlots, mateWords, reverseWords, slotOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
@@ -19,7 +19,10 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
     workspace.setState({ mating: next });
   };
   // Where everything stood before it was tried.
-  const [standing] = useState(() => session.store.getState().placement?.stances ?? new Map());
+  const [standing] = useState(() => {
+    const placement = session.store.getState().placement;
+    return new Map(placement ? [...placement.stances, ...placement.standing(session.values, [])] : []);
+  });
   const next = nextPick(draft);
   const isReady = next === undefined;
   const sense = senseOf(draft);
@@ -82,7 +85,7 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
                   className="h-6"
                   onClick={() => change(withKind(draft, kind))}
                 >
-                  {MATE_WORDS[kind]}
+                  {mateWords(kind, draft.first?.geometry.kind === draft.second?.geometry.kind)}
                 </Button>
               ))}
             </div>

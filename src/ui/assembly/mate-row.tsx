@@ -1,5 +1,5 @@
 'use client';
-import { findRecord, MATE_WORDS, reverseWords, senseWords } from '@/core/document';
+import { findRecord, mateWords, reverseWords, senseWords } from '@/core/document';
 import { Button } from '../design/button';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -45,7 +45,7 @@ export function MateRow({ id, onMove }: MateRowProps) {
         <button type="button" className="min-w-0 truncate text-left" onClick={() => workspace.setState({ selected: id })}>
           <span className="font-semibold">{mate.name}</span>
           <span className="ml-2 text-walnut-soft">
-            {MATE_WORDS[mate.kind]}
+            {mateWords(mate.kind, outcome?.bothRun)}
             {sense !== undefined && `, ${sense}`}
             {mate.isLimited === true && ', between limits'}
           </span>

@@ -6,6 +6,7 @@ import {
   listRecords,
   listSteps,
   meantNames,
+  plainId,
   takenNames,
   type Component,
   type DocumentValues,
@@ -133,7 +134,9 @@ export function replaceEdit(document: Document, component: Component, before: Do
     const mate = findRecord(document, id, 'mate');
     if (!mate) continue;
     const move = (reference: MateReference): MateReference =>
-      'body' in reference && reference.path.length === 1 && reference.path[0] === component.id ? { ...reference, body: bodyFor(reference.body) } : reference;
+      'body' in reference && reference.path.length === 1 && plainId(reference.path[0] ?? '') === component.id
+        ? { ...reference, body: bodyFor(reference.body) }
+        : reference;
     const { first, second, third } = mate;
     const moved = { ...mate, first: move(first), second: move(second), ...(third ? { third: move(third) } : {}) };
     if (moved.first !== first || moved.second !== second || moved.third !== third) edits.push({ type: 'mate.put', mate: moved, values: [] });

@@ -1,7 +1,6 @@
 /** A click on a face or an edge, while a mate is being made. */
 import { placeGeometry, readGeometry } from '@/core/assembly';
-import { describeGeometry, findRecord, type DocumentValues } from '@/core/document';
-import { plainId } from '@/core/instances';
+import { describeGeometry, findRecord, nameOfCopy, plainId, type Component, type DocumentValues } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { withPick } from './mate-draft';
@@ -14,10 +13,6 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
   const shape = await session.geometry.describe(path, body, name);
   const { mating } = workspace.getState();
   if (!mating || !component) return;
-  if (path.some((id) => plainId(id) !== id)) {
-    session.notify('A mate holds the first of a pattern, and the copies follow it. Pick on the first one.');
-    return;
-  }
   const geometry = shape && readGeometry(shape);
   const at = session.store.getState().placed.find((one) => one.path.join(' ') === path.join(' '))?.at;
   if (!geometry || !at) {
@@ -33,7 +28,8 @@ export function wordsOfPick(session: DocumentSession, path: readonly string[], n
   let values: DocumentValues | undefined = session.values;
   const names: string[] = [];
   for (const id of path) {
-    names.push((values && findRecord(values.document, plainId(id), 'component')?.name) ?? '?');
+    const component: Component | undefined = values && findRecord(values.document, plainId(id), 'component');
+    names.push(component ? nameOfCopy(component, id) : '?');
     values = values?.components?.valuesOf(plainId(id));
   }
   return { words: `${names.join('.')}: ${values ? describeGeometry(values.document, name) : 'geometry inside it'}`, component: names.join('.') };

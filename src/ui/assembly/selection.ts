@@ -1,5 +1,5 @@
 /** Which component a selected row is about. */
-import { findAny, matePlaces, type Document } from '@/core/document';
+import { findAny, mateOwners, type Document } from '@/core/document';
 
 /** The component that is selected itself, or a value of which is. */
 export function componentOf(document: Document, selected: string | undefined): string | undefined {
@@ -12,7 +12,7 @@ export function componentOf(document: Document, selected: string | undefined): s
 export function litComponents(document: Document, selected: string | undefined): ReadonlySet<string> {
   const record = selected === undefined ? undefined : findAny(document, selected);
   const mate = record?.type === 'parameter' && record.owner !== undefined ? findAny(document, record.owner) : record;
-  if (mate?.type === 'mate') return new Set(matePlaces(mate).flatMap(({ path }) => path[0] ?? []));
+  if (mate?.type === 'mate') return new Set(mateOwners(mate).flatMap((owner) => owner ?? []));
   const component = componentOf(document, selected);
   return new Set(component === undefined ? [] : [component]);
 }

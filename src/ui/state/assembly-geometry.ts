@@ -22,9 +22,9 @@ import {
   type OneMeasure,
   type Pull,
 } from '@/core/assembly';
-import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue } from '@/core/document';
+import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
-import { listPlaced, placeWithin, plainId, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
+import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
 import type { BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge } from '@/workers/assembly-judge';
