@@ -1,6 +1,6 @@
 /** Levers put together in assemblies, without a kernel. */
 import type { GeometryShape } from '@/core/assembly';
-import type { Document, MateRecord, MateReference, Parameter } from '@/core/document';
+import { mateSlots, type Document, type MateRecord, type MateReference, type Parameter } from '@/core/document';
 import { withParameters } from './assemblies';
 import { edited } from './demo';
 
@@ -14,19 +14,17 @@ export const face = (path: string[], name: string): MateReference => ({ path, bo
 export const floor = (path: string[]): MateReference => ({ path, plane: 'top' });
 
 /** With a mate, its one value beside it. */
-export function mated(document: Document, name: string, kind: MateRecord['kind'], on: readonly [MateReference, MateReference], value?: string): Document {
-  const slot = kind === 'angle' ? 'angle' : kind === 'coplanar' ? 'offset' : undefined;
+export function mated(
+  document: Document,
+  name: string,
+  kind: MateRecord['kind'],
+  on: readonly [MateReference, MateReference],
+  value?: string,
+  more: Partial<MateRecord> = {},
+): Document {
+  const [slot] = mateSlots({ kind });
   const values: Parameter[] = slot
-    ? [
-        {
-          type: 'parameter',
-          id: `${name}-v`,
-          owner: name,
-          name: `${name}_value`,
-          formula: { text: value ?? '0 mm' },
-          kind: slot === 'angle' ? 'angle' : 'length',
-        },
-      ]
+    ? [{ type: 'parameter', id: `${name}-v`, owner: name, name: `${name}_value`, formula: { text: value ?? slot.initial }, kind: slot.kind }]
     : [];
   const record: MateRecord = {
     type: 'mate',
@@ -36,8 +34,9 @@ export function mated(document: Document, name: string, kind: MateRecord['kind']
     first: on[0],
     second: on[1],
     sense: 1,
-    values: slot ? { [slot]: `${name}-v` } : {},
+    values: slot ? { [slot.slot]: `${name}-v` } : {},
     ...(kind === 'angle' ? { about: [0, 0, 1] } : {}),
+    ...more,
   };
   return edited(document, { type: 'mate.put', mate: record, values });
 }

@@ -3,7 +3,7 @@ import { copyId, findRecord, type Component, type ComponentPattern, type Documen
 import { combine, countCopies, placesFollowed, placeWithin, type Stance, type Standing } from '../instances';
 import { movementFollowed, movementSpaced, type CopyMovement } from './copy-movements';
 import type { ShapeSource } from './gather';
-import { datumGeometry, placeGeometry, readGeometry } from './mate-geometry';
+import { datumGeometry, placeGeometry, readInMirror, reflectGeometry } from './mate-geometry';
 import type { MateGeometry } from './model';
 
 /** Stances by the ids of the copies; none while what they are set out by, or a value of theirs, is not known. */
@@ -26,7 +26,7 @@ export function standCopies(
 function movementOf(values: DocumentValues, pattern: ComponentPattern, standing: Standing, shapes: ShapeSource): CopyMovement | undefined {
   if (pattern.form === 'followed') {
     const host = placeWithin(values, pattern.along.path, standing);
-    return host && movementFollowed(values, pattern.along, host.at);
+    return host && movementFollowed(values, pattern.along, host.at, host.over);
   }
   const line = lineOf(values, pattern, standing, shapes);
   return line && movementSpaced(values, pattern, line);
@@ -34,10 +34,13 @@ function movementOf(values: DocumentValues, pattern: ComponentPattern, standing:
 
 /** The line that copies are set out by, in the space of the assembly: an axis of its own, or that of a face or edge where it stands. */
 function lineOf(values: DocumentValues, { along }: SpacedPattern, standing: Standing, shapes: ShapeSource): MateGeometry | undefined {
-  if ('axis' in along) return datumGeometry({ path: [], axis: along.axis });
+  if ('axis' in along) {
+    const axis = datumGeometry({ path: [], axis: along.axis });
+    return axis && reflectGeometry(axis, values.document.turnedOver?.plane);
+  }
   const found = placeWithin(values, along.path, standing);
   const shape = found && shapes({ key: found.key, body: along.body, name: along.name });
-  const geometry = shape === undefined || shape === 'lost' ? undefined : readGeometry(shape);
+  const geometry = shape === undefined || shape === 'lost' ? undefined : readInMirror(shape, found ?? {});
   return found && geometry && placeGeometry(geometry, found.at);
 }
 

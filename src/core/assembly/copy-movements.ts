@@ -1,7 +1,7 @@
 /** How the copies of a component that is repeated are moved from where the first stands. */
-import type { ComponentPattern, DocumentValues, SpacedPattern } from '../document';
+import { findRecord, plainId, type ComponentPattern, type DocumentValues, type PlaneName, type SpacedPattern } from '../document';
 import type { Frame, Point3 } from '../geometry';
-import { combine, normalise, placesFollowed, relativeTo, rotate, STANDING, turnAbout, type Quaternion, type Stance } from '../instances';
+import { combine, normalise, placesFollowed, relativeTo, rotate, STANDING, turnAbout, turnOver, type Quaternion, type Stance } from '../instances';
 import { directionOf } from './mate-equations';
 import type { MateGeometry } from './model';
 
@@ -33,16 +33,28 @@ function aboutPoint(point: Point3, turn: Quaternion): Stance {
   return { turn, origin: [point[0] - x, point[1] - y, point[2] - z] };
 }
 
-/** As the original of a pattern is moved within its part, which stands at `host`; undefined while that is not built. */
-export function movementFollowed(values: DocumentValues, along: FollowedPattern['along'], host: Stance): CopyMovement | undefined {
+/**
+ * As the original of a pattern is moved within its part, which stands at `host`; undefined while that is not built. A part that is mirrored was
+ * built before it was: the movements are mirrored with it, or in the plane `over` in which it stands for its image.
+ */
+export function movementFollowed(values: DocumentValues, along: FollowedPattern['along'], host: Stance, over?: PlaneName): CopyMovement | undefined {
   const places = placesFollowed(values, along);
   if (!places) return undefined;
+  const plane = over ?? mirroredIn(values, along.path);
   const byNumber = new Map(places.map(({ place, frame }) => [place + 1, stanceOfFrame(frame)]));
   const back = relativeTo(host, STANDING);
   return (n) => {
-    const inside = byNumber.get(n);
+    const built = byNumber.get(n);
+    const inside = built && plane ? turnOver(plane, built, plane) : built;
     return inside && combine(combine(host, inside), back);
   };
+}
+
+/** The plane of its own that the component at the end of a path is mirrored in. */
+function mirroredIn(values: DocumentValues, path: readonly string[]): PlaneName | undefined {
+  let inside: DocumentValues | undefined = values;
+  for (const id of path.slice(0, -1)) inside = inside?.components?.valuesOf(plainId(id));
+  return inside && findRecord(inside.document, plainId(path.at(-1) ?? ''), 'component')?.mirrored;
 }
 
 type FollowedPattern = Extract<ComponentPattern, { readonly form: 'followed' }>;

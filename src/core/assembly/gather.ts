@@ -15,10 +15,11 @@ import {
   type DocumentValues,
   type MateReference,
   type MateRecord,
+  type PlaneName,
 } from '../document';
-import { combine, countCopies, Instances, relativeTo, STANDING, type Instance, type Stance } from '../instances';
+import { combine, countCopies, inMirror, Instances, relativeTo, STANDING, turnOver, type InMirror, type Instance, type Stance } from '../instances';
 import { movementFollowed, movementSpaced, type CopyMovement } from './copy-movements';
-import { datumGeometry, placeGeometry, readGeometry, type GeometryShape } from './mate-geometry';
+import { datumGeometry, placeGeometry, readInMirror, reflectGeometry, type GeometryShape } from './mate-geometry';
 import type { EquationsOfMates, Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
 
@@ -93,6 +94,9 @@ interface Located {
   readonly instance: Instance;
   /** Where that stands within the body. */
   readonly at: Stance;
+  /** The plane that its own planes and axes are mirrored in, in a mirrored assembly; and how its faces are seen there. */
+  readonly turned: PlaneName | undefined;
+  readonly seen: InMirror;
 }
 
 type ReadMate = { readonly mate: Mate } | MateOutcome;
@@ -178,7 +182,7 @@ class Gathering implements Gathered {
     const { values } = level;
     if (pattern.form === 'followed') {
       const host = this.locate(level, pattern.along.path);
-      const movement = host && movementFollowed(values, pattern.along, host.at);
+      const movement = host && movementFollowed(values, pattern.along, host.at, host.seen.over);
       return movement && { movement, frame: host.body };
     }
     const along = this.geometryOf('axis' in pattern.along ? { path: [], axis: pattern.along.axis } : pattern.along, level);
@@ -266,15 +270,15 @@ class Gathering implements Gathered {
   /** What a reference means in the space of the body that it is of. */
   geometryOf(reference: MateReference, level: Level): { readonly body: string; readonly geometry: MateGeometry } | MateOutcome {
     const datum = datumGeometry(reference);
-    if (datum && reference.path.length === 0) return { body: level.path.join(' '), geometry: datum };
+    if (datum && reference.path.length === 0) return { body: level.path.join(' '), geometry: reflectGeometry(datum, level.values.document.turnedOver?.plane) };
     const found = this.locate(level, reference.path);
     if (!found) return { status: 'waiting', message: 'Its component is not there.' };
     const { body, at } = found;
-    if (datum) return { body, geometry: placeGeometry(datum, at) };
+    if (datum) return { body, geometry: placeGeometry(reflectGeometry(datum, found.turned), at) };
     if (!('body' in reference)) throw new Error('Bug: a place without geometry');
     const shape = this.shapes({ key: found.instance.key, body: reference.body, name: reference.name });
     if (shape === undefined) return { status: 'waiting', message: 'Its component is being built.' };
-    const geometry = shape === 'lost' ? undefined : readGeometry(shape);
+    const geometry = shape === 'lost' ? undefined : readInMirror(shape, found.seen);
     if (geometry) return { body, geometry: placeGeometry(geometry, at) };
     return {
       status: 'failed',
@@ -288,6 +292,8 @@ class Gathering implements Gathered {
     let body = '';
     let at: Stance = STANDING;
     let instance: Instance | undefined;
+    let turned: PlaneName | undefined;
+    let seen: InMirror = {};
     for (const id of path) {
       const component = findRecord(inside.document, plainId(id), 'component');
       instance = inside.components instanceof Instances ? inside.components.find(plainId(id)) : undefined;
@@ -298,12 +304,14 @@ class Gathering implements Gathered {
       } else {
         const stance = this.options.rigid(inside).get(id);
         if (!stance) return undefined;
-        at = combine(at, stance);
+        at = combine(at, seen.over ? turnOver(seen.over, stance, seen.over) : stance);
       }
+      seen = inMirror(inside.document, component.id, seen);
+      turned = inside.document.turnedOver?.components[component.id]?.in ?? seen.over;
       if (!isFlexible(component) || instance.values.document.kind !== 'assembly') moving = undefined;
       inside = instance.values;
     }
-    return instance && { body, instance, at };
+    return instance && { body, instance, at, turned, seen };
   }
 }
 
@@ -316,9 +324,9 @@ function missingCopy(values: DocumentValues, owner: string): string | undefined 
   return there.includes(n) ? undefined : `${component.name}[${n}] is not there: ${component.name} stands ${there.length + 1} times.`;
 }
 
-/** Copies are like the first: what is repeated is rigid. */
-export function isFlexible({ isFlexible: is, pattern }: Component): boolean {
-  return is === true && !pattern;
+/** Copies are like the first, and an image like what it is of: what is repeated or mirrored is rigid. */
+export function isFlexible({ isFlexible: is, pattern, mirrored }: Component): boolean {
+  return is === true && !pattern && mirrored === undefined;
 }
 
 /** Components of a sub-assembly that its own planes hold: the anchored ones, and the first of each group that none of its mates holds. */

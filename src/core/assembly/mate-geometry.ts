@@ -1,7 +1,7 @@
 /** What mates hold on to, read off faces and edges; and which mates go with two picks. */
-import type { MateKind, MateReference } from '../document';
+import type { MateKind, MateReference, PlaneName } from '../document';
 import { DATUM_FRAMES, type Point3 } from '../geometry';
-import { toOutside, rotate, type Stance } from '../instances';
+import { reflect, toOutside, rotate, type InMirror, type Stance } from '../instances';
 import type { EdgeShape, FaceShape } from '../kernel-port';
 import { radiusOf } from './mate-equations';
 import type { MateGeometry } from './model';
@@ -54,6 +54,30 @@ export function placeGeometry(geometry: MateGeometry, at: Stance): MateGeometry 
     case 'point':
       return { ...geometry, point };
   }
+}
+
+/** Geometry as it is in a mirror through the origin of what it is of; as it is without one. */
+export function reflectGeometry(geometry: MateGeometry, plane: PlaneName | undefined): MateGeometry {
+  if (plane === undefined) return geometry;
+  const point = reflect(plane, geometry.point);
+  switch (geometry.kind) {
+    case 'plane':
+      return { kind: 'plane', point, normal: reflect(plane, geometry.normal) };
+    case 'line':
+      return { ...geometry, point, direction: reflect(plane, geometry.direction) };
+    case 'point':
+      return { ...geometry, point };
+  }
+}
+
+/** Geometry of a part in a mirrored assembly, in its own space: the image of what it is in the original. */
+export function readInMirror(shape: GeometryShape, { over, isTurned }: InMirror): MateGeometry | undefined {
+  const found = readGeometry(shape);
+  // The kernel tells an axis that something turns about by the right hand, which is the left one in a mirror.
+  const isTurn = shape.kind === 'circle' || shape.kind === 'revolved';
+  if (found?.kind !== 'line' || !isTurn || isTurned !== true) return found && reflectGeometry(found, over);
+  const [x, y, z] = found.direction;
+  return reflectGeometry({ ...found, direction: [0 - x, 0 - y, 0 - z] }, over);
 }
 
 /** Kinds of mates that two picks allow, the likeliest first; those that need one more are told by {@link thirdFor}. */

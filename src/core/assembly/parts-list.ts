@@ -18,34 +18,32 @@ export interface PartsRow {
 
 const KILOGRAM = 1e8;
 
-/** By what each make is keyed: its parts, in the order of the components. Parts of one revision under equal values are of one make. */
-export function groupByMake(parts: readonly PlacedPart[]): ReadonlyMap<string, readonly PlacedPart[]> {
-  const makes = new Map<string, PlacedPart[]>();
+/** The parts of each make, in the order of the components: of one revision under equal values, and of one hand, in whatever plane they are mirrored. */
+export function groupByMake(parts: readonly PlacedPart[]): readonly (readonly [PlacedPart, ...PlacedPart[]])[] {
+  const makes = new Map<string, [PlacedPart, ...PlacedPart[]]>();
   for (const part of parts) {
-    const known = makes.get(part.key);
+    const make = part.key.replace(/"mirrored":"\w+"/, '"mirrored"');
+    const known = makes.get(make);
     if (known) known.push(part);
-    else makes.set(part.key, [part]);
+    else makes.set(make, [part]);
   }
-  return makes;
+  return [...makes.values()];
 }
 
 /** Parts of sub-assemblies count where they stand: the list is flat. */
 export function listParts(values: DocumentValues, source: InstanceSource): PartsRow[] {
-  return [...groupByMake(listPlaced(values))].flatMap(([key, [part, ...others]], i): PartsRow[] => {
-    if (!part) return [];
-    const revision = Number(/@(\d+)/.exec(key)?.[1] ?? 0);
-    const mass = source.built(key, part.document)?.mass;
-    return [
-      {
-        item: i + 1,
-        quantity: 1 + others.length,
-        document: part.document.name,
-        revision,
-        set: wordsOfSet(part, source.snapshot(part.document.id, revision)),
-        materials: [...new Set(listRecords(part.document, 'bodies', 'body').flatMap(({ material }) => (material === '' ? [] : material)))].join(', '),
-        mass: mass && 'value' in mass ? mass.value / KILOGRAM : undefined,
-      },
-    ];
+  return groupByMake(listPlaced(values)).map(([part, ...others], i): PartsRow => {
+    const revision = Number(/@(\d+)/.exec(part.key)?.[1] ?? 0);
+    const mass = source.built(part.key, part.document)?.mass;
+    return {
+      item: i + 1,
+      quantity: 1 + others.length,
+      document: part.document.name,
+      revision,
+      set: wordsOfSet(part, source.snapshot(part.document.id, revision)),
+      materials: [...new Set(listRecords(part.document, 'bodies', 'body').flatMap(({ material }) => (material === '' ? [] : material)))].join(', '),
+      mass: mass && 'value' in mass ? mass.value / KILOGRAM : undefined,
+    };
   });
 }
 

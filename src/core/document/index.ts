@@ -81,6 +81,7 @@ export {
   type MateKind,
   type MateRecord,
   type MateReference,
+  type TurnedOver,
   type Placement,
   type SketchConstraint,
   type SketchDimension,
@@ -95,6 +96,7 @@ export { bodyOf, hasSlots, slotsOf, slotValues, sketchesOf, startedBodies, start
 export {
   type AxisReference,
   type Feature,
+  type PlaneName,
   type PlaneReference,
   type SketchStep,
   type Step,

@@ -25,7 +25,7 @@ import {
 } from './schema-parts';
 import { answerSchema, outsideSchema } from './outside-schema';
 import { stackReadingSchema } from './stack-schema';
-import { PLANES, stepSchema } from './step-schema';
+import { PLANES, stepSchema, type PlaneName } from './step-schema';
 import { GENERAL_CLASSES, type GeneralClass } from '../tolerance';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
@@ -365,8 +365,10 @@ export const componentSchema = z.strictObject({
   /** Where it stands, or where a solve begins. */
   at: placementSchema.optional(),
   isAnchored: z.boolean().optional(),
-  /** The plane of its own that a part is mirrored in before it is placed. */
+  /** The plane of its own that it is mirrored in before it is placed. */
   mirrored: z.enum(PLANES).optional(),
+  /** A plane of its own on both sides of which it is alike: where what it stands in is mirrored, it is placed as it is. */
+  alike: z.enum(PLANES).optional(),
   /** Whether the components of a sub-assembly move with the mates of this assembly; it is rigid otherwise. */
   isFlexible: z.boolean().optional(),
   /** Where these stand within it, by their paths of ids, joined with slashes. */
@@ -536,4 +538,12 @@ export interface Document {
   readonly general?: GeneralClass | undefined;
   readonly records: Readonly<Record<string, DocumentRecord>>;
   readonly lists: Readonly<Record<string, readonly string[]>>;
+  /** Of an assembly that stands mirrored in another, and of no document that is kept: in which plane, and its components by their ids. */
+  readonly turnedOver?: { readonly plane: PlaneName; readonly components: Readonly<Record<string, TurnedOver>> };
+}
+
+/** A component of a mirrored assembly: the plane of its own that it is reflected in, and whether it stands as it is, being alike on both sides. */
+export interface TurnedOver {
+  readonly in: PlaneName;
+  readonly isAsItIs: boolean;
 }

@@ -17,6 +17,7 @@ import {
   type Drive,
   type TakenValue,
 } from '../document';
+import { mirrorAssembly } from './mirror-assembly';
 
 /** Values of a master, or of another document without a place, that are set for everything below that takes them. */
 export interface SetAbove {
@@ -32,7 +33,7 @@ export interface Overrides {
   readonly above: readonly SetAbove[];
   /** The id of the size that it has; undefined for that which it has at home. */
   readonly size?: string;
-  /** The plane of its own that a part is mirrored in. */
+  /** The plane of its own that a part or an assembly is mirrored in. */
   readonly mirrored?: Component['mirrored'];
   /** Answers of outside calculations that it was given here. */
   readonly answers?: readonly Answer[];
@@ -66,9 +67,10 @@ export function driveDocument(snapshot: Document, overrides: Overrides): Documen
   const changes = new Changes(size === undefined ? snapshot : inSize(snapshot, size));
   for (const one of above) changes.setAbove(one);
   for (const [path, value] of values) changes.set(path.split(' '), value);
-  if (mirrored !== undefined) changes.mirror(mirrored);
+  if (mirrored !== undefined && snapshot.kind === 'part') changes.mirror(mirrored);
   for (const answer of answers) changes.answer(answer);
-  return changes.finish();
+  const driven = changes.finish();
+  return mirrored !== undefined && snapshot.kind === 'assembly' ? mirrorAssembly(driven, mirrored) : driven;
 }
 
 function nameAbove(id: string): string {

@@ -7,7 +7,8 @@ export { headsOf, InstanceLibrary, listUnbuilt, openComplete, type Unbuilt } fro
 export { listPins, pinText, type Pin } from './pins';
 export { listEarlierStates, numberRevisions, type FiledDocument } from './file-revisions';
 export { countCopies, placesFollowed } from './copies';
-export { listPlaced, listShown, placeWithin, type PlacedPart, type Standing } from './list-placed';
+export { reflect, turnOver } from './mirror-assembly';
+export { inMirror, listPlaced, listShown, placeWithin, type InMirror, type PlacedPart, type Standing } from './list-placed';
 export { drivenInside, sourcesInside, type ReachedInside } from './reach';
 export { meaningText } from './meaning';
 export type { BuiltInstance, InstanceSource } from './source';

@@ -1,6 +1,7 @@
 /** Everything with geometry in an assembly, down through its sub-assemblies, where it stands. */
-import { copyId, findRecord, listRecords, plainId, type Component, type DocumentValues } from '../document';
+import { copyId, findRecord, listRecords, plainId, type Component, type Document, type DocumentValues, type PlaneName } from '../document';
 import { complete, type CompleteDocument } from './complete';
+import { turnOver } from './mirror-assembly';
 import { combine, STANDING, type Stance } from './stance';
 import type { InstanceKey } from './drive-document';
 import { countCopies } from './copies';
@@ -73,21 +74,41 @@ function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'nam
   }
 }
 
-/** What a path of components leads to, and where that stands; undefined where it leads nowhere. */
-export function placeWithin(
-  values: DocumentValues,
-  path: readonly string[],
-  standing: Standing,
-): { readonly key: InstanceKey; readonly at: Stance } | undefined {
+/** How what the kernel tells of a part is to be read, that stands in a mirrored assembly. */
+export interface InMirror {
+  /** The plane of its own that its faces are to be thought of as mirrored in: it is alike on both sides, and stands for its image. */
+  readonly over?: PlaneName | undefined;
+  /** Whether it was mirrored along, or was mirrored before and no longer is. */
+  readonly isTurned?: boolean;
+}
+
+/** What a path of components leads to. */
+export interface PlaceWithin extends InMirror {
+  readonly key: InstanceKey;
+  readonly at: Stance;
+}
+
+/** Where it stands; undefined where it leads nowhere. */
+export function placeWithin(values: DocumentValues, path: readonly string[], standing: Standing): PlaceWithin | undefined {
   let inside = values;
-  let found: { readonly key: InstanceKey; readonly at: Stance } | undefined;
+  let found: PlaceWithin | undefined;
   for (const [i, id] of path.entries()) {
     const component = findRecord(inside.document, plainId(id), 'component');
     const instance = inside.components instanceof Instances ? inside.components.find(plainId(id)) : undefined;
     if (!component?.at || !instance?.values) return undefined;
     const at = standing(inside, path.slice(0, i)).get(id) ?? component.at;
-    found = { key: instance.key, at: found ? combine(found.at, at) : at };
+    found = {
+      key: instance.key,
+      at: found ? combine(found.at, found.over ? turnOver(found.over, at, found.over) : at) : at,
+      ...inMirror(inside.document, component.id, found),
+    };
     inside = instance.values;
   }
   return found;
+}
+
+/** Of a component of an assembly that is reached in a mirror, or not. */
+export function inMirror({ turnedOver }: Document, component: string, above: InMirror | undefined): InMirror {
+  const own = turnedOver?.components[component];
+  return { over: above?.over ?? (own?.isAsItIs === true ? own.in : undefined), isTurned: own?.isAsItIs === false };
 }

@@ -2,6 +2,7 @@
 /** How a component stands in the assembly: anchored, flexible, mirrored, repeated. */
 import { useEffect, useState } from 'react';
 import { listSizes, type Component, type ComponentPattern, type DocumentValues, type Edit, type SpacedPattern, plainId } from '@/core/document';
+import { isFlexible } from '@/core/assembly';
 import { countCopies, placesFollowed } from '@/core/instances';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
@@ -14,6 +15,14 @@ import { wordsOfPick } from './pick-for-mate';
 
 const PLANE_WORDS = { none: 'no', side: 'in its side plane', front: 'in its front plane', top: 'in its top plane' } as const;
 
+/** What is bought is placed, and not made the other way round. */
+const ALIKE_WORDS = {
+  none: 'mirrored too',
+  side: 'as it is: alike on both sides of its side plane',
+  front: 'as it is: alike on both sides of its front plane',
+  top: 'as it is: alike on both sides of its top plane',
+} as const;
+
 export function ComponentForm({ component }: { component: Component }) {
   const session = useSession();
   const kind = session.values.components?.valuesOf(component.id)?.document.kind;
@@ -23,22 +32,31 @@ export function ComponentForm({ component }: { component: Component }) {
   const { isAnchored: _, ...free } = component;
   const { isFlexible: __, ...rigid } = component;
   const { mirrored: ___, ...plain } = component;
+  const { alike: ____, ...sided } = component;
   return (
     <div className="mt-2 flex flex-col gap-1">
       <CheckField label="Anchored: does not move" isChecked={component.isAnchored === true} onChange={(is) => put(is ? { ...free, isAnchored: true } : free)} />
-      {kind === 'assembly' && !component.pattern && (
+      {kind === 'assembly' && !component.pattern && component.mirrored === undefined && (
         <CheckField
           label="Flexible: moves inside"
           isChecked={component.isFlexible === true}
           onChange={(is) => put(is ? { ...rigid, isFlexible: true } : rigid)}
         />
       )}
-      {kind === 'part' && (
+      {(kind === 'part' || kind === 'assembly') && (
         <Select
           label="Mirrored"
           value={component.mirrored ?? 'none'}
           options={PLANE_WORDS}
           onChange={(plane) => put(plane === 'none' ? plain : { ...plain, mirrored: plane as NonNullable<Component['mirrored']> })}
+        />
+      )}
+      {(kind === 'part' || kind === 'assembly') && component.mirrored === undefined && (
+        <Select
+          label="Where this assembly is mirrored"
+          value={component.alike ?? 'none'}
+          options={ALIKE_WORDS}
+          onChange={(plane) => put(plane === 'none' ? sided : { ...component, alike: plane as NonNullable<Component['alike']> })}
         />
       )}
       <SizeFields component={component} />
@@ -230,7 +248,7 @@ function SpacedFields({
 export function componentWords(component: Component, values: DocumentValues): string[] {
   const words: string[] = [];
   if (component.isAnchored === true) words.push('anchored');
-  if (component.isFlexible === true && !component.pattern) words.push('flexible');
+  if (isFlexible(component)) words.push('flexible');
   if (component.mirrored !== undefined) words.push('mirrored');
   if (component.pattern) words.push(`× ${countWords(component.pattern, values)}`);
   return words;

@@ -12,6 +12,7 @@ import {
   listSolids,
   placeComponents,
   placeGeometry,
+  readInMirror,
   readGeometry,
   standingIn,
   type AssemblyPlacement,
@@ -108,7 +109,7 @@ export class AssemblyGeometry {
       const place = placeWithin(values, reference.path, this.standing);
       if (!place || !placement) return undefined;
       const shape = 'body' in reference ? this.book.shapes({ key: place.key, body: reference.body, name: reference.name }) : undefined;
-      const geometry = datumGeometry(reference) ?? (shape === undefined || shape === 'lost' ? undefined : readGeometry(shape));
+      const geometry = datumGeometry(reference) ?? (shape === undefined || shape === 'lost' ? undefined : readInMirror(shape, place));
       return geometry && placeGeometry(geometry, place.at);
     };
     return explodeShifts(
@@ -121,13 +122,13 @@ export class AssemblyGeometry {
 
   /** Of each make, the first that stands in the assembly, by its item number in the parts list: the middle of it, in millimetres. */
   itemPlaces(): readonly { readonly item: number; readonly component: string; readonly at: Point3 }[] {
-    return [...groupByMake(this.placed)].flatMap(([key, [first]], i) => {
-      const boxes = (this.book.results.get(key)?.bodies ?? []).flatMap(({ properties }) => (first && properties ? boxAt(properties.box, first.at) : []));
+    return groupByMake(this.placed).flatMap(([first], i) => {
+      const boxes = (this.book.results.get(first.key)?.bodies ?? []).flatMap(({ properties }) => (properties ? boxAt(properties.box, first.at) : []));
       const [box] = boxes;
       if (!box) return [];
       const middle = ([0, 1, 2] as const).map((axis) => (box.min[axis] + box.max[axis]) / 2);
       const [x = 0, y = 0, z = 0] = middle;
-      return [{ item: i + 1, component: plainId(first?.path[0] ?? ''), at: [x, y, z] as const }];
+      return [{ item: i + 1, component: plainId(first.path[0] ?? ''), at: [x, y, z] as const }];
     });
   }
 
