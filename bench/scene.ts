@@ -27,6 +27,7 @@ function ball(radius: number, id: string): BodyMesh {
     normals: Float32Array.from(normal?.array ?? []),
     indices: indices.slice(0, faces.length * size),
     faces,
+    corners: [],
     edgePoints: Float32Array.from(Array.from({ length: 600 }, (_, i) => i / 10)),
     edges: Array.from({ length: 100 }, (_, i) => ({ name: `${id}/e${i}`, start: 2 * i, count: 2 })),
   };

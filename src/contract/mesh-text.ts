@@ -11,21 +11,30 @@ export interface PictureReply {
   readonly bodies: readonly { readonly id: string; readonly key: string; readonly mesh: MeshText }[];
 }
 
-export function writeMesh({ faces, edges, ...arrays }: BodyMesh): MeshText {
+export function writeMesh({ faces, edges, corners, ...arrays }: BodyMesh): MeshText {
   const text = (array: Float32Array | Uint32Array): string => {
     const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength);
     let words = '';
     for (let at = 0; at < bytes.length; at += 8192) words += String.fromCharCode(...bytes.subarray(at, at + 8192));
     return btoa(words);
   };
-  return { faces, edges, positions: text(arrays.positions), normals: text(arrays.normals), indices: text(arrays.indices), edgePoints: text(arrays.edgePoints) };
+  return {
+    faces,
+    edges,
+    corners,
+    positions: text(arrays.positions),
+    normals: text(arrays.normals),
+    indices: text(arrays.indices),
+    edgePoints: text(arrays.edgePoints),
+  };
 }
 
-export function readMesh({ faces, edges, ...arrays }: MeshText): BodyMesh {
+export function readMesh({ faces, edges, corners, ...arrays }: MeshText): BodyMesh {
   const buffer = (text: string): ArrayBuffer => Uint8Array.from(atob(text), (character) => character.charCodeAt(0)).buffer;
   return {
     faces,
     edges,
+    corners,
     positions: new Float32Array(buffer(arrays.positions)),
     normals: new Float32Array(buffer(arrays.normals)),
     indices: new Uint32Array(buffer(arrays.indices)),

@@ -56,6 +56,8 @@ export interface SavedBody {
   readonly key?: string;
   readonly mass?: number;
   readonly properties?: BodyProperties;
+  /** Of an assembly: pairs of parts that stand in one another and were not left on purpose; absent where that was not judged. */
+  readonly interfering?: number;
 }
 
 export interface ProjectReply {

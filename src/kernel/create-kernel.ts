@@ -10,7 +10,7 @@ import { chamfer, draft, fillet, shell } from './dress';
 import { extrude } from './extrude';
 import { describeFailure, KernelRefusal } from './failures';
 import { readBody, readStep, writeBody, writeStep, writeStepProducts, writeStl } from './files';
-import { describeEdge, describeFace, findNearest } from './inspect';
+import { describeCorner, describeEdge, describeFace, findNearest } from './inspect';
 import { nameEdges } from './lookup';
 import { measure } from './measure';
 import { mesh } from './mesh';
@@ -22,7 +22,7 @@ import type { Oc } from './shapes';
 import { loft, sweep } from './sweep';
 
 /** Changes with the package and with anything here that changes a result. */
-export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/3';
+export const KERNEL_VERSION = 'occt-8.0/replicad-opencascadejs-1.1.0/4';
 
 /** Loads the wasm module (about half a second) and gives the port on it. */
 export async function createKernel(): Promise<KernelPort> {
@@ -75,6 +75,7 @@ class Kernel {
         ),
       describeFace: (body, name) => describeFace(oc, this.require(body), name),
       describeEdge: (body, name) => describeEdge(oc, this.require(body), name),
+      describeCorner: (body, name) => describeCorner(oc, this.require(body), name),
       names: (body) => {
         const named = this.require(body);
         return { faces: named.faces.map(({ name }) => name), edges: [...new Set(nameEdges(oc, named).map(({ name }) => name))] };

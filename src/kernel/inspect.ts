@@ -1,8 +1,8 @@
-/** What faces and edges are: planes, cylinders, lines, circles; and where they are nearest to one another. */
+/** What faces, edges and corners are: planes, cylinders, lines, circles, points; and where they are nearest to one another. */
 import type { BRepAdaptor_Surface, gp_Ax1, gp_Pnt, TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
 import { cross, turnSense, type Point3 } from '@/core/geometry';
-import { facesIn, readEdge, type Axis, type EdgeShape, type FaceShape, type Nearest } from '@/core/kernel-port';
-import { findEdges, findFaces, type MeetingEdge } from './lookup';
+import { facesIn, readEdge, sortOf, type Axis, type CornerShape, type EdgeShape, type FaceShape, type Nearest } from '@/core/kernel-port';
+import { findCorner, findEdges, findFaces, type MeetingEdge } from './lookup';
 import type { NamedBody } from './named-body';
 import { withScope, type Scope } from './scope';
 import type { Oc } from './shapes';
@@ -66,6 +66,11 @@ export function describeEdge(oc: Oc, body: NamedBody, name: string): EdgeShape |
   return { ...first, start: start.start, end: end.end, length: all.reduce((sum, { length }) => sum + length, 0) };
 }
 
+export function describeCorner(oc: Oc, body: NamedBody, name: string): CornerShape | undefined {
+  const found = findCorner(oc, body, name);
+  return found && { kind: 'corner', point: found.at };
+}
+
 /** A straight edge between plane faces with which way it runs about them. */
 function senseOf(oc: Oc, name: string, { meeting }: MeetingEdge, shape: EdgeShape): EdgeShape {
   if (shape.kind !== 'line' || meeting.length !== 2) return shape;
@@ -124,7 +129,14 @@ export function findNearest(oc: Oc, first: Place, second: Place): Nearest | unde
 
 function findShape(oc: Oc, { body, name }: Place): TopoDS_Shape | undefined {
   if (name === undefined) return body.shape;
-  return name.startsWith('edge[') ? findEdges(oc, body, name)[0]?.edge : findFaces(oc, body, name)[0];
+  switch (sortOf(name)) {
+    case 'edge':
+      return findEdges(oc, body, name)[0]?.edge;
+    case 'corner':
+      return findCorner(oc, body, name)?.vertex;
+    case 'face':
+      return findFaces(oc, body, name)[0];
+  }
 }
 
 function readPoint(point: gp_Pnt): Point3 {

@@ -1,19 +1,23 @@
-/** Faces and edges of a body by name: see `face-names` of the port for what a name means. */
+/** Faces, edges and corners of a body by name: see `face-names` of the port for what a name means. */
 import type { TopoDS_Edge, TopoDS_Face, TopoDS_Shape } from 'replicad-opencascadejs';
 import {
   facesIn,
   findPieces,
   presentFaces,
+  readCorner,
   readEdge,
   readPiece,
   stepOfFace,
   tellApart,
+  writeCorner,
   writeEdge,
   type PieceName,
   type PresentFaces,
 } from '@/core/kernel-port';
+import type { Point3 } from '@/core/geometry';
 import { KernelRefusal } from './failures';
-import { neighboursOf, sortByPlace, type NamedBody, type NamedFace } from './named-body';
+import { compareCentres, neighboursOf, sortByPlace, type NamedBody, type NamedFace } from './named-body';
+import { withScope } from './scope';
 import { edgesOfFace, ShapeMap, verticesOf, type Oc } from './shapes';
 
 export interface NamedEdge {
@@ -30,8 +34,16 @@ export interface MeetingEdge {
 
 /** What meets in a vertex: faces, and all their whole names. */
 interface Corner {
+  readonly vertex: TopoDS_Shape;
   readonly faces: Set<NamedFace>;
   readonly names: Set<string>;
+}
+
+/** A vertex in which three faces or more meet, and where it is. */
+export interface NamedCorner {
+  readonly vertex: TopoDS_Shape;
+  readonly name: string;
+  readonly at: Point3;
 }
 
 /** What is asked of a body again and again while names are looked up in it. */
@@ -40,7 +52,9 @@ class Index {
   private readonly wholes: ReadonlyMap<string, readonly NamedFace[]>;
   private around: ((face: TopoDS_Face) => ReadonlySet<string>) | undefined;
   private met: readonly MeetingEdge[] | undefined;
-  private corners: ShapeMap<Corner> | undefined;
+  private metThree: readonly Corner[] | undefined;
+  private byVertex: ShapeMap<Corner> | undefined;
+  private all: readonly Corner[] | undefined;
   private readonly chains = new Map<MeetingEdge, readonly MeetingEdge[]>();
 
   constructor(
@@ -126,21 +140,34 @@ class Index {
   }
 
   private cornerAt(vertex: TopoDS_Shape): Corner | undefined {
-    this.corners ??= this.readCorners();
-    return this.corners.get(vertex);
+    this.readCorners();
+    return this.byVertex?.get(vertex);
   }
 
-  private readCorners(): ShapeMap<Corner> {
+  /** Where three faces or more meet, in the order in which the kernel walks the faces. */
+  get corners(): readonly Corner[] {
+    this.metThree ??= this.readCorners().filter(({ faces }) => faces.size > 2);
+    return this.metThree;
+  }
+
+  private readCorners(): readonly Corner[] {
+    if (this.all) return this.all;
     const corners = new ShapeMap<Corner>(this.oc);
+    const all: Corner[] = [];
     for (const entry of this.body.faces) {
       for (const vertex of verticesOf(this.oc, entry.face)) {
-        const { faces, names } = corners.get(vertex) ?? { faces: new Set(), names: new Set() };
-        faces.add(entry);
-        for (const whole of facesIn(entry.name)) names.add(whole);
-        corners.set(vertex, { faces, names });
+        const known = corners.get(vertex);
+        const corner = known ?? { vertex, faces: new Set(), names: new Set() };
+        corner.faces.add(entry);
+        for (const whole of facesIn(entry.name)) corner.names.add(whole);
+        if (known) continue;
+        corners.set(vertex, corner);
+        all.push(corner);
       }
     }
-    return corners;
+    this.byVertex = corners;
+    this.all = all;
+    return all;
   }
 }
 
@@ -229,6 +256,39 @@ function areBetween(meeting: readonly NamedFace[], [first, second]: readonly Rea
   if (!a || !first) return false;
   if (!b || !second) return first.has(a);
   return (first.has(a) && second.has(b)) || (first.has(b) && second.has(a));
+}
+
+/** Told by the faces as a whole where that tells it, else by their pieces, else by place among the corners of the same. */
+export function nameCorners(oc: Oc, body: NamedBody): NamedCorner[] {
+  const all = indexOf(oc, body).corners.map(({ vertex, faces }) => ({ vertex, faces: [...faces].map(({ name }) => readPiece(name)), at: pointOf(oc, vertex) }));
+  return groupBy(all, ({ faces }) => writeCorner({ faces: faces.map(wholeOf), rank: undefined })).flatMap((group) => {
+    if (group.length === 1) return group.map(({ faces, ...one }) => ({ ...one, name: writeCorner({ faces: faces.map(wholeOf), rank: undefined }) }));
+    return groupBy(group, ({ faces }) => writeCorner({ faces, rank: undefined })).flatMap((sisters) =>
+      [...sisters]
+        .sort((a, b) => compareCentres(a.at, b.at))
+        .map(({ faces, ...one }, i) => ({ ...one, name: writeCorner({ faces, rank: sisters.length > 1 ? i : undefined }) })),
+    );
+  });
+}
+
+/** Undefined where it is not there, and where others answer to the name as well. */
+export function findCorner(oc: Oc, body: NamedBody, name: string): Omit<NamedCorner, 'name'> | undefined {
+  const wanted = readCorner(name);
+  if (!wanted) return undefined;
+  const index = indexOf(oc, body);
+  const sides = wanted.faces.map((face) => index.faces(face));
+  const found = index.corners
+    .filter(({ faces }) => sides.every((side) => side.some((face) => faces.has(face))))
+    .map(({ vertex }) => ({ vertex, at: pointOf(oc, vertex) }))
+    .sort((a, b) => compareCentres(a.at, b.at));
+  return wanted.rank === undefined ? (found.length === 1 ? found[0] : undefined) : found[wanted.rank];
+}
+
+function pointOf(oc: Oc, vertex: TopoDS_Shape): Point3 {
+  return withScope((scope) => {
+    const point = scope.own(oc.BRep_Tool.Pnt(scope.own(oc.TopoDS.Vertex(vertex))));
+    return [point.X(), point.Y(), point.Z()];
+  });
 }
 
 export function findFaces(oc: Oc, body: NamedBody, name: string): TopoDS_Face[] {

@@ -1,9 +1,9 @@
-/** Triangles and edge polylines of a body, with the names of faces and edges. */
+/** Triangles and edge polylines of a body, with the names of faces, edges and corners. */
 import type { BodyMesh } from '@/core/kernel-port';
 import type { NamedBody } from './named-body';
 import { withScope } from './scope';
 import { hashOf, type Oc } from './shapes';
-import { nameEdges } from './lookup';
+import { nameCorners, nameEdges } from './lookup';
 
 /** Largest distance of a chord from its arc, in millimetres, and largest turn along it, in radians. */
 const CHORD_TOLERANCE = 0.1;
@@ -21,7 +21,8 @@ export function mesh(oc: Oc, body: NamedBody): BodyMesh {
     const groups = new Int32Array(buffer, raw.getFaceGroupsPtr() >>> 0, raw.getFaceGroupsSize()).slice();
     const faceNames = new Map(body.faces.map(({ face, name }) => [hashOf(oc, face), name]));
     const edges = meshEdges(oc, body);
-    return { positions, normals, indices, faces: readGroups(groups, faceNames), ...edges };
+    const corners = nameCorners(oc, body).map(({ name, at }) => ({ name, at }));
+    return { positions, normals, indices, faces: readGroups(groups, faceNames), ...edges, corners };
   });
 }
 

@@ -159,7 +159,8 @@ function centreOf(oc: Oc, face: TopoDS_Face): readonly [number, number, number] 
 }
 
 /** Coordinates nearer than a tenth of a micrometre count as equal, so that noise decides nothing. */
-function compareCentres(a: readonly number[], b: readonly number[]): number {
+/** By x, then y, then z; what differs by less than a rounding is one. */
+export function compareCentres(a: readonly number[], b: readonly number[]): number {
   for (let i = 0; i < 3; i++) {
     const difference = (a[i] ?? 0) - (b[i] ?? 0);
     if (Math.abs(difference) > 1e-4) return difference;

@@ -15,6 +15,7 @@ function square(height: number, size = 10): BodyMesh {
     normals: Float32Array.from(corners.flatMap(() => [0, 0, 1])),
     indices: Uint32Array.from([0, 1, 2, 0, 2, 3]),
     faces: [{ name: 'top', start: 0, count: 6 }],
+    corners: [],
     edgePoints: new Float32Array(),
     edges: [],
   };

@@ -2,7 +2,7 @@
 import type { TreeNode } from '@/core/assembly';
 import type { CompleteDocument } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
+import type { BodyMesh, BodyProperties, GeometryShape, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
 import type { Lane } from './lane';
 import type { RegenerationFailure } from './one-worker';
@@ -12,7 +12,7 @@ export interface RegenerationReply {
   readonly result: Regenerated;
   readonly meshes: Readonly<Record<string, BodyMesh>>;
   /** What was to be described, in that order; null for what is not there. */
-  readonly shapes?: readonly (FaceShape | EdgeShape | null)[];
+  readonly shapes?: readonly (GeometryShape | null)[];
 }
 
 export type ComparedReply = Pick<Extract<WorkerReply, { readonly kind: 'compared' }>, 'before' | 'after' | 'meshes' | 'differences' | 'overlaps'>;

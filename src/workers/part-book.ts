@@ -2,7 +2,8 @@
  * What has been built of the parts that stand in assemblies, by key: their results, and the faces and edges that mates hold on to. What is
  * measured on one part may set a value of the next, so that one asks until nothing is left to build.
  */
-import { listWanted, type GeometryShape, type ShapeSource, type WantedShape } from '@/core/assembly';
+import type { GeometryShape } from '@/core/kernel-port';
+import { listWanted, type ShapeSource, type WantedShape } from '@/core/assembly';
 import type { DocumentValues } from '@/core/document';
 import { listPlaced, type InstanceKey, type PlacedPart } from '@/core/instances';
 import type { Regenerated } from '@/core/steps';

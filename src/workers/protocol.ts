@@ -5,7 +5,7 @@
 import type { CompleteDocument } from '@/core/instances';
 import type { TreeNode } from '@/core/assembly';
 import type { Point3 } from '@/core/geometry';
-import type { BodyMesh, BodyProperties, EdgeShape, FaceShape, Movement } from '@/core/kernel-port';
+import type { BodyMesh, BodyProperties, GeometryShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
 
 export const EXPORT_FORMATS = ['step', 'stl', '3mf', 'glb'] as const;
@@ -90,7 +90,7 @@ export type WorkerReply =
       readonly result: Regenerated;
       readonly meshes: Readonly<Record<string, BodyMesh>>;
       /** What was to be described, in that order; null for what is not there. */
-      readonly shapes?: readonly (FaceShape | EdgeShape | null)[];
+      readonly shapes?: readonly (GeometryShape | null)[];
       /** Bytes that the kernel has taken; the client recycles the worker when they are too many. */
       readonly memory: number;
     }

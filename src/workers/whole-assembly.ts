@@ -34,8 +34,8 @@ export interface WholeAssembly {
 interface BuildOptions {
   readonly built?: Map<InstanceKey, BuiltInstance>;
   readonly withMeshes?: boolean;
-  /** Whether it is looked for what stands in one another. */
-  readonly isJudged?: boolean;
+  /** Whether it is looked for what stands in one another; or for how long that goes on, after which it is not told. */
+  readonly isJudged?: boolean | (() => boolean);
   /** What is known of pairs of bodies from other states: only what moved is looked at again. */
   readonly known?: JudgedPairs | undefined;
   /** Equations of mates that give way to the others. */
@@ -64,7 +64,7 @@ export async function buildWhole(
       measured.length = 0;
       const isChanged = await measureAll(judge, values, { standing, built, measured });
       if (isChanged && round < MOST_ROUNDS) continue;
-      const interference = isJudged ? await judge.interference(values, standing, () => true) : undefined;
+      const interference = isJudged === false ? undefined : await judge.interference(values, standing, isJudged === true ? () => true : isJudged);
       return { values, source, shapes, results, meshes, placement, measured, ...(interference ? { interference } : {}) };
     }
     const { part, describe } = next;

@@ -3,7 +3,7 @@
  * of Pappus and Guldin, and quarter-round corners: elementary solid geometry, derived here.
  */
 import { DATUM_FRAMES } from '@/core/geometry';
-import type { KernelPort } from '@/core/kernel-port';
+import type { BodyHandle, KernelPort } from '@/core/kernel-port';
 import { createKernel } from '@/kernel/create-kernel';
 import { circle, line, polygon, prism, profilesOf, rectangle, relative, take } from '../support/kernel-shapes';
 
@@ -171,6 +171,56 @@ describe('what faces and edges are', () => {
     const { inertia } = kernel.measure(block());
     expect(relative(inertia[0], (24_000 * (30 ** 2 + 20 ** 2)) / 12)).toBeLessThan(1e-9);
     expect(relative(inertia[2], (24_000 * (40 ** 2 + 30 ** 2)) / 12)).toBeLessThan(1e-9);
+  });
+});
+
+describe('corners', () => {
+  const cornersOf = (body: BodyHandle) => kernel.mesh(body).corners;
+  const rounded = (at: readonly number[]) => at.map((value) => Math.round(value * 1e6) / 1e6 + 0).join(' ');
+
+  test('those of a block are where its faces meet, each found again by its name', () => {
+    const body = block();
+    const all = cornersOf(body);
+    expect(all.map(({ at }) => rounded(at)).sort()).toEqual(['0 0 0', '0 0 20', '0 30 0', '0 30 20', '40 0 0', '40 0 20', '40 30 0', '40 30 20']);
+    for (const { name, at } of all) expect(kernel.describeCorner(body, name)?.point).toEqual(at);
+    const top = kernel.describeCorner(body, 'corner[e/end(east) | e/side(east) | e/side(north)]');
+    expect(rounded(top?.point ?? [])).toBe('40 30 20');
+    const far = 'corner[e/side(south) | e/side(west) | e/start(east)]';
+    expect(kernel.nearest({ body, name: far }, { body, name: 'corner[e/end(east) | e/side(east) | e/side(north)]' })?.distance).toBeCloseTo(
+      Math.hypot(40, 30, 20),
+      9,
+    );
+    expect(kernel.nearest({ body, name: far }, { body, name: 'e/side(north)' })?.distance).toBeCloseTo(30, 9);
+  });
+
+  test('the seam of a bore has none; a corner keeps its name as the block grows, and is gone once it is rounded', () => {
+    const bored = prism(kernel, [...rectangle(40, 30), circle('bore', 12, 9, 5)], 20, 'e');
+    expect(cornersOf(bored)).toHaveLength(8);
+    const name = 'corner[e/end(east) | e/side(east) | e/side(north)]';
+    expect(rounded(kernel.describeCorner(prism(kernel, rectangle(55, 30), 25, 'e'), name)?.point ?? [])).toBe('55 30 25');
+    const soft = take(kernel.fillet(block(), ['edge[e/side(east) | e/side(north)]'], 3, 'f'));
+    expect(kernel.describeCorner(soft, name)).toBeUndefined();
+    expect(cornersOf(soft)).toHaveLength(6 + 4);
+    for (const { name: own, at } of cornersOf(soft)) expect(kernel.describeCorner(soft, own)?.point).toEqual(at);
+  });
+
+  test('where the same faces meet more than once, they are told by their place', () => {
+    // A groove across the top, whose corners meet different faces; and half a rod, where the flat side meets rim and end at both of its ends.
+    const groove = prism(kernel, rectangle(10, 60, 15, -15), 10, 'g', DATUM_FRAMES.top, 12);
+    const cut = take(kernel.combine('remove', block(), [groove]));
+    const half = prism(kernel, rectangle(20, 20, -10, 0), 30, 'h', DATUM_FRAMES.top, -5);
+    const flat = take(kernel.combine('remove', prism(kernel, [circle('rim', 0, 0, 8)], 20, 'r'), [half]));
+    for (const body of [cut, flat]) {
+      const all = cornersOf(body);
+      expect(new Set(all.map(({ name }) => name)).size).toBe(all.length);
+      for (const { name, at } of all) expect(kernel.describeCorner(body, name)?.point).toEqual(at);
+    }
+    expect(cornersOf(cut)).toHaveLength(16);
+    expect(
+      cornersOf(flat)
+        .map(({ name }) => name.includes('#'))
+        .sort(),
+    ).toEqual([true, true, true, true]);
   });
 });
 

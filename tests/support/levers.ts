@@ -1,5 +1,5 @@
 /** Levers put together in assemblies, without a kernel. */
-import type { GeometryShape } from '@/core/assembly';
+import type { GeometryShape } from '@/core/kernel-port';
 import { mateSlots, type Document, type MateRecord, type MateReference, type Parameter } from '@/core/document';
 import { withParameters } from './assemblies';
 import { edited } from './demo';

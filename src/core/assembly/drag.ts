@@ -2,7 +2,7 @@
 import { STANDING, toOutside, type Stance } from '../instances';
 import { pullEquations, type MateEquations } from './mate-equations';
 import type { Pull } from './model';
-import { assemble, BROKEN, moved, settle, systemOf, type Group } from './settle';
+import { assemble, BROKEN, moved, settle, systemOf, type Group, type System } from './settle';
 
 const MOST_ROUNDS = 12;
 /** Of the size of the assembly, or in radians. */
@@ -12,12 +12,14 @@ const NEAR_ENOUGH = 1e-7;
 const WORTH = 1e-4;
 /** Mates nearly hold at every step. */
 const DAMPING = 1e-10;
+/** On the way it is enough that they do not break: they are solved once more where it ends. */
+const ON_THE_WAY = { damping: DAMPING, holds: BROKEN / 2 };
 
 /**
  * A body that nothing holds is shifted. Else each step is one of Gauss and Newton, in which the pull counts a little beside the mates: it goes along
  * what they leave open, and they are solved by themselves after it. It ends where no step brings the point nearer.
  */
-export function drag(pull: Pull, body: number, mates: readonly MateEquations[], group: Group): void {
+export function drag(pull: Pull, body: number, mates: readonly MateEquations[], group: Group, system: System = systemOf(mates, group)): void {
   const { stances, size } = group;
   const before = stances[body];
   if (!before) return;
@@ -28,14 +30,13 @@ export function drag(pull: Pull, body: number, mates: readonly MateEquations[], 
     return;
   }
   // The pull joins no bodies: it has room in the matrix of the mates.
-  const system = systemOf(mates, group);
   const { column, matrix } = system;
   const all = [...system.equations, ...pullEquations(pull, body, stances.length)];
   const farOff = (): number => distanceOf(pull, stances[body] ?? STANDING);
   let best = farOff();
   for (let round = 0; round < MOST_ROUNDS && best > NEAR_ENOUGH * size; round++) {
     const step = assemble(matrix, all, column, { stances: [...stances, STANDING], size });
-    if (!matrix.factor(new Float64Array(6 * column.size).fill(DAMPING))) return;
+    if (!matrix.factor(DAMPING)) return;
     matrix.solve(step);
     const longest = step.reduce((most, one) => Math.max(most, Math.abs(one)), 0);
     const kept = stances.slice();
@@ -43,7 +44,7 @@ export function drag(pull: Pull, body: number, mates: readonly MateEquations[], 
     for (let share = Math.min(1, LONGEST_STEP / longest); share > 1e-3; share /= 4) {
       const part = step.map((value) => value * share);
       for (const [one, at] of column) stances[one] = moved(kept[one] ?? STANDING, part, at, size);
-      const holds = settle(mates, group, system, DAMPING).worst <= BROKEN;
+      const holds = settle(mates, group, system, ON_THE_WAY).worst <= BROKEN;
       const now = farOff();
       isNearer = holds && now < best * (1 - WORTH);
       if (isNearer) break;

@@ -58,9 +58,9 @@ export function evaluate({ terms, d, isLength, weight = 1 }: Equation, stances: 
   const gradients: [number, BodyGradient][] = [];
   for (const term of terms) {
     const factor = (term.factor ?? 1) * scale;
-    const [found, first, second] = evaluateTerm(term, stances, factor);
-    value += found * factor;
-    gradients.push([term.first, first], [term.second, second]);
+    const found = evaluateTerm(term, stances, factor);
+    value += found[0] * factor;
+    gradients.push([term.first, found[1]], [term.second, found[2]]);
   }
   return { value, gradients };
 }
@@ -106,15 +106,21 @@ function evaluateTerm(term: Term, stances: readonly Stance[], factor: number): r
   if (!a || !b) throw new Error('Bug: an equation of no body');
   switch (term.kind) {
     case 'turn': {
-      const [u, v]: [Point3, Point3] = [rotate(a.turn, term.u), rotate(b.turn, term.v)];
-      const [x, y, z] = cross(u, v);
-      return [dot(u, v), [0, 0, 0, x * factor, y * factor, z * factor], [0, 0, 0, -x * factor, -y * factor, -z * factor]];
+      const u: Point3 = rotate(a.turn, term.u);
+      const v: Point3 = rotate(b.turn, term.v);
+      const swing = cross(u, v);
+      const x = swing[0] * factor;
+      const y = swing[1] * factor;
+      const z = swing[2] * factor;
+      return [dot(u, v), [0, 0, 0, x, y, z], [0, 0, 0, -x, -y, -z]];
     }
     case 'reach': {
       const n: Point3 = rotate(a.turn, term.n);
-      const [p, r]: [Point3, Point3] = [toOutside(a, term.p), toOutside(b, term.r)];
+      const p: Point3 = toOutside(a, term.p);
+      const r: Point3 = toOutside(b, term.r);
       const span = minus(r, p);
-      return [dot(n, span), ...levers({ n, p, r, a, b, factor }, cross(n, span))];
+      const both = levers({ n, p, r, a, b, factor }, cross(n, span));
+      return [dot(n, span), both[0], both[1]];
     }
     case 'gap': {
       const { p, r, u, along, q } = gapBetween(term, a, b);
@@ -163,8 +169,11 @@ interface Lever {
 
 /** Derivatives of n·(r - p) by both bodies, n in the space of the assembly; `swing` is what the turn of A does to n. */
 function levers({ n, p, r, a, b, factor: f }: Lever, swing: Point3): readonly [BodyGradient, BodyGradient] {
-  const [leverA, leverB] = [cross(minus(p, a.origin), n), cross(minus(r, b.origin), n)];
-  const [x, y, z] = [n[0] * f, n[1] * f, n[2] * f];
+  const leverA = cross(minus(p, a.origin), n);
+  const leverB = cross(minus(r, b.origin), n);
+  const x = n[0] * f;
+  const y = n[1] * f;
+  const z = n[2] * f;
   return [
     [-x, -y, -z, (swing[0] - leverA[0]) * f, (swing[1] - leverA[1]) * f, (swing[2] - leverA[2]) * f],
     [x, y, z, leverB[0] * f, leverB[1] * f, leverB[2] * f],

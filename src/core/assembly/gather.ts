@@ -19,7 +19,8 @@ import {
 } from '../document';
 import { combine, countCopies, inMirror, Instances, relativeTo, STANDING, turnOver, type InMirror, type Instance, type Stance } from '../instances';
 import { movementFollowed, movementSpaced, type CopyMovement } from './copy-movements';
-import { datumGeometry, placeGeometry, readInMirror, reflectGeometry, type GeometryShape } from './mate-geometry';
+import { datumGeometry, placeGeometry, readInMirror, reflectGeometry } from './mate-geometry';
+import type { GeometryShape } from '../kernel-port';
 import type { EquationsOfMates, Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
 

@@ -14,7 +14,7 @@ export {
 } from './measures';
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull, type Yielding } from './model';
 export { movementsOf } from './movements';
-export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, readInMirror, reflectGeometry, type GeometryShape } from './mate-geometry';
+export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, readInMirror, reflectGeometry } from './mate-geometry';
 export { groupByMake, listParts, partsTable, type PartsRow } from './parts-list';
 export { patternProblem } from './copies';
 export { isFlexible, type MateOutcome, type ShapeSource, type StartAt, type WantedShape } from './gather';

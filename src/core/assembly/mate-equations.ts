@@ -31,7 +31,12 @@ export function equationsOf(mate: Mate, bodies: MateBodies): MateEquations | und
   const { turns = [], lengths = [], angles = [], limits = [] } = found;
   return {
     equations: [
-      ...turns.map(([u, v]): Equation => ({ mate: mate.id, terms: [{ ...pairOf(bodies), kind: 'turn', u, v }], d: 0, isLength: false })),
+      ...turns.map(([u, v]): Equation => ({
+        mate: mate.id,
+        terms: [{ kind: 'turn', first: bodies.first, second: bodies.second, u, v }],
+        d: 0,
+        isLength: false,
+      })),
       ...lengths.map(([terms, d]): Equation => ({ mate: mate.id, terms, d, isLength: true })),
       ...angles.map(([terms, d]): Equation => ({ mate: mate.id, terms, d, isLength: false })),
     ],
@@ -70,7 +75,7 @@ function partsOf(mate: Mate, bodies: MateBodies): Parts | undefined {
   const [a, b] = [first.geometry, second.geometry];
   const [u, v] = [directionOf(a), directionOf(b)];
   const pair = pairOf(bodies);
-  const reach = (n: Point3, d: number): Sum => [[{ ...pair, kind: 'reach', n, p: a.point, r: b.point }], d];
+  const reach = (n: Point3, d: number): Sum => [[{ kind: 'reach', first: bodies.first, second: bodies.second, n, p: a.point, r: b.point }], d];
   switch (mate.kind) {
     case 'coplanar': {
       if (a.kind !== 'plane') return undefined;

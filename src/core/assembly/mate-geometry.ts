@@ -2,13 +2,11 @@
 import type { MateKind, MateReference, PlaneName } from '../document';
 import { DATUM_FRAMES, type Point3 } from '../geometry';
 import { reflect, toOutside, rotate, type InMirror, type Stance } from '../instances';
-import type { EdgeShape, FaceShape } from '../kernel-port';
+import type { GeometryShape } from '../kernel-port';
 import { radiusOf } from './mate-equations';
 import type { MateGeometry } from './model';
 
-export type GeometryShape = FaceShape | EdgeShape;
-
-/** A plane face, the axis of a round one, the middle of a sphere, a straight edge, the axis of a circle; undefined for what a mate cannot hold on to. */
+/** A plane face, the axis of a round one, the middle of a sphere, a straight edge, the axis of a circle, a corner; undefined for what a mate cannot hold on to. */
 export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
   switch (shape.kind) {
     case 'plane':
@@ -26,6 +24,8 @@ export function readGeometry(shape: GeometryShape): MateGeometry | undefined {
       return { kind: 'line', point: shape.axis.origin, direction: shape.axis.direction };
     case 'sphere':
       return { kind: 'point', point: shape.centre, radius: shape.radius };
+    case 'corner':
+      return { kind: 'point', point: shape.point };
     case 'other':
       return undefined;
   }

@@ -2,10 +2,10 @@
 import { listRecords, type AssemblyMeasure, type DocumentValues, type MeasuredValue, type PlacedGeometry, plainId } from '../document';
 import { distanceOfLines, dot, type Point3 } from '../geometry';
 import { Instances, relativeTo, rotate, toOutside, type InstanceKey } from '../instances';
-import type { Movement } from '../kernel-port';
+import type { GeometryShape, Movement } from '../kernel-port';
 import { boxAt, type Box } from './close-pairs';
 import { placeText, type Interference } from './interference';
-import { readGeometry, type GeometryShape } from './mate-geometry';
+import { readGeometry } from './mate-geometry';
 import { movementsOf } from './movements';
 import { directionOf } from './mate-equations';
 import type { PlacedSolid } from './solids';

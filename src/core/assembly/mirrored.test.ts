@@ -1,4 +1,5 @@
 /** Sub-assemblies that stand mirrored: everything in them is the image of what it is in the original. */
+import type { GeometryShape } from '../kernel-port';
 import { component, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { face, floor, LEVER, leverShapes, mated } from '../../../tests/support/levers';
@@ -7,7 +8,7 @@ import { randomStance, STILL } from '../../../tests/support/random-assembly';
 import { findRecord, plainId, PLANES, type Component, type Document, type MateReference, type Parameter, type Placement, type PlaneName } from '../document';
 import type { Point3 } from '../geometry';
 import { combine, listPlaced, openValues, reflect, toOutside, turnOver, type Stance } from '../instances';
-import { listParts, placeComponents, type GeometryShape, type ShapeSource } from '.';
+import { listParts, placeComponents, type ShapeSource } from '.';
 
 /** As the kernel tells shapes of a mirrored body. */
 const shapes: ShapeSource = ({ key, name }) => {

@@ -8,6 +8,7 @@ export function placeMesh(mesh: BodyMesh, at: Stance): BodyMesh {
     positions: placeEach(mesh.positions, (x, y, z) => toOutside(at, [x, y, z])),
     normals: placeEach(mesh.normals, (x, y, z) => rotate(at.turn, [x, y, z])),
     edgePoints: placeEach(mesh.edgePoints, (x, y, z) => toOutside(at, [x, y, z])),
+    corners: mesh.corners.map((corner) => ({ ...corner, at: toOutside(at, corner.at) })),
   };
 }
 

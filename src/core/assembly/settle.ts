@@ -4,9 +4,9 @@
  * ever near a pole. The normal matrix is sparse. Steps lie in the span of the equations, so that what no mate says anything of stays where it is.
  */
 import { multiply, normalise, STANDING, turnAbout, type Stance } from '../instances';
-import { SparseCholesky } from '../numeric';
 import { countTurns, evaluate, valueOf, valueOfTerm, type Equation } from './equations';
 import type { Limit, MateEquations } from './mate-equations';
+import { normalMatrix, type NormalMatrix } from './normal-matrix';
 
 const MOST_ITERATIONS = 100;
 /** A mate holds when each of its equations is within this, of the size of the assembly or in radians. */
@@ -38,7 +38,7 @@ export interface System {
   readonly limits: readonly Limit[];
   /** By the number of each free body: where its six unknowns begin. */
   readonly column: ReadonlyMap<number, number>;
-  readonly matrix: SparseCholesky;
+  readonly matrix: NormalMatrix;
 }
 
 export function systemOf(mates: readonly MateEquations[], group: Group, more: readonly Equation[] = []): System {
@@ -49,13 +49,25 @@ export function systemOf(mates: readonly MateEquations[], group: Group, more: re
     counting: equations.filter(({ terms }) => terms.some(({ kind }) => kind === 'angle')),
     limits: mates.flatMap((one) => one.limits),
     column,
-    matrix: new SparseCholesky(6 * column.size, couplings(equations, column)),
+    matrix: normalMatrix(column.size, couplings(equations, column)),
   };
 }
 
+export interface SettleOptions {
+  /** Of the first step. */
+  readonly damping?: number;
+  /** An equation that is off by less holds, of the size of the assembly or in radians. */
+  readonly holds?: number;
+}
+
 /** Brings a group to where its mates hold: one that has come past a limit is held at it. */
-export function settle(mates: readonly MateEquations[], group: Group, system: System = systemOf(mates, group), damping = DAMPING): Outcome {
-  let outcome = iterate(system, group, damping);
+export function settle(
+  mates: readonly MateEquations[],
+  group: Group,
+  system: System = systemOf(mates, group),
+  { damping = DAMPING, holds = HOLDS }: SettleOptions = {},
+): Outcome {
+  let outcome = iterate(system, group, damping, holds);
   const reached: Equation[] = [];
   for (let round = 0; round < system.limits.length && outcome.worst <= BROKEN; round++) {
     let [worst, next]: [number, Equation | undefined] = [1e-9, undefined];
@@ -66,30 +78,29 @@ export function settle(mates: readonly MateEquations[], group: Group, system: Sy
     }
     if (!next) break;
     reached.push(next);
-    const { worst: left, iterations } = iterate(systemOf(mates, group, reached), group, damping);
+    const { worst: left, iterations } = iterate(systemOf(mates, group, reached), group, damping, holds);
     outcome = { worst: left, iterations: outcome.iterations + iterations };
   }
   return outcome;
 }
 
-function iterate({ equations, counting, column, matrix }: System, { stances, size }: Group, firstDamping: number): Outcome {
+function iterate({ equations, counting, column, matrix }: System, { stances, size }: Group, firstDamping: number, holds: number): Outcome {
   const n = 6 * column.size;
   countTurns(counting, stances);
   let miss = missBy(equations, stances, size);
-  if (n === 0 || miss.worst < HOLDS) return { worst: miss.worst, iterations: 0 };
+  if (n === 0 || miss.worst < holds) return { worst: miss.worst, iterations: 0 };
   let damping = firstDamping;
   for (let iteration = 1; iteration <= MOST_ITERATIONS; iteration++) {
     const gradient = assemble(matrix, equations, column, { stances, size });
     let isBetter = false;
     for (let attempt = 0; attempt < 12 && !isBetter; attempt++) {
-      const shift = new Float64Array(n).fill(damping);
       const step = gradient.slice();
-      if (matrix.factor(shift)) {
+      if (matrix.factor(damping)) {
         matrix.solve(step);
         const tried = stances.slice();
         for (const [body, at] of column) tried[body] = moved(stances[body] ?? STANDING, step, at, size);
         const next = missBy(equations, tried, size);
-        if (next.error < miss.error || next.error < HOLDS * HOLDS) {
+        if (next.error < miss.error || next.error < holds * holds) {
           isBetter = true;
           for (const [body] of column) stances[body] = tried[body] ?? STANDING;
           countTurns(counting, stances);
@@ -100,7 +111,7 @@ function iterate({ equations, counting, column, matrix }: System, { stances, siz
       }
       damping = Math.max(damping * 10, 1e-12);
     }
-    if (!isBetter || miss.worst < HOLDS) return { worst: miss.worst, iterations: iteration };
+    if (!isBetter || miss.worst < holds) return { worst: miss.worst, iterations: iteration };
   }
   return { worst: miss.worst, iterations: MOST_ITERATIONS };
 }
@@ -109,58 +120,53 @@ export function columnsOf({ bodies, held }: Pick<Group, 'bodies' | 'held'>): Rea
   return new Map(bodies.filter((i) => held[i] !== true).map((body, i) => [body, 6 * i]));
 }
 
-function* couplings(equations: readonly Equation[], column: ReadonlyMap<number, number>): Generator<[number, number]> {
-  const seen = new Set<number>();
-  const count = 6 * column.size + 1;
+/** Pairs of bodies, by their places among the free ones, that stand in one equation. */
+function couplings(equations: readonly Equation[], column: ReadonlyMap<number, number>): (readonly [number, number])[] {
+  const pairs: [number, number][] = [];
+  const at: number[] = [];
   for (const { terms } of equations) {
-    const all = terms.flatMap(({ first, second }) => [first, second]);
-    for (const one of all) {
-      for (const other of all) {
-        const [a, b] = [column.get(one), column.get(other)];
-        if (a === undefined || b === undefined || a > b || seen.has(a * count + b)) continue;
-        seen.add(a * count + b);
-        for (let k = 0; k < 6; k++) for (let l = a === b ? k + 1 : 0; l < 6; l++) yield [a + k, b + l];
+    at.length = 0;
+    for (const { first, second } of terms) {
+      for (const body of [first, second]) {
+        const column6 = column.get(body);
+        if (column6 !== undefined) at.push(column6 / 6);
       }
     }
+    for (let i = 1; i < at.length; i++) for (let j = 0; j < i; j++) pairs.push([at[i] as number, at[j] as number]);
   }
+  return pairs;
 }
 
 /** Fills the normal matrix; gives the right side, minus the gradient. */
 export function assemble(
-  matrix: SparseCholesky,
+  matrix: NormalMatrix,
   equations: readonly Equation[],
   column: ReadonlyMap<number, number>,
   { stances, size }: Pick<Group, 'stances' | 'size'>,
 ): Float64Array {
-  matrix.values.fill(0);
+  matrix.clear();
   const right = new Float64Array(6 * column.size);
-  // Columns and derivatives of one equation.
+  // Bodies of one equation, and its derivatives by each.
   const at: number[] = [];
-  const by: number[] = [];
+  let by = new Float64Array(6 * 4);
   for (const equation of equations) {
     const { value, gradients } = evaluate(equation, stances, size);
-    at.length = by.length = 0;
-    for (const [body, gradient] of gradients) {
-      const first = column.get(body);
+    at.length = 0;
+    if (6 * gradients.length > by.length) by = new Float64Array(6 * gradients.length);
+    for (const pair of gradients) {
+      const gradient = pair[1];
+      const first = column.get(pair[0]);
       if (first === undefined) continue;
+      const known = at.indexOf(first / 6);
+      const slot = known < 0 ? at.push(first / 6) - 1 : known;
       for (let k = 0; k < 6; k++) {
         // A turn by one is as far as a shift by the size.
-        const derivative = (gradient[k] ?? 0) * (k < 3 ? size : 1);
-        if (derivative === 0) continue;
-        at.push(first + k);
-        by.push(derivative);
+        const derivative = (gradient[k] as number) * (k < 3 ? size : 1);
+        by[6 * slot + k] = derivative + (known < 0 ? 0 : (by[6 * slot + k] as number));
+        right[first + k] = (right[first + k] as number) - derivative * value;
       }
     }
-    for (let m = 0; m < at.length; m++) {
-      const [i, a] = [at[m] ?? 0, by[m] ?? 0];
-      right[i] = (right[i] ?? 0) - a * value;
-      for (let n = 0; n < at.length; n++) {
-        const j = at[n] ?? 0;
-        if (j > i) continue;
-        const place = matrix.place(i, j);
-        matrix.values[place] = (matrix.values[place] ?? 0) + a * (by[n] ?? 0);
-      }
-    }
+    matrix.add(at, by);
   }
   return right;
 }

@@ -13,7 +13,7 @@ import { knownTurns } from './known-turns';
 import { directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
 import { valueOf } from './equations';
 import type { Mate, MatedBody, Misfit, Placements, Pull } from './model';
-import { BROKEN, missBy, settle, type Group, type Outcome } from './settle';
+import { BROKEN, missBy, settle, systemOf, type Group, type Outcome } from './settle';
 import { angleIn, turnOver } from './turn-over';
 
 interface Joined extends MateEquations {
@@ -37,15 +37,19 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
     const own = joined.filter((one) => inGroup.has(one.bodies.first));
     const group: Group = { bodies: numbers, held, stances, size };
     const pulled = pull === undefined ? undefined : numbers.find((i) => bodies[i]?.id === pull.body && !held[i]);
-    if (pull && pulled !== undefined) drag(pull, pulled, own, group);
+    let system = pulled === undefined ? undefined : systemOf(own, group);
+    if (pull && pulled !== undefined) drag(pull, pulled, own, group, system);
     if (own.length === 0) {
       const free = numbers.filter((i) => !held[i]);
       for (const i of free) freedom.set(bodies[i]?.id ?? '', 6);
       result.degreesOfFreedom += 6 * free.length;
       continue;
     }
-    if (!numbers.some((i) => held[i])) held[pulled ?? numbers[0] ?? 0] = true;
-    const { outcome, counted } = pulled === undefined ? place(own, group) : { outcome: settle(own, group), counted: own };
+    if (!numbers.some((i) => held[i])) {
+      held[pulled ?? numbers[0] ?? 0] = true;
+      system = undefined;
+    }
+    const { outcome, counted } = pulled === undefined ? place(own, group) : { outcome: settle(own, group, system), counted: own };
     result.iterations = Math.max(result.iterations, outcome.iterations);
     if (outcome.worst > BROKEN) {
       // Copies are where they are whatever holds them.

@@ -1,9 +1,14 @@
-/** Names of faces and edges in the designer's words. */
+/** Names of faces, edges and corners in the designer's words. */
 import { findAny, findStep, listIds } from './access';
 import type { Document } from './schema';
 
 /** `edge between end of Board and side 3 of Board, beside side 1 of Groove`; for a face `end of Board`. */
 export function describeGeometry(document: Document, name: string): string {
+  const corner = /^corner\[(.*)\](?:#(\d+))?$/.exec(name);
+  if (corner) {
+    const meeting = [...new Set((corner[1] ?? '').split(' | ').map((face) => describeFace(document, face)))];
+    return `corner of ${meeting.slice(0, -1).join(', ')} and ${meeting.at(-1) ?? ''}${corner[2] === undefined ? '' : `, number ${Number(corner[2]) + 1}`}`;
+  }
   const edge = /^edge\[(.*)\](?:\{([^{}]*)\})?(?:#\d+)?$/.exec(name);
   if (!edge) return describeFace(document, name);
   const faces = [...new Set((edge[1] ?? '').split(' | ').map((face) => describeFace(document, face)))];

@@ -7,6 +7,8 @@
  * nothing tells apart (`#0`, `#1`, ... by place) and in references that are older than the braces.
  *
  * A face that several became answers to each of their names: `block/end(a) = boss/end(b)`.
+ *
+ * A corner is the faces that meet in it, `corner[<face> | <face> | <face>]`; corners that meet the same faces are told by place.
  */
 
 const MERGED = ' = ';
@@ -125,4 +127,32 @@ export function findPieces<T extends { readonly neighbours: () => ReadonlySet<st
   if (found.length > 1 && telling.length < told.length) return [];
   const ranked = rank === undefined || found.length < 2 ? undefined : found[rank];
   return ranked ? [ranked] : found;
+}
+
+export type GeometrySort = 'face' | 'edge' | 'corner';
+
+/** What a name is of. */
+export function sortOf(name: string): GeometrySort {
+  return name.startsWith('edge[') ? 'edge' : name.startsWith('corner[') ? 'corner' : 'face';
+}
+
+export interface CornerName {
+  readonly faces: readonly PieceName[];
+  /** Place among the corners of the same faces. */
+  readonly rank: number | undefined;
+}
+
+/** Undefined for the name of a face or an edge. */
+export function readCorner(name: string): CornerName | undefined {
+  const [, faces, rank] = /^corner\[(.*)\](?:#(\d+))?$/.exec(name) ?? [];
+  return faces === undefined ? undefined : { faces: faces.split(' | ').map(readPiece), rank: rank === undefined ? undefined : Number(rank) };
+}
+
+export function writeCorner({ faces, rank }: CornerName): string {
+  return `corner[${faces.map(writePiece).sort().join(' | ')}]${rank === undefined ? '' : `#${rank}`}`;
+}
+
+/** The faces that an edge or a corner is told by; a face itself. */
+export function facesOfName(name: string): readonly PieceName[] {
+  return readEdge(name)?.faces ?? readCorner(name)?.faces ?? [readPiece(name)];
 }

@@ -120,6 +120,14 @@ export type EdgeShape = { readonly length: number; readonly start: Point3; reado
   | { readonly kind: 'other' }
 );
 
+/** Where faces meet in a point. */
+export interface CornerShape {
+  readonly kind: 'corner';
+  readonly point: Point3;
+}
+
+export type GeometryShape = FaceShape | EdgeShape | CornerShape;
+
 export interface BodyProperties {
   readonly volume: number;
   readonly area: number;
@@ -145,6 +153,8 @@ export interface BodyMesh {
   readonly edgePoints: Float32Array;
   /** Edges in order: points from `start`, `count` of them, joined in pairs of neighbours. */
   readonly edges: readonly { readonly name: string; readonly start: number; readonly count: number }[];
+  /** Where three faces or more meet. */
+  readonly corners: readonly { readonly name: string; readonly at: Point3 }[];
 }
 
 export interface SavedBody {
@@ -153,7 +163,7 @@ export interface SavedBody {
   readonly faceNames: readonly string[];
 }
 
-/** A body, or a face or edge of it. */
+/** A body, or a face, edge or corner of it. */
 export interface NamedPlace {
   readonly body: BodyHandle;
   readonly name?: string | undefined;
@@ -185,6 +195,7 @@ export interface KernelPort {
   /** What a face or edge of that name is; of several pieces, the first. Undefined when there is none. */
   describeFace: (body: BodyHandle, name: string) => FaceShape | undefined;
   describeEdge: (body: BodyHandle, name: string) => EdgeShape | undefined;
+  describeCorner: (body: BodyHandle, name: string) => CornerShape | undefined;
   /** Names of all faces and edges of the body. */
   names: (body: BodyHandle) => { readonly faces: readonly string[]; readonly edges: readonly string[] };
   /** Where two bodies, or faces or edges of them, are nearest; undefined when one is not there. */

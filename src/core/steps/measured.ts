@@ -11,7 +11,8 @@ import {
   type Parameter,
 } from '../document';
 import { distanceOfLines, measureSection, type Profile, type SectionProperties } from '../geometry';
-import type { Axis, BodyProperties, EdgeShape, FaceShape, KernelPort } from '../kernel-port';
+import type { Axis, BodyProperties, KernelPort, GeometryShape } from '../kernel-port';
+import { describeNamed } from './describe-named';
 import type { BodyState } from './build/context';
 import { massOf } from './materials';
 import { MILLIMETRE } from './sketch-model';
@@ -118,7 +119,7 @@ function readProperty(properties: BodyProperties, mass: number, what: Extract<St
 
 function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: Extract<StepMeasure, { readonly of: 'geometry' }>): MeasuredValue {
   const [first = '', second] = on;
-  const shapes = on.map((name) => (name.startsWith('edge[') ? port.describeEdge(handle, name) : port.describeFace(handle, name)));
+  const shapes = on.map((name) => describeNamed(port, handle, name));
   const [a, b] = shapes;
   if (!a || (second !== undefined && !b)) return { problem: 'What was measured is no longer there; pick it again.' };
   switch (what) {
@@ -133,7 +134,7 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
     case 'distance-y':
     case 'distance-z': {
       const found = second === undefined ? undefined : port.nearest({ body: handle, name: first }, { body: handle, name: second });
-      if (!found) return { problem: 'A distance needs two faces or edges.' };
+      if (!found) return { problem: 'A distance needs two faces, edges or corners.' };
       const { distance, from, to } = found;
       return { value: partOfDistance(what, distance, [to[0] - from[0], to[1] - from[1], to[2] - from[2]]) * MILLIMETRE };
     }
@@ -150,11 +151,11 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
   }
 }
 
-function axisOf(shape: FaceShape | EdgeShape): Axis | undefined {
+function axisOf(shape: GeometryShape): Axis | undefined {
   return shape.kind === 'round' || shape.kind === 'revolved' || shape.kind === 'circle' ? shape.axis : undefined;
 }
 
-function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, number] | undefined {
+function directionOf(shape: GeometryShape): readonly [number, number, number] | undefined {
   switch (shape.kind) {
     case 'plane':
       return shape.frame.normal;
@@ -168,6 +169,7 @@ function directionOf(shape: FaceShape | EdgeShape): readonly [number, number, nu
       return [dx / length, dy / length, dz / length];
     }
     case 'sphere':
+    case 'corner':
     case 'other':
       return undefined;
   }

@@ -6,7 +6,8 @@
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
 import { listSteps, type Document, type DocumentValues } from '../document';
-import type { BodyMesh, BodyProperties, EdgeShape, ExportedProduct, FaceShape, KernelPort, Movement, NamedExport, Nearest } from '../kernel-port';
+import type { BodyMesh, BodyProperties, ExportedProduct, KernelPort, Movement, NamedExport, Nearest, GeometryShape } from '../kernel-port';
+import { describeNamed } from './describe-named';
 import { commonVolume, findDifferences, findOverlaps, type BodyDifference, type Overlap } from './differences';
 import type { Regenerated } from './outcome';
 import { ResultCache } from './result-cache';
@@ -43,11 +44,11 @@ export class Regenerator {
     return run.finish();
   }
 
-  /** What a face or edge of a built body is; undefined where there is none of that name. */
-  describe(key: string, name: string): FaceShape | EdgeShape | undefined {
+  /** What a face, edge or corner of a built body is; undefined where there is none of that name. */
+  describe(key: string, name: string): GeometryShape | undefined {
     const [body] = this.cache.handlesOf([key]);
     if (body === undefined) return undefined;
-    return this.cache.port.describeFace(body, name) ?? this.cache.port.describeEdge(body, name);
+    return describeNamed(this.cache.port, body, name);
   }
 
   /** The mesh of a body that a regeneration reported; undefined once it is forgotten. */

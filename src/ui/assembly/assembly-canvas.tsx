@@ -89,7 +89,7 @@ export function AssemblyCanvas() {
         labels={labels}
         section={section && planeOf(section)}
         description={`The assembly: ${names.join(', ') || 'empty'}`}
-        wants={mating || picking ? 'either' : 'face'}
+        wants={mating ? 'any' : (picking?.wants ?? 'face')}
         nameOf={(picked) => nameOfPicked(session, picked)}
         onGrab={mating || picking || exploded > 0 ? undefined : (picked, place) => grabSelected(session, lit, picked.body, place)}
         onPick={(picked) => {

@@ -51,7 +51,7 @@ export function AssemblyMeasure() {
   useEffect(() => {
     workspace.setState({
       picking: {
-        wants: 'either',
+        wants: 'any',
         label: 'What is measured',
         take: ({ body, name }) => {
           const path = body.split(' ');

@@ -15,12 +15,12 @@ import { wordsOfPick } from './pick-for-mate';
 
 const PLANE_WORDS = { none: 'no', side: 'in its side plane', front: 'in its front plane', top: 'in its top plane' } as const;
 
-/** What is bought is placed, and not made the other way round. */
+/** Where this assembly is mirrored: what is bought is placed, and not made the other way round. */
 const ALIKE_WORDS = {
-  none: 'mirrored too',
-  side: 'as it is: alike on both sides of its side plane',
-  front: 'as it is: alike on both sides of its front plane',
-  top: 'as it is: alike on both sides of its top plane',
+  none: 'made as its image',
+  side: 'none: alike about its side plane',
+  front: 'none: alike about its front plane',
+  top: 'none: alike about its top plane',
 } as const;
 
 export function ComponentForm({ component }: { component: Component }) {
@@ -53,7 +53,7 @@ export function ComponentForm({ component }: { component: Component }) {
       )}
       {(kind === 'part' || kind === 'assembly') && component.mirrored === undefined && (
         <Select
-          label="Where this assembly is mirrored"
+          label="Opposite hand"
           value={component.alike ?? 'none'}
           options={ALIKE_WORDS}
           onChange={(plane) => put(plane === 'none' ? sided : { ...component, alike: plane as NonNullable<Component['alike']> })}

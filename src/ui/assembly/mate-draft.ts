@@ -106,8 +106,8 @@ export function wantsThird({ kind, third }: MateDraft): boolean {
 
 /** What is to be picked next, in words; undefined once there is enough. */
 export function nextPick(draft: MateDraft): string | undefined {
-  if (!draft.first) return 'Click a face or an edge of a component.';
-  if (!draft.second) return 'Click a face or an edge of another component.';
+  if (!draft.first) return 'Click a face, an edge or a corner of a component.';
+  if (!draft.second) return 'Click a face, an edge or a corner of another component.';
   return wantsThird(draft) ? `Click ${thirdFor(draft.first.geometry, draft.second.geometry)?.what ?? 'another face'}.` : undefined;
 }
 

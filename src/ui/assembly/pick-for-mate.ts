@@ -1,4 +1,4 @@
-/** A click on a face or an edge, while a mate is being made. */
+/** A click on a face, an edge or a corner, while a mate is being made. */
 import { placeGeometry, readGeometry } from '@/core/assembly';
 import { describeGeometry, findRecord, nameOfCopy, plainId, type Component, type DocumentValues } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
@@ -16,7 +16,7 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
   const geometry = shape && readGeometry(shape);
   const at = session.store.getState().placed.find((one) => one.path.join(' ') === path.join(' '))?.at;
   if (!geometry || !at) {
-    session.notify('A mate needs a plane or cylindrical face, or a straight or circular edge. Pick one of these.');
+    session.notify('A mate needs a plane or cylindrical face, a straight or circular edge, or a corner. Pick one of these.');
     return;
   }
   const { words } = wordsOfPick(session, path, name);

@@ -3,8 +3,9 @@
  * and where it is cut change without the rest.
  */
 import {
-  type BufferGeometry,
+  BufferGeometry,
   Color,
+  Float32BufferAttribute,
   GreaterDepth,
   InstancedMesh,
   type Intersection,
@@ -17,6 +18,8 @@ import {
   type MeshLambertMaterial,
   type Object3D,
   type Plane,
+  Points,
+  PointsMaterial,
   type Raycaster,
   Sphere,
 } from 'three';
@@ -56,7 +59,7 @@ export function readColours(host: HTMLElement): Colours {
   };
 }
 
-/** Names of faces and edges that are lit. */
+/** Names of faces, edges and corners that are lit. */
 export interface Lit {
   readonly selected: ReadonlySet<string>;
   readonly hints: ReadonlySet<string>;
@@ -107,7 +110,7 @@ export class BodyFigure {
   /** Objects that were made since the beginning. */
   made = 0;
   private readonly look: Look;
-  private marks: Mesh[] = [];
+  private marks: Mark[] = [];
   private marked = '';
   private caps: SectionCap[] = [];
   private readonly lines: LineSegments[] = [];
@@ -126,7 +129,13 @@ export class BodyFigure {
     if (!first) throw new Error('Bug: a figure of no body');
     this.look = lookOf(first, colours);
     const isHidden = first.look === 'target';
-    const data: PickData = { bodies: bodies.map(({ body }) => body), faces: shape.mesh.faces, edges: shape.mesh.edges, isTarget: isHidden };
+    const data: PickData = {
+      bodies: bodies.map(({ body }) => body),
+      faces: shape.mesh.faces,
+      edges: shape.mesh.edges,
+      corners: shape.mesh.corners,
+      isTarget: isHidden,
+    };
     const { edge, tint, opacity } = this.look;
     if (first.look !== 'before') {
       const surface = this.placed(shape.surface, this.surfaceMaterial(tint, opacity, this.nearness));
@@ -169,7 +178,7 @@ export class BodyFigure {
     for (const lines of this.hidden) this.add(lines);
   }
 
-  /** Lights faces and edges of those names, and no others. */
+  /** Lights faces, edges and corners of those names, and no others. */
   light(lit: Lit): void {
     const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
     const pointed = new Set(lit.pointed === undefined || lit.selected.has(lit.pointed) ? [] : [lit.pointed]);
@@ -243,18 +252,32 @@ export class BodyFigure {
     for (const { objects } of this.caps) for (const object of objects) this.add(object);
   }
 
-  private mark(names: ReadonlySet<string>, colour: Color, share: number): Mesh[] {
+  private mark(names: ReadonlySet<string>, colour: Color, share: number): Mark[] {
     const look = this.bodies[0]?.look;
     if (names.size === 0 || look === 'after') return [];
     const faces = look === 'before' || look === 'target' ? undefined : facesOf(this.shape, names);
     // A lit face keeps something of its own colour, so that its shape is still seen.
     const tint = this.look.tint.clone().lerp(colour.clone().lerp(WHITE, 0.3), share);
-    const lit = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1))] : [];
+    const lit: Mark[] = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1))] : [];
     const { mesh } = this.shape;
     const edges = mesh.edges.filter(({ name }) => names.has(name));
+    const dots = mesh.corners.filter(({ name }) => names.has(name)).flatMap(({ at }) => at);
+    if (dots.length > 0) lit.push(...this.bodies.map((body) => this.dots(dots, colour, body)));
     if (edges.length === 0) return lit;
     const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
     return [...lit, ...this.bodies.map((body) => this.broadLines(points, colour, body))];
+  }
+
+  /** Lit corners are drawn as dots, over everything. */
+  private dots(points: number[], color: Color, body: ShownBody): Points {
+    const geometry = new BufferGeometry();
+    geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
+    const clippingPlanes = this.clipping.length > 0 ? { clippingPlanes: [...this.clipping] } : {};
+    const dots = new Points(geometry, new PointsMaterial({ color, size: 9, sizeAttenuation: false, depthTest: false, ...clippingPlanes }));
+    dots.renderOrder = 1;
+    dots.raycast = () => undefined;
+    dots.applyMatrix4(matrixOf(body));
+    return dots;
   }
 
   /** Lit edges are drawn broad and over everything, so that none is hidden. */
@@ -292,13 +315,16 @@ export class BodyFigure {
     this.objects.add(object);
   }
 
-  private drop(mark: Mesh): void {
+  private drop(mark: Mark): void {
     this.objects.delete(mark);
     if (mark instanceof InstancedMesh) mark.dispose();
     mark.geometry.dispose();
     (mark.material as Material).dispose();
   }
 }
+
+/** What stands in the scene for what is lit. */
+type Mark = Mesh | Points;
 
 const HERE = new Matrix4();
 const WHITE = new Color('#ffffff');

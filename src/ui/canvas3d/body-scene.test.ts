@@ -58,6 +58,7 @@ function cube(size: number): BodyMesh {
     normals: Float32Array.from(normals),
     indices: Uint32Array.from(indices),
     faces,
+    corners: [],
     edgePoints: Float32Array.from(corners.flatMap(([y, z]) => [0, y, z, size, y, z])),
     edges: corners.map((_, i) => ({ name: `e${i}`, start: 2 * i, count: 2 })),
   };

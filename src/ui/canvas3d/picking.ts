@@ -1,5 +1,5 @@
 /** What lies under the pointer. */
-import { LineSegments, Mesh, Raycaster, type Group, type Intersection, type Object3D, type Vector3 } from 'three';
+import { LineSegments, Mesh, Raycaster, type Group, type Intersection, type Object3D, Vector3 } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import type { BodyMesh } from '@/core/kernel-port';
 import type { PickedGeometry } from './shown-body';
@@ -47,13 +47,12 @@ export function pickThrough(caster: Raycaster, scene: Group, isShown: IsShown): 
   return [...found.values()];
 }
 
-/** `reachAt` is the reach at a distance from the eye. Edges behind the nearest face are not picked. */
+/** `reachAt` is the reach at a distance from the eye. Edges behind the nearest face are not picked; a corner at the end of one comes before it, where these are wanted. */
 export function pickEdge(
   caster: Raycaster,
   bodies: Group,
   limit: number | undefined,
-  reachAt: (distance: number) => number,
-  isShown: IsShown,
+  { reachAt, isShown, withCorners }: { readonly reachAt: (distance: number) => number; readonly isShown: IsShown; readonly withCorners: boolean },
 ): PickedGeometry | undefined {
   caster.params.Line.threshold = reachAt(limit ?? caster.ray.origin.length());
   const hits = caster.intersectObjects(pickable(bodies).filter((child) => child instanceof LineSegments));
@@ -61,11 +60,27 @@ export function pickEdge(
   if (!hit) return undefined;
   const {
     edges,
+    corners,
     bodies: [body],
   } = hit.object.userData as PickData;
+  if (withCorners) {
+    const corner = cornerNear(caster, hit, corners);
+    if (corner !== undefined) return { body, name: corner };
+  }
   const index = hit.index ?? -1;
   const found = edges.find(({ start, count }) => index >= start && index < start + count);
   return found && { body, name: found.name };
+}
+
+/** The corner of a body that was hit at an edge which is nearest to the ray, within its reach. */
+function cornerNear({ ray, params }: Raycaster, { object }: Intersection, corners: PickData['corners']): string | undefined {
+  const place = new Vector3();
+  let [nearest, name]: [number, string | undefined] = [params.Line.threshold, undefined];
+  for (const corner of corners) {
+    const distance = ray.distanceToPoint(place.set(...corner.at).applyMatrix4(object.matrixWorld));
+    if (distance < nearest) [nearest, name] = [distance, corner.name];
+  }
+  return name;
 }
 
 /** Targets where there are any, else what is shown. */
@@ -79,6 +94,7 @@ export interface PickData {
   readonly bodies: readonly (string | undefined)[];
   readonly faces: BodyMesh['faces'];
   readonly edges: BodyMesh['edges'];
+  readonly corners: BodyMesh['corners'];
   /** Not seen, and picked before everything that is. */
   readonly isTarget: boolean;
 }

@@ -4,7 +4,7 @@ import type { BodyMesh } from '@/core/kernel-port';
 
 export interface Shape {
   readonly mesh: BodyMesh;
-  /** Of its faces and edges. */
+  /** Of its faces, edges and corners. */
   readonly names: ReadonlySet<string>;
   readonly surface: BufferGeometry;
   /** Polylines as pairs of points, which is what line segments are drawn from. */
@@ -50,7 +50,7 @@ function makeShape(mesh: BodyMesh): Shape {
   surface.setIndex(new BufferAttribute(mesh.indices, 1));
   const edges = new BufferGeometry();
   edges.setAttribute('position', new BufferAttribute(mesh.edgePoints, 3));
-  const names = new Set([...mesh.faces, ...mesh.edges].map(({ name }) => name));
+  const names = new Set([...mesh.faces, ...mesh.edges, ...mesh.corners].map(({ name }) => name));
   return { mesh, names, surface, edges };
 }
 

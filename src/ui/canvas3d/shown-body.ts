@@ -21,7 +21,8 @@ export interface ShownBody {
   readonly side?: 'left' | 'right';
 }
 
-export type PickKind = 'face' | 'edge' | 'either';
+/** `either`: a face or an edge; `any`: corners too. */
+export type PickKind = 'face' | 'edge' | 'either' | 'any';
 
 export interface PickedGeometry {
   readonly body: string | undefined;

@@ -131,13 +131,17 @@ export class Viewport {
     this.draw();
   }
 
-  /** The face or edge under a point of the element, in CSS pixels; an edge comes before the faces beside it. */
+  /** What is under a point of the element, in CSS pixels; a corner comes before the edges that end there, an edge before the faces beside it. */
   pick(x: number, y: number, wants: PickKind): PickedGeometry | undefined {
     const caster = this.camera.rayAt(x, y);
     const face = pickFace(caster, this.bodies.group, this.isShown);
     if (wants === 'face') return face?.picked;
-    const edge = pickEdge(caster, this.bodies.group, face?.distance, (distance) => this.camera.perPixel(distance) * REACH_PX, this.isShown);
-    return edge ?? (wants === 'either' ? face?.picked : undefined);
+    const edge = pickEdge(caster, this.bodies.group, face?.distance, {
+      reachAt: (distance) => this.camera.perPixel(distance) * REACH_PX,
+      isShown: this.isShown,
+      withCorners: wants === 'any',
+    });
+    return edge ?? (wants === 'edge' ? undefined : face?.picked);
   }
 
   /** Every face under a point of the element, nearest first. */

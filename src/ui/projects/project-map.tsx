@@ -8,6 +8,7 @@ import { Button } from '../design/button';
 import { api } from '../state/api';
 import { BOX, layOutMap, type Placed } from './map-layout';
 import { ReachedList } from '../links/reached-list';
+import { interferences, interferenceWords } from './interferences';
 import { ReachFilter, type ReachWish } from './reach-filter';
 
 interface ProjectMapProps {
@@ -146,6 +147,11 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
       {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}
+      {interferences(chosen) > 0 && (
+        <span className="text-madder">
+          {interferences(chosen) === 1 ? 'two parts of it stand' : `${interferences(chosen)} pairs of its parts stand`} in one another
+        </span>
+      )}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}
       {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up this and all that take from it</Button>}
@@ -175,8 +181,9 @@ interface MapBoxProps {
 function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: MapBoxProps) {
   const { name, kind, behind, links } = document;
   const failing = document.failing + document.brokenGuards;
+  const interfering = interferences(document);
   const taken = links.reduce((sum, { values }) => sum + values, 0);
-  const border = failing > 0 ? 'border-madder' : behind > 0 ? 'border-weld' : 'border-rule';
+  const border = failing + interfering > 0 ? 'border-madder' : behind > 0 ? 'border-weld' : 'border-rule';
   return (
     <button
       type="button"
@@ -188,7 +195,8 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
       <span className="w-full truncate font-semibold">{name}</span>
       <span className="w-full truncate text-[13px] text-walnut-soft">
         {failing > 0 && <span className="text-madder">{failing} failing </span>}
-        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing === 0 && KIND_WORDS[kind]}
+        {interfering > 0 && <span className="text-madder">{interferenceWords(interfering)} </span>}
+        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing + interfering === 0 && KIND_WORDS[kind]}
         {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
       </span>
     </button>

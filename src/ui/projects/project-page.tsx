@@ -19,6 +19,7 @@ import { MaterialChoice } from './material-choice';
 import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from './shelf-dialog';
+import { interferences, interferenceWords } from './interferences';
 import { useLoaded } from './use-loaded';
 
 /** Its previews draw solids: their code is loaded with its first use. */
@@ -260,6 +261,9 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
               {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
               {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
               {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
+              {interferences(document) > 0 && (
+                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{interferenceWords(interferences(document))}</span>
+              )}
             </td>
             <td className="px-3 py-2 text-right whitespace-nowrap">
               <Button tone="quiet" aria-label={`Copy ${document.name}`} onClick={() => onCopy(document)}>

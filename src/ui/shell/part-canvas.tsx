@@ -67,7 +67,7 @@ function SolidCanvas() {
     if (!draft || !ground) return new Set();
     const names = ground.flatMap(({ key }) => {
       const mesh = meshes.get(key);
-      return [...(mesh?.faces ?? []), ...(mesh?.edges ?? [])].map(({ name }) => name);
+      return [...(mesh?.faces ?? []), ...(mesh?.edges ?? []), ...(mesh?.corners ?? [])].map(({ name }) => name);
     });
     if (pointed !== undefined) return new Set([pointed]);
     const lost = regenerated?.steps.find(({ id }) => id === draft.step.id)?.problem?.lost;
@@ -176,7 +176,7 @@ function SolidCanvas() {
       {isEmpty(document, draft) && <StartDrawing />}
       {picking && (
         <p role="status" className="absolute top-2 right-2 rounded-box bg-indigo-wash px-2 py-1">
-          {picking.label}: click {picking.wants === 'edge' ? 'an edge' : picking.wants === 'face' ? 'a face' : 'an edge or a face'}
+          {picking.label}: click {PICK_WORDS[picking.wants]}
         </p>
       )}
       {!regenerated && !isEmpty(document, draft) && (
@@ -248,3 +248,5 @@ function facesDrivenBy(document: Document, selected: string | undefined, bodies:
   const names = bodies.flatMap(({ mesh }) => mesh.faces.map(({ name }) => name));
   return new Set(names.filter((name) => facesIn(name).some((one) => one.startsWith(`${selected}/`)) || on.some((id) => name.includes(`(${id})`))));
 }
+
+const PICK_WORDS = { face: 'a face', edge: 'an edge', either: 'an edge or a face', any: 'a face, an edge or a corner' } as const;

@@ -13,11 +13,9 @@ import {
   placeComponents,
   placeGeometry,
   readInMirror,
-  readGeometry,
   standingIn,
   type AssemblyPlacement,
   type Box,
-  type GeometryShape,
   type Interference,
   type MateDirection,
   type OneMeasure,
@@ -26,7 +24,7 @@ import {
 import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
-import type { BodyMesh } from '@/core/kernel-port';
+import type { GeometryShape, BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge } from '@/workers/assembly-judge';
 import type { RegenerationClient } from '@/workers/client';

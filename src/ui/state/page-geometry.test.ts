@@ -114,6 +114,7 @@ test('the mesh of a body that is shown is kept, however often another one is bui
     normals: Float32Array.from([0, 0, 1, 0, 0, 1, 0, 0, 1]),
     indices: Uint32Array.from([0, 1, 2]),
     faces: [{ name: 'f', start: 0, count: 3 }],
+    corners: [],
     edgePoints: Float32Array.from([x, 0, 0, x + 1, 0, 0]),
     edges: [{ name: 'e', start: 0, count: 2 }],
   });

@@ -6,12 +6,12 @@ import type { StoreApi } from 'zustand/vanilla';
 import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import { complete, InstanceLibrary, type CompleteDocument } from '@/core/instances';
-import type { BodyMesh } from '@/core/kernel-port';
+import type { GeometryShape, BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
-import type { GeometryShape, OneMeasure, Pull } from '@/core/assembly';
+import type { OneMeasure, Pull } from '@/core/assembly';
 import { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 

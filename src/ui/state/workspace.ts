@@ -56,9 +56,10 @@ export type Task =
   /** Values of this document to be linked in others. */
   | { readonly kind: 'hand-over'; readonly values: readonly string[] };
 
-/** A wish for a face or edge of a solid: the next one that is clicked goes to it. */
+/** A wish for a face, edge or corner of a solid: the next one that is clicked goes to it. */
 export interface PickWish {
-  readonly wants: 'face' | 'edge' | 'either';
+  /** `either`: a face or an edge; `any`: corners too. */
+  readonly wants: 'face' | 'edge' | 'either' | 'any';
   readonly label: string;
   readonly take: (picked: { readonly body: string; readonly name: string }) => void;
 }

@@ -1,6 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef } from 'react';
 import { describeGeometry } from '@/core/document';
+import { sortOf } from '@/core/kernel-port';
 import { isFound, likelyGeometry } from '@/core/steps';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -113,7 +114,7 @@ function useGeometryThere(): readonly Picked[] {
     () =>
       standing.flatMap(({ body, key }) => {
         const mesh = meshes.get(key);
-        return [...(mesh?.faces ?? []), ...(mesh?.edges ?? [])].map(({ name }) => ({ body, name }));
+        return [...(mesh?.faces ?? []), ...(mesh?.edges ?? []), ...(mesh?.corners ?? [])].map(({ name }) => ({ body, name }));
       }),
     [standing, meshes],
   );
@@ -194,7 +195,8 @@ function FromList({ label, wants, except, onPick }: { label: string; wants: Pick
   const offered = useMemo(() => {
     const seen = new Set(except);
     return there.filter(({ name }) => {
-      const isWanted = wants === 'either' || (wants === 'edge') === name.startsWith('edge[');
+      const sort = sortOf(name);
+      const isWanted = wants === 'any' || sort === wants || (wants === 'either' && sort !== 'corner');
       return isWanted && !seen.has(name) && seen.add(name);
     });
   }, [there, wants, except]);

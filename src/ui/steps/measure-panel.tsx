@@ -86,7 +86,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
       <Select
         label="Of"
         value={wish.of}
-        options={{ region: 'the regions of a sketch', body: 'a body', geometry: 'faces or edges of a body' }}
+        options={{ region: 'the regions of a sketch', body: 'a body', geometry: 'faces, edges or corners of a body' }}
         onChange={(of) => choose(of as Of)}
       />
       <Select
@@ -113,7 +113,7 @@ export function MeasurePanel({ onClose }: { onClose: () => void }) {
         />
       )}
       {wish.of === 'geometry' && (
-        <GeometryPicks label="Faces or edges" wants="either" names={wish.picked} onChange={(names) => setWish({ ...wish, picked: names.slice(-2) })} />
+        <GeometryPicks label="Faces, edges or corners" wants="any" names={wish.picked} onChange={(names) => setWish({ ...wish, picked: names.slice(-2) })} />
       )}
       <label className="mb-2 block">
         <span className="text-walnut-soft">Name</span>

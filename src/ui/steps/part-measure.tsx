@@ -14,6 +14,7 @@ import {
   type EditOf,
   type StepMeasure,
 } from '@/core/document';
+import { sortOf } from '@/core/kernel-port';
 import { Button } from '../design/button';
 import { MeasureFrame } from '../design/measure-frame';
 import { goToRow } from '../ledger/go-to-row';
@@ -57,7 +58,7 @@ export function PartMeasure() {
   useEffect(() => {
     workspace.setState({
       picking: {
-        wants: 'either',
+        wants: 'any',
         label: 'Measure',
         take: (picked) => {
           setRefusal(undefined);
@@ -154,14 +155,16 @@ export function readingsOf(document: Document, picks: readonly Pick[]): Reading[
   const isTaken = takenNames(document);
   const names = new Set<string>();
   const on = picks.map(({ name }) => name);
-  const isEdge = first.name.startsWith('edge[');
+  const sort = sortOf(first.name);
   const whats = second
     ? second.body === first.body
       ? (['distance', 'distance-x', 'distance-y', 'distance-z', 'axis-distance', 'angle'] as const)
       : []
-    : isEdge
+    : sort === 'edge'
       ? (['length', 'radius'] as const)
-      : (['area', 'radius'] as const);
+      : sort === 'face'
+        ? (['area', 'radius'] as const)
+        : [];
   return whats.map((what): Reading => {
     const name = freeName(`${findStep(document, owner)?.name ?? ''} ${what}`, (other) => isTaken(other) || names.has(other));
     names.add(name);
