@@ -35,7 +35,7 @@ export async function buildAssembly(
   if ('failure' in whole) return whole;
   const { values, source, interference } = whole;
   const left = listRecords(document, 'dismissals', 'dismissal');
-  const interfering = interference?.filter((one) => one.volume !== undefined && dismissalOf(left, one) === undefined).length;
+  const interfering = interference?.filter((one) => dismissalOf(left, one) === undefined).length;
   const drawn = drawnOfWhole(whole);
   const mass = builtInOf(values, '', 'mass', source);
   return {

@@ -194,7 +194,7 @@ test('a plane is clicked in the picture, and what is pointed at is named', async
   await page.keyboard.press('Escape');
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   const measure = page.getByRole('region', { name: 'Measure' });
-  await expect(measure).toContainText('Click a face or an edge.');
+  await expect(measure).toContainText('Click a face, an edge or a corner.');
   // The picture has moved aside: the board is looked for where it is now.
   await page.mouse.click(box.x + 0.7 * box.width, box.y + 0.55 * box.height);
   await expect(measure.getByRole('button', { name: 'Pin area' })).toBeVisible({ timeout: 20_000 });

@@ -90,14 +90,16 @@ export function AssemblyMeasure() {
   const shown = (offer: Offer) => {
     const value = found[offer.id];
     if (value && 'problem' in value) return <span className="text-walnut-soft">{value.problem}</span>;
-    return <span className="font-mono tabular-nums">{value ? baseWords(session.values, kindOfMeasure(offer.measure), value.value) : '…'}</span>;
+    return (
+      <span className="font-mono whitespace-nowrap tabular-nums">{value ? baseWords(session.values, kindOfMeasure(offer.measure), value.value) : '…'}</span>
+    );
   };
   return (
     <MeasureFrame picks={picks.map((pick) => pick.words)} told={refusal} onClose={close}>
       <ul className="px-3 py-2">
         {shownOffers.map((offer) => (
           <li key={offer.id} className="flex min-h-7 items-center gap-2 border-b border-rule/40 py-0.5">
-            <span className="w-28 shrink-0">{offer.label}</span>
+            <span className="w-24 shrink-0">{offer.label}</span>
             <span className="min-w-0 flex-1 text-right">{shown(offer)}</span>
             <Button tone="quiet" className="h-6" aria-label={`Keep ${offer.label}`} onClick={() => keep(offer)}>
               Keep

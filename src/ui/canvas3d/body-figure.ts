@@ -63,8 +63,9 @@ export function readColours(host: HTMLElement): Colours {
 export interface Lit {
   readonly selected: ReadonlySet<string>;
   readonly hints: ReadonlySet<string>;
-  /** Under the pointer. */
+  /** Under the pointer, and on which body; on every one where that is not told. */
   readonly pointed?: string | undefined;
+  readonly pointedBody?: string | undefined;
 }
 
 /** How edges are drawn: those that are seen, and those behind something, dashed. */
@@ -182,12 +183,18 @@ export class BodyFigure {
   light(lit: Lit): void {
     const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
     const pointed = new Set(lit.pointed === undefined || lit.selected.has(lit.pointed) ? [] : [lit.pointed]);
-    const marked = JSON.stringify([mine(pointed), mine(lit.hints), mine(lit.selected)]);
+    const under = this.bodies.filter(({ body }) => lit.pointedBody === undefined || body === lit.pointedBody);
+    const marked = JSON.stringify([
+      mine(pointed),
+      under.length === this.bodies.length ? '' : under.map(({ body }) => body),
+      mine(lit.hints),
+      mine(lit.selected),
+    ]);
     if (marked === this.marked) return;
     this.marked = marked;
     for (const mark of this.marks) this.drop(mark);
     this.marks = [
-      ...this.mark(pointed, this.colours.selected, 0.22),
+      ...this.mark(pointed, this.colours.selected, 0.22, under),
       ...this.mark(lit.hints, this.colours.hint, 0.6),
       ...this.mark(lit.selected, this.colours.selected, 0.6),
     ];
@@ -252,20 +259,20 @@ export class BodyFigure {
     for (const { objects } of this.caps) for (const object of objects) this.add(object);
   }
 
-  private mark(names: ReadonlySet<string>, colour: Color, share: number): Mark[] {
+  private mark(names: ReadonlySet<string>, colour: Color, share: number, bodies: readonly ShownBody[] = this.bodies): Mark[] {
     const look = this.bodies[0]?.look;
-    if (names.size === 0 || look === 'after') return [];
+    if (names.size === 0 || bodies.length === 0 || look === 'after') return [];
     const faces = look === 'before' || look === 'target' ? undefined : facesOf(this.shape, names);
     // A lit face keeps something of its own colour, so that its shape is still seen.
     const tint = this.look.tint.clone().lerp(colour.clone().lerp(WHITE, 0.3), share);
-    const lit: Mark[] = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1))] : [];
+    const lit: Mark[] = faces ? [this.placed(faces, this.surfaceMaterial(tint, this.look.opacity, this.nearness - 1), bodies)] : [];
     const { mesh } = this.shape;
     const edges = mesh.edges.filter(({ name }) => names.has(name));
     const dots = mesh.corners.filter(({ name }) => names.has(name)).flatMap(({ at }) => at);
-    if (dots.length > 0) lit.push(...this.bodies.map((body) => this.dots(dots, colour, body)));
+    if (dots.length > 0) lit.push(...bodies.map((body) => this.dots(dots, colour, body)));
     if (edges.length === 0) return lit;
     const points = edges.flatMap(({ start, count }) => Array.from(mesh.edgePoints.subarray(start * 3, (start + count) * 3)));
-    return [...lit, ...this.bodies.map((body) => this.broadLines(points, colour, body))];
+    return [...lit, ...bodies.map((body) => this.broadLines(points, colour, body))];
   }
 
   /** Lit corners are drawn as dots, over everything. */
@@ -273,7 +280,11 @@ export class BodyFigure {
     const geometry = new BufferGeometry();
     geometry.setAttribute('position', new Float32BufferAttribute(points, 3));
     const clippingPlanes = this.clipping.length > 0 ? { clippingPlanes: [...this.clipping] } : {};
-    const dots = new Points(geometry, new PointsMaterial({ color, size: 9, sizeAttenuation: false, depthTest: false, ...clippingPlanes }));
+    const material = new PointsMaterial({ color, size: 9, sizeAttenuation: false, depthTest: false, ...clippingPlanes });
+    material.onBeforeCompile = (shader) => {
+      shader.fragmentShader = shader.fragmentShader.replace('void main() {', 'void main() {\n  if (length(gl_PointCoord - 0.5) > 0.5) discard;');
+    };
+    const dots = new Points(geometry, material);
     dots.renderOrder = 1;
     dots.raycast = () => undefined;
     dots.applyMatrix4(matrixOf(body));
@@ -296,15 +307,15 @@ export class BodyFigure {
   }
 
   /** A surface at the place of the body, or at those of all in one draw. */
-  private placed(geometry: BufferGeometry, material: Material): Mesh {
-    const [first] = this.bodies;
-    if (this.bodies.length === 1 && first) {
+  private placed(geometry: BufferGeometry, material: Material, bodies: readonly ShownBody[] = this.bodies): Mesh {
+    const [first] = bodies;
+    if (bodies.length === 1 && first) {
       const mesh = new Mesh(geometry, material);
       mesh.applyMatrix4(matrixOf(first));
       return mesh;
     }
-    const mesh = new InstancedMesh(geometry, material, this.bodies.length);
-    this.bodies.forEach((body, i) => mesh.setMatrixAt(i, matrixOf(body)));
+    const mesh = new InstancedMesh(geometry, material, bodies.length);
+    bodies.forEach((body, i) => mesh.setMatrixAt(i, matrixOf(body)));
     return mesh;
   }
 

@@ -156,7 +156,7 @@ interface Shown {
   readonly split: number | undefined;
   readonly planes: readonly ShownPlane[];
   /** What is under the pointer. */
-  readonly pointed: string | undefined;
+  readonly pointed: PickedGeometry | undefined;
 }
 
 /** Hands on to the picture what has changed, each thing for itself. */
@@ -171,7 +171,7 @@ function useShown(viewport: Viewport | undefined, { bodies, highlighted, hints, 
   });
   useEffect(() => viewport?.show(latest.current), [viewport, signature]);
   useEffect(() => {
-    viewport?.highlight({ selected: highlighted, hints, pointed });
+    viewport?.highlight({ selected: highlighted, hints, pointed: pointed?.name, pointedBody: pointed?.body });
   }, [viewport, highlighted, hints, pointed]);
   const { normal: [nx = 0, ny = 0, nz = 0] = [], offset = 0 } = section ?? {};
   const isCut = section !== undefined;

@@ -8,7 +8,7 @@ interface Pointed {
   readonly at: readonly [number, number];
   /** Of the picture, in pixels. */
   readonly width: number;
-  readonly name: string | undefined;
+  readonly picked: PickedGeometry | undefined;
   readonly words: string;
 }
 
@@ -18,8 +18,8 @@ interface Behind {
 }
 
 interface PointedAt {
-  /** The face or edge that is lit. */
-  readonly lit: string | undefined;
+  /** The face, edge or corner that is lit. */
+  readonly lit: PickedGeometry | undefined;
   /** What it is, beside the pointer. */
   readonly words: React.ReactNode;
   /** What lies behind the pointer, while it is asked for. */
@@ -48,12 +48,10 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
     if (planes.length > 0) viewport?.lightPlane(plane);
     const picked = plane === undefined && nameOf ? viewport?.pick(...at, wants) : undefined;
     const words = picked && nameOf?.(picked);
-    setPointed((now) =>
-      words === undefined ? undefined : now?.name === picked?.name ? now && { ...now, at, width } : { at, width, name: picked?.name, words },
-    );
+    setPointed((now) => (words === undefined ? undefined : now && isSame(now.picked, picked) ? { ...now, at, width } : { at, width, picked, words }));
   };
   return {
-    lit: pointed?.name,
+    lit: pointed?.picked,
     words: pointed && !behind && (
       <p
         aria-hidden
@@ -79,7 +77,7 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
       const found = viewport.pickThrough(...at);
       setBehind(found.length > 0 ? { at, found } : undefined);
     },
-    point: (picked) => setPointed({ at: [0, 0], width: 0, name: picked.name, words: '' }),
+    point: (picked) => setPointed({ at: [0, 0], width: 0, picked, words: '' }),
     clear: () => {
       cancelAnimationFrame(frame.current);
       setPointed(undefined);
@@ -87,6 +85,10 @@ export function usePointedAt(viewport: Viewport | undefined, { wants, nameOf, pl
       if (planes.length > 0) viewport?.lightPlane(undefined);
     },
   };
+}
+
+function isSame(one: PickedGeometry | undefined, other: PickedGeometry | undefined): boolean {
+  return one?.name === other?.name && one?.body === other?.body;
 }
 
 /** The widest label, in pixels. */

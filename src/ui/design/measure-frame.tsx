@@ -36,7 +36,7 @@ export function MeasureFrame({ picks, told, onClose, children }: MeasureFramePro
         </Button>
       </header>
       <ol className="px-3 pt-2">
-        {['Click a face or an edge.', 'Click a second one.'].map((asked, i) => (
+        {['Click a face, an edge or a corner.', 'Click a second one.'].map((asked, i) => (
           <li key={asked} className={picks[i] === undefined ? 'text-walnut-soft' : ''}>
             {picks[i] ?? asked}
           </li>

@@ -3,7 +3,7 @@ import type { DocumentCard } from '@/contract';
 import { layerDocuments } from '@/core/links';
 
 export const BOX = { width: 190, height: 44 } as const;
-const COLUMN = 270;
+const COLUMN = 252;
 const ROW = 56;
 const MARGIN = 16;
 /** A column with more rows goes on beside itself. */

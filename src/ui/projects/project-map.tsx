@@ -1,7 +1,7 @@
 'use client';
 import { KIND_WORDS } from '@/core/document';
 import Link from 'next/link';
-import { useEffect, useMemo, useState } from 'react';
+import { Fragment, useEffect, useMemo, useState } from 'react';
 import type { DocumentCard, ReachReply } from '@/contract';
 import { reachOf } from '@/core/links';
 import { Button } from '../design/button';
@@ -183,6 +183,11 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
   const failing = document.failing + document.brokenGuards;
   const interfering = interferences(document);
   const taken = links.reduce((sum, { values }) => sum + values, 0);
+  const troubles = [
+    { count: failing, words: `${failing} failing`, tone: 'text-madder' },
+    { count: interfering, words: interferenceWords(interfering), tone: 'text-madder' },
+    { count: behind, words: `${behind} behind`, tone: 'text-weld' },
+  ].filter(({ count }) => count > 0);
   const border = failing + interfering > 0 ? 'border-madder' : behind > 0 ? 'border-weld' : 'border-rule';
   return (
     <button
@@ -194,9 +199,13 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
     >
       <span className="w-full truncate font-semibold">{name}</span>
       <span className="w-full truncate text-[13px] text-walnut-soft">
-        {failing > 0 && <span className="text-madder">{failing} failing </span>}
-        {interfering > 0 && <span className="text-madder">{interferenceWords(interfering)} </span>}
-        {behind > 0 ? <span className="text-weld">{behind} behind</span> : failing + interfering === 0 && KIND_WORDS[kind]}
+        {troubles.map(({ words, tone }, i) => (
+          <Fragment key={words}>
+            {i > 0 && ', '}
+            <span className={tone}>{words}</span>
+          </Fragment>
+        ))}
+        {troubles.length === 0 && KIND_WORDS[kind]}
         {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
       </span>
     </button>
