@@ -3,7 +3,8 @@ import type { BodyMesh } from '@/core/kernel-port';
 
 type Arrays = 'positions' | 'normals' | 'indices' | 'edgePoints';
 
-export type MeshText = Omit<BodyMesh, Arrays> & Readonly<Record<Arrays, string>>;
+/** What older programs kept has no corners. */
+export type MeshText = Omit<BodyMesh, Arrays | 'corners'> & Partial<Pick<BodyMesh, 'corners'>> & Readonly<Record<Arrays, string>>;
 
 /** The solid of the latest revision as it is shown, before any kernel is loaded. */
 export interface PictureReply {
@@ -29,7 +30,7 @@ export function writeMesh({ faces, edges, corners, ...arrays }: BodyMesh): MeshT
   };
 }
 
-export function readMesh({ faces, edges, corners, ...arrays }: MeshText): BodyMesh {
+export function readMesh({ faces, edges, corners = [], ...arrays }: MeshText): BodyMesh {
   const buffer = (text: string): ArrayBuffer => Uint8Array.from(atob(text), (character) => character.charCodeAt(0)).buffer;
   return {
     faces,

@@ -18,6 +18,7 @@ import { move } from './move';
 import { gather, nameFaces, type NamedBody } from './named-body';
 import { revolve } from './revolve';
 import { dispose } from './scope';
+import { section } from './section';
 import type { Oc } from './shapes';
 import { loft, sweep } from './sweep';
 
@@ -75,6 +76,7 @@ class Kernel {
         ),
       describeFace: (body, name) => describeFace(oc, this.require(body), name),
       describeEdge: (body, name) => describeEdge(oc, this.require(body), name),
+      section: (body, frame) => section(oc, this.require(body), frame),
       describeCorner: (body, name) => describeCorner(oc, this.require(body), name),
       names: (body) => {
         const named = this.require(body);

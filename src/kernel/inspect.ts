@@ -84,7 +84,7 @@ function senseOf(oc: Oc, name: string, { meeting }: MeetingEdge, shape: EdgeShap
   return sense ? { ...shape, sense } : shape;
 }
 
-function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {
+export function edgeShape(oc: Oc, edge: TopoDS_Edge): EdgeShape {
   return withScope((scope) => {
     const curve = scope.own(new oc.BRepAdaptor_Curve(edge));
     const properties = scope.own(new oc.GProp_GProps());

@@ -17,7 +17,7 @@ export async function exportAssembly(
   const bodies = leaves.reduce((sum, { part }) => sum + (built.get(part)?.bodies.filter(({ key }) => key !== undefined).length ?? 0), 0);
   if (bodies === 0) return { bytes: new Uint8Array(), bodies };
   if (format === 'step') return { bytes: regenerator.exportProducts(productsOf(root, parts, built), keyOf(root)), bodies };
-  const meshed = leaves.flatMap(({ name, part, at }) => meshesOf(regenerator, { name, at, part: parts[part], result: built.get(part) }));
+  const meshed = leaves.flatMap(({ name, part, at, colour }) => meshesOf(regenerator, { name, at, colour, part: parts[part], result: built.get(part) }));
   if (format === '3mf') return { bytes: (await import('@/formats/write-3mf')).write3mf(meshed, root.product), bodies };
   return { bytes: await (await import('@/formats/write-gltf')).writeGltf(meshed, root.product), bodies };
 }
@@ -27,6 +27,7 @@ interface Leaf {
   readonly part: string;
   /** Where it stands in the whole. */
   readonly at: Stance;
+  readonly colour: string | undefined;
 }
 
 /** The parts of a tree, called by the names on the way to them. */
@@ -34,13 +35,15 @@ function listLeaves(root: TreeNode): Leaf[] {
   const visit = (node: TreeNode, around: Stance, above: string): Leaf[] => {
     const at = combine(around, node.at);
     const name = above === '' ? node.name : `${above}.${node.name}`;
-    return node.part === undefined ? node.children.flatMap((child) => visit(child, at, name)) : [{ name, part: node.part, at }];
+    return node.part === undefined ? node.children.flatMap((child) => visit(child, at, name)) : [{ name, part: node.part, at, colour: node.colour }];
   };
   return root.children.flatMap((child) => visit(child, STANDING, ''));
 }
 
-function keyOf({ part, product, children }: TreeNode): string {
-  return part ?? `${product} ${children.map((child) => `${child.name} ${keyOf(child)} ${JSON.stringify(child.at)}`).join(' ')}`;
+function keyOf({ part, product, children, colour = '' }: TreeNode): string {
+  return part !== undefined
+    ? `${part}${colour}`
+    : `${product} ${children.map((child) => `${child.name} ${keyOf(child)} ${JSON.stringify(child.at)}`).join(' ')}`;
 }
 
 function productsOf(root: TreeNode, parts: Wish['parts'], built: ReadonlyMap<string, Regenerated>): Map<string, KeyedProduct> {
@@ -50,7 +53,7 @@ function productsOf(root: TreeNode, parts: Wish['parts'], built: ReadonlyMap<str
     if (products.has(key)) return;
     const part = node.part === undefined ? undefined : parts[node.part];
     const bodies = (node.part === undefined ? [] : (built.get(node.part)?.bodies ?? [])).flatMap(({ id, name, key: shape }) =>
-      shape === undefined || !part ? [] : { key: shape, name, colour: readColour(colourOfBody(part, id)) },
+      shape === undefined || !part ? [] : { key: shape, name, colour: readColour(node.colour ?? colourOfBody(part, id)) },
     );
     products.set(key, {
       name: node.product,
@@ -66,15 +69,16 @@ function productsOf(root: TreeNode, parts: Wish['parts'], built: ReadonlyMap<str
 interface MeshWish {
   readonly name: string;
   readonly at: Stance;
+  readonly colour: string | undefined;
   readonly part: Wish['document'] | undefined;
   readonly result: Regenerated | undefined;
 }
 
-function meshesOf(regenerator: Regenerator, { name, at, part, result }: MeshWish): MeshedBody[] {
+function meshesOf(regenerator: Regenerator, { name, at, colour, part, result }: MeshWish): MeshedBody[] {
   return (result?.bodies ?? []).flatMap(({ id, name: body, key }): MeshedBody[] => {
     const mesh = key === undefined ? undefined : regenerator.mesh(key);
     if (!mesh || !part) return [];
     const isOnly = result?.bodies.length === 1;
-    return [{ name: isOnly ? name : `${name}: ${body}`, colour: colourOfBody(part, id), mesh: placeMesh(mesh, at) }];
+    return [{ name: isOnly ? name : `${name}: ${body}`, colour: colour ?? colourOfBody(part, id), mesh: placeMesh(mesh, at) }];
   });
 }

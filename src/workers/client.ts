@@ -1,4 +1,5 @@
 /** What can be asked of a worker that builds geometry, by whatever lane it is reached. */
+import type { Curve, Frame } from '@/core/geometry';
 import type { TreeNode } from '@/core/assembly';
 import type { CompleteDocument } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -39,7 +40,8 @@ export type Purpose =
   | `part ${string}`
   | `describe ${string}`
   | `clearance ${string}`
-  | `compare ${string}`;
+  | `compare ${string}`
+  | 'section';
 
 export class RegenerationClient {
   constructor(private readonly lane: Lane) {}
@@ -114,6 +116,13 @@ export class RegenerationClient {
     const reply = await this.lane.ask({ kind: 'box', document, key, movements }, 'box');
     if (!reply.ok) return reply;
     return reply.value.kind === 'box' ? succeed(reply.value.box ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
+  }
+
+  /** Where a plane cuts bodies of a part, in x and y of its frame; undefined where the kernel cannot tell. */
+  async section(document: CompleteDocument, keys: readonly string[], frame: Frame): Promise<Result<readonly Curve[] | undefined, RegenerationFailure>> {
+    const reply = await this.lane.ask({ kind: 'section', document, keys, frame }, 'section');
+    if (!reply.ok) return reply;
+    return reply.value.kind === 'section' ? succeed(reply.value.curves ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
   /** Starts the worker before it is needed. */

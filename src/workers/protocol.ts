@@ -4,7 +4,7 @@
  */
 import type { CompleteDocument } from '@/core/instances';
 import type { TreeNode } from '@/core/assembly';
-import type { Point3 } from '@/core/geometry';
+import type { Point3, Curve, Frame } from '@/core/geometry';
 import type { BodyMesh, BodyProperties, GeometryShape, Movement } from '@/core/kernel-port';
 import type { BodyDifference, KeyedPlace, Overlap, Regenerated } from '@/core/steps';
 
@@ -63,6 +63,8 @@ export type Wish =
       readonly places: readonly [KeyedPlace, KeyedPlace];
       readonly movements: readonly Movement[];
     }
+  /** Where a plane cuts bodies of a part, by their keys. */
+  | { readonly kind: 'section'; readonly document: CompleteDocument; readonly keys: readonly string[]; readonly frame: Frame }
   /** The box around a body of a part that is moved. */
   | { readonly kind: 'box'; readonly document: CompleteDocument; readonly key: string; readonly movements: readonly Movement[] }
   /** Two states of a part; the shapes are only asked for when they are to be seen. */
@@ -107,6 +109,8 @@ export type WorkerReply =
     }
   /** Null where the kernel cannot tell. */
   | { readonly kind: 'between'; readonly id: number; readonly found: Between | null; readonly memory: number }
+  /** In x and y of the frame, of all bodies together; null where one cannot be told. */
+  | { readonly kind: 'section'; readonly id: number; readonly curves: readonly Curve[] | null; readonly memory: number }
   /** Millimetres; null where the body is not there. */
   | { readonly kind: 'box'; readonly id: number; readonly box: BodyProperties['box'] | null; readonly memory: number }
   /** `bodies` counts those that the file holds: none when nothing could be built. */

@@ -44,6 +44,11 @@ export class RegenerationHost {
       const found = request.wants === 'overlap' ? this.inCommon(first.key, second.key, movements) : this.apart(first, second, movements);
       return { reply: { kind: 'between', id, found: found ?? null, memory: this.kernel.memory() }, transfer: [] };
     }
+    if (request.kind === 'section') {
+      const found = request.keys.map((key) => this.regenerator.section(key, request.frame));
+      const curves = found.some((one) => one === undefined) ? null : found.flatMap((one) => one ?? []);
+      return { reply: { kind: 'section', id, curves, memory: this.kernel.memory() }, transfer: [] };
+    }
     const box = this.regenerator.box(request.key, request.movements) ?? null;
     return { reply: { kind: 'box', id, box, memory: this.kernel.memory() }, transfer: [] };
   }

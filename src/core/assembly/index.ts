@@ -1,5 +1,6 @@
 export { boxAt, closePairs, type Box } from './close-pairs';
 export { explodeShifts, type MateDirection } from './explode';
+export { freeMotions, type FreeMotion } from './free-motions';
 export { candidatePairs, dismissalOf, interferenceKey, LEAST_VOLUME, placeText, type CandidatePair, type Interference } from './interference';
 export {
   clearancePairs,
@@ -15,7 +16,7 @@ export {
 export { type Mate, type MatedBody, type MateGeometry, type MateSide, type Placements, type PlacementStatus, type Pull, type Yielding } from './model';
 export { movementsOf } from './movements';
 export { datumGeometry, matesFor, thirdFor, placeGeometry, readGeometry, readInMirror, reflectGeometry } from './mate-geometry';
-export { groupByMake, listParts, partsTable, type PartsRow } from './parts-list';
+export { groupByMake, listParts, listPartsByLevel, partsTable, type PartsRow } from './parts-list';
 export { patternProblem } from './copies';
 export { isFlexible, type MateOutcome, type ShapeSource, type StartAt, type WantedShape } from './gather';
 export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from './place';

@@ -1,7 +1,7 @@
 import { component, driven, sourceOf, withComponents, withParameters } from '../../../tests/support/assemblies';
 import { edited } from '../../../tests/support/demo';
 import { openValues } from '../instances';
-import { listParts, partsTable } from './parts-list';
+import { listParts, listPartsByLevel, partsTable } from './parts-list';
 
 const rail = edited(withParameters('part', 'Rail', { length: '400 mm' }), {
   type: 'body.put',
@@ -36,7 +36,39 @@ test('each make once, with how many, what is set in it and what it weighs; throu
     [2, 1, 'Rail', 'length 300 mm', 'Beech'],
     [3, 2, 'Pin', '', ''],
   ]);
-  expect(partsTable(rows).at(-1)).toEqual(['', '6', '', '', '', '', '', '3.9500']);
+  expect(partsTable(rows).at(-1)).toEqual(['', '6', '', '', '', '', '', '', '', '3.9500']);
+});
+
+test('by level each assembly is followed by what it is made of, and weighs as much as that', () => {
+  const source = weighing((key) => (key.startsWith('Pin') ? 0.1 : key.includes('?') ? 0.75 : 1));
+  const rows = listPartsByLevel(openValues(loom, source), source);
+  expect(rows.map(({ item, quantity, document, mass }) => [item, quantity, document, mass])).toEqual([
+    ['1', 1, 'Rail', 1],
+    ['2', 1, 'Rail', 0.75],
+    ['3', 2, 'Unit', 1.1],
+    ['3.1', 1, 'Rail', 1],
+    ['3.2', 1, 'Pin', 0.1],
+  ]);
+  expect(partsTable(rows).at(-1)).toEqual(['', '4', '', '', '', '', '', '', '', '3.9500']);
+});
+
+test('what texts of a part call it stands in columns of its own, as it is in its size or as the assembly sets it', () => {
+  const named = withParameters(
+    'part',
+    'Rail',
+    { part_number: '"R-40"', description: '"Cross rail"', length: '400 mm' },
+    { part_number: 'text', description: 'text' },
+  );
+  const host = driven(
+    withComponents(withParameters('assembly', 'Loom', {}), component('one', 'Rail'), component('other', 'Rail')),
+    'other.part_number',
+    '"R-30"',
+  );
+  const source = sourceOf([named]);
+  expect(listParts(openValues(host, source), source).map(({ number, description, set }) => [number, description, set])).toEqual([
+    ['R-40', 'Cross rail', ''],
+    ['R-30', 'Cross rail', ''],
+  ]);
 });
 
 test('what is not built has no mass, and then there is no sum', () => {

@@ -3,6 +3,7 @@ import { findRecord, listRecords, matePlaces, type Component, type DocumentValue
 import { Instances, relativeTo, type Stance, type Standing } from '../instances';
 import { standCopies } from './copies';
 import { ASSEMBLY, gather, type GatherOptions, type MateOutcome, type RigidStances, type StartAt, type ShapeSource, type WantedShape } from './gather';
+import { freeMotions, type FreeMotion } from './free-motions';
 import { measuresOf } from './measures';
 import { NONE_YIELDING, type Placements, type Pull, type Yielding } from './model';
 import { solvePlacements } from './solve';
@@ -16,6 +17,8 @@ export interface AssemblyPlacement extends Pick<Placements, 'freedom' | 'degrees
   readonly dependent: () => Yielding;
   /** By how much those are off that were to give way. */
   readonly misfits: () => Placements['misfits'];
+  /** By the paths of bodies that can move: in which ways. */
+  readonly motions: () => ReadonlyMap<string, readonly FreeMotion[]>;
 }
 
 const NOWHERE: StartAt = { stances: new Map(), turned: new Map() };
@@ -33,12 +36,17 @@ export function placeComponents(
   { startAt = NOWHERE, pull, yielding = NONE_YIELDING }: PlaceOptions = {},
 ): AssemblyPlacement {
   const rigid = new RigidPlacements(shapes, yielding.inside);
-  const { solved, ...placed } = place(values, shapes, { startAt, rigid: rigid.stances, yielding: yielding.own }, pull);
+  const { solved, gathered, ...placed } = place(values, shapes, { startAt, rigid: rigid.stances, yielding: yielding.own }, pull);
   return {
     ...placed,
     // Sub-assemblies are solved as they are looked at.
     dependent: () => ({ own: solved.dependent, inside: rigid.dependent() }),
     misfits: () => new Map([...solved.misfits, ...rigid.misfits()]),
+    motions: () =>
+      freeMotions(
+        gathered.bodies.map((body) => ({ ...body, at: solved.stances.get(body.id) ?? body.at })),
+        gathered.mates,
+      ),
   };
 }
 
@@ -57,7 +65,7 @@ function place(values: DocumentValues, shapes: ShapeSource, options: GatherOptio
   const stances = new Map([...solved.stances].filter(([id]) => id !== ASSEMBLY));
   const { status, freedom, degreesOfFreedom, turned } = solved;
   const standing = standingIn(values, stances, shapes, options.rigid);
-  return { solved, stances, standing, mates: outcomes, status, freedom, degreesOfFreedom, turned };
+  return { solved, gathered, stances, standing, mates: outcomes, status, freedom, degreesOfFreedom, turned };
 }
 
 function conflictWords(conflicting: readonly string[], id: string, values: DocumentValues): string {

@@ -219,6 +219,9 @@ export const repeatSchema = z.strictObject({
 
 export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle', 'arc-length'] as const;
 
+/** `#8a6a4f`. */
+const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
+
 /** A dimension constrains by the value of its parameter; a reference dimension only reads the shape. */
 export const dimensionSchema = z.strictObject({
   type: z.literal('dimension'),
@@ -246,10 +249,7 @@ export const bodySchema = z.strictObject({
   /** Its density, where that does not come from the table. */
   density: formulaSchema.optional(),
   /** Red, green and blue: `#8a6a4f`. */
-  colour: z
-    .string()
-    .regex(/^#[0-9a-f]{6}$/)
-    .optional(),
+  colour: colourSchema.optional(),
 });
 
 /** The bytes of a file, packed with gzip and written in base64. */
@@ -374,6 +374,8 @@ export const componentSchema = z.strictObject({
   /** Where these stand within it, by their paths of ids, joined with slashes. */
   inside: z.record(z.string().max(3000), placementSchema).optional(),
   pattern: componentPatternSchema.optional(),
+  /** How it is shown here; as its bodies are without one. */
+  colour: colourSchema.optional(),
   suppressed: formulaSchema.optional(),
   /** A text: the name of the size that its document has here; as it is there without one. */
   size: formulaSchema.optional(),

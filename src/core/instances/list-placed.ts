@@ -20,6 +20,8 @@ export interface PlacedPart {
   readonly values: DocumentValues;
   readonly at: Stance;
   readonly isMirrored: boolean;
+  /** That of the outermost component that has one. */
+  readonly colour?: string | undefined;
 }
 
 /**
@@ -64,9 +66,14 @@ export function listPlaced(values: DocumentValues, standing: Standing = AS_PUT):
   return [...placedIn(values, { path: [], name: '', at: STANDING }, standing)];
 }
 
-function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'name' | 'at'>, standing: Standing): Generator<PlacedPart> {
+function* placedIn(values: DocumentValues, above: Pick<PlacedPart, 'path' | 'name' | 'at' | 'colour'>, standing: Standing): Generator<PlacedPart> {
   for (const { id, name, at, instance, component, source } of listShown(values, above.path, standing)) {
-    const place = { path: [...above.path, id], name: above.name === '' ? name : `${above.name}.${name}`, at: combine(above.at, at) };
+    const place = {
+      path: [...above.path, id],
+      name: above.name === '' ? name : `${above.name}.${name}`,
+      at: combine(above.at, at),
+      colour: above.colour ?? component.colour,
+    };
     const { document } = instance.values;
     if (document.kind === 'assembly') yield* placedIn(instance.values, place, standing);
     else if (document.kind === 'part')

@@ -6,7 +6,7 @@
  * through later ones; an edge is named by the faces that meet in it. Operations never change a body: they
  * make a new one.
  */
-import type { Frame, PlanePath, Point2, Point3, Profile } from '../geometry';
+import type { Curve, Frame, PlanePath, Point2, Point3, Profile } from '../geometry';
 import type { Result } from '../kit';
 
 export type BodyHandle = number;
@@ -201,6 +201,8 @@ export interface KernelPort {
   /** Where two bodies, or faces or edges of them, are nearest; undefined when one is not there. */
   nearest: (first: NamedPlace, second: NamedPlace) => Nearest | undefined;
   measure: (body: BodyHandle) => BodyProperties;
+  /** The outlines where a plane cuts the body, in x and y of its frame; undefined where that cannot be told. */
+  section: (body: BodyHandle, frame: Frame) => readonly Curve[] | undefined;
   mesh: (body: BodyHandle) => BodyMesh;
   save: (body: BodyHandle) => SavedBody;
   load: (saved: SavedBody) => BodyHandle;

@@ -1,3 +1,3 @@
-export { combinationOf } from './combination';
+export { combinationOf, RowSpan } from './combination';
 export { analyseRowSpace, type RowSpace } from './row-space';
 export { SparseCholesky } from './sparse-cholesky';

@@ -5,6 +5,7 @@
  * it builds on, the kernel's version. A step that fails does not stop steps that do not need it; those that do
  * are waiting. Values that are measured on the way drive later steps in the same pass.
  */
+import type { Curve, Frame } from '../geometry';
 import { listSteps, type Document, type DocumentValues } from '../document';
 import type { BodyMesh, BodyProperties, ExportedProduct, KernelPort, Movement, NamedExport, Nearest, GeometryShape } from '../kernel-port';
 import { describeNamed } from './describe-named';
@@ -92,6 +93,12 @@ export class Regenerator {
     const { box } = port.measure(moved.value);
     port.release(moved.value);
     return box;
+  }
+
+  /** Where a plane cuts a built body, in x and y of its frame; undefined where it is not there, or that cannot be told. */
+  section(key: string, frame: Frame): readonly Curve[] | undefined {
+    const [body] = this.cache.handlesOf([key]);
+    return body === undefined ? undefined : this.cache.port.section(body, frame);
   }
 
   /** STEP with product structure; bodies by the keys of their shapes, those that are forgotten are left out. */

@@ -1,5 +1,5 @@
 'use client';
-import { useMemo, useState } from 'react';
+import { useEffect, useMemo, useState } from 'react';
 import { findRecord, listIds, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { toMatrix } from '@/core/instances';
@@ -11,11 +11,15 @@ import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '..
 import { AssemblyMeasure } from './assembly-measure';
 import { ItemList, itemLabels } from './item-numbers';
 import type { DocumentSession } from '../state/document-session';
+import { SurroundingsStrip } from '../shell/surroundings-strip';
+import { useSurroundings } from '../state/surroundings';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 import { gripAt } from './drag-component';
+import { freeWords, showFreeMotions } from './free-to-move';
 import { MatePanel } from './mate-panel';
 import { pickForMate, wordsOfPick } from './pick-for-mate';
 import { litComponents } from './selection';
+import { saveSection } from '../shell/save-section';
 import { ViewOfComponents } from './view-of-components';
 
 const NOTHING: ReadonlySet<string> = new Set();
@@ -51,6 +55,13 @@ export function AssemblyCanvas() {
   const parts = useMemo(() => (showsItems ? session.partsList() : []), [session, placed, showsItems]);
   const labels = useMemo(() => (parts.length > 0 ? itemLabels(session, parts, shifts) : []), [session, parts, shifts]);
   const [section, setSection] = useState<Section>();
+  const wiggle = useWorkspace((state) => state.wiggle);
+  useEffect(() => {
+    const placement = session.store.getState().placement;
+    if (wiggle === 0 || !placement) return undefined;
+    session.notify(`${freeWords(session.values, placement.motions())}.`);
+    return matchMedia('(prefers-reduced-motion: reduce)').matches ? undefined : showFreeMotions(session);
+  }, [session, wiggle]);
   const isEmpty = listIds(document, 'components').length === 0;
 
   const bodies = useMemo(
@@ -81,10 +92,12 @@ export function AssemblyCanvas() {
   // oxlint-disable-next-line react/exhaustive-deps
   const box = useMemo(() => session.geometry.boxOfAll(), [session, placed]);
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
+  const around = useSurroundings(session.id);
+  const shown = useMemo(() => (around?.isShown === true ? [...bodies, ...around.bodies] : bodies), [bodies, around]);
   return (
     <div className="relative h-full" data-picture>
       <Canvas3d
-        bodies={bodies}
+        bodies={shown}
         highlighted={NOTHING}
         labels={labels}
         section={section && planeOf(section)}
@@ -102,7 +115,7 @@ export function AssemblyCanvas() {
           <>
             <ViewOfComponents />
             <ShownAtMenu />
-            <SectionControl box={box} section={section} onChange={setSection} />
+            <SectionControl box={box} section={section} onChange={setSection} onSave={(shown) => void saveSection(session, shown)} />
           </>
         )}
       </Canvas3d>
@@ -120,6 +133,7 @@ export function AssemblyCanvas() {
         </p>
       )}
       {parts.length > 0 && !mating && !isMeasuring && <ItemList parts={parts} />}
+      <SurroundingsStrip />
       {mating && <MatePanel draft={mating} />}
       {isMeasuring && !mating && <AssemblyMeasure />}
     </div>

@@ -1,15 +1,22 @@
 /** What is done with components, as edits. */
 import {
+  copyId,
+  copyNumber,
   findRecord,
   hasShape,
   listRecords,
+  mateOwners,
   meantNames,
+  plainId,
   takenNames,
   type Component,
+  type ComponentPattern,
   type Document,
   type Drive,
   type Edit,
   type EditOf,
+  type MateReference,
+  type Parameter,
   type Placement,
 } from '@/core/document';
 import { multiply, normalise, turnAbout } from '@/core/instances';
@@ -100,21 +107,96 @@ export function findDrive(document: Document, component: string, path: readonly 
   return listRecords(document, `${component}/drives`, 'drive').find((drive) => drive.path.join(' ') === path.join(' '));
 }
 
-/** Another component of the same document with the same values, beside it. */
-export function copyComponent(document: Document, id: string, from: number): Edit | undefined {
-  const component = findRecord(document, id, 'component');
-  if (!component) return undefined;
-  const copy: Component = {
-    ...component,
-    id: newId(),
-    name: freeName(component.name.replace(/_\d+$/, ''), takenNames(document)),
-    ...(component.at ? { at: { ...component.at, origin: [from, component.at.origin[1], component.at.origin[2]] } } : {}),
+/**
+ * Copies of components with what is set in them and the mates between them, standing to one another as these do: the least along x of their origins comes
+ * to stand `from` millimetres along it. Mates to others are not copied. Undefined where none is there.
+ */
+export function copyComponents(document: Document, ids: readonly string[], from: number): { readonly edit: Edit; readonly ids: readonly string[] } | undefined {
+  const components = ids.flatMap((id) => findRecord(document, id, 'component') ?? []);
+  const [first] = components;
+  if (!first) return undefined;
+  const isTaken = takenNames(document);
+  const names = new Set<string>();
+  const fresh = (base: string): string => {
+    const name = freeName(base, (other) => isTaken(other) || names.has(other));
+    names.add(name);
+    return name;
   };
-  const drives = listRecords(document, `${id}/drives`, 'drive').map((drive): SingleEdit => ({
-    type: 'drive.put',
-    drive: { ...drive, id: newId(), component: copy.id },
-    names: meantNames(document, drive.formula.text),
-  }));
-  const { isAnchored: _, ...free } = copy;
-  return { type: 'batch', edits: [{ type: 'component.put', component: free, after: id }, ...drives] };
+  const copyOf = new Map(components.map(({ id }) => [id, newId()]));
+  const least = Math.min(...components.flatMap(({ at }) => at?.origin[0] ?? []));
+  const values = (owner: string, copy: string): ReadonlyMap<string, Parameter> =>
+    new Map(
+      listRecords(document, `${owner}/values`, 'parameter').map((value) => [
+        value.id,
+        { ...value, id: newId(), owner: copy, name: fresh(value.name.replace(/_\d+$/, '')), formula: { text: value.formula.text } },
+      ]),
+    );
+  const edits: SingleEdit[] = [];
+  const formulas: Parameter[] = [];
+  let after = components.at(-1)?.id ?? first.id;
+  for (const component of components) {
+    const { isAnchored: _, pattern, ...free } = component;
+    const id = copyOf.get(component.id) ?? '';
+    const at = free.at && { ...free.at, origin: [free.at.origin[0] - least + from, free.at.origin[1], free.at.origin[2]] as [number, number, number] };
+    edits.push({ type: 'component.put', component: { ...free, id, name: fresh(component.name.replace(/_\d+$/, '')), ...(at ? { at } : {}) }, after });
+    after = id;
+    for (const drive of listRecords(document, `${component.id}/drives`, 'drive'))
+      edits.push({ type: 'drive.put', drive: { ...drive, id: newId(), component: id }, names: meantNames(document, drive.formula.text) });
+    if (!pattern) continue;
+    const own = values(component.id, id);
+    edits.push({ type: 'component.repeat', id, pattern: withCopied(pattern, own, copyOf), values: [...own.values()] });
+    formulas.push(...own.values());
+  }
+  for (const mate of listRecords(document, 'mates', 'mate')) {
+    if (!mateOwners(mate).every((owner) => owner === undefined || copyOf.has(owner)) || mateOwners(mate).includes(undefined)) continue;
+    const id = newId();
+    const own = values(mate.id, id);
+    const moved = ({ path: [owner = '', ...below], ...reference }: MateReference): MateReference => {
+      const copy = copyId(copyOf.get(plainId(owner)) ?? '', copyNumber(owner));
+      return { ...reference, path: [copy, ...below] };
+    };
+    const { first: one, second, third } = mate;
+    const kept = Object.fromEntries(Object.entries(mate.values).flatMap(([slot, value]) => (own.get(value) ? [[slot, own.get(value)?.id ?? '']] : [])));
+    edits.push({
+      type: 'mate.put',
+      mate: {
+        ...mate,
+        id,
+        name: freeMateName(document, mate.name, names),
+        first: moved(one),
+        second: moved(second),
+        ...(third ? { third: moved(third) } : {}),
+        values: kept,
+      },
+      values: [...own.values()],
+    });
+    formulas.push(...own.values());
+  }
+  for (const { id, formula } of formulas)
+    edits.push({ type: 'parameter.setFormula', id, formula: { text: formula.text, names: meantNames(document, formula.text) } });
+  return { edit: { type: 'batch', edits }, ids: [...copyOf.values()] };
+}
+
+/** A pattern with the values of a copy, along what was copied where that was. */
+function withCopied(pattern: ComponentPattern, values: ReadonlyMap<string, Parameter>, copyOf: ReadonlyMap<string, string>): ComponentPattern {
+  const along = <T extends { readonly path: readonly string[] }>(one: T): T => ({
+    ...one,
+    path: one.path.map((id, i) => (i === 0 ? (copyOf.get(id) ?? id) : id)),
+  });
+  if (pattern.form === 'followed') return { ...pattern, along: along(pattern.along) };
+  const valueOf = (id: string): string => values.get(id)?.id ?? id;
+  return {
+    ...pattern,
+    along: 'path' in pattern.along ? along(pattern.along) : pattern.along,
+    values: { count: valueOf(pattern.values.count), span: valueOf(pattern.values.span) },
+  };
+}
+
+function freeMateName(document: Document, name: string, taken: Set<string>): string {
+  const base = name.replace(/ \d+$/, '');
+  const names = new Set([...listRecords(document, 'mates', 'mate').map((mate) => mate.name), ...taken]);
+  let free = base;
+  for (let n = 2; names.has(free); n++) free = `${base} ${n}`;
+  taken.add(free);
+  return free;
 }

@@ -33,6 +33,7 @@ export function ComponentForm({ component }: { component: Component }) {
   const { isFlexible: __, ...rigid } = component;
   const { mirrored: ___, ...plain } = component;
   const { alike: ____, ...sided } = component;
+  const { colour: _____, ...uncoloured } = component;
   return (
     <div className="mt-2 flex flex-col gap-1">
       <CheckField label="Anchored: does not move" isChecked={component.isAnchored === true} onChange={(is) => put(is ? { ...free, isAnchored: true } : free)} />
@@ -59,6 +60,17 @@ export function ComponentForm({ component }: { component: Component }) {
           onChange={(plane) => put(plane === 'none' ? sided : { ...component, alike: plane as NonNullable<Component['alike']> })}
         />
       )}
+      <span className="flex items-center gap-2">
+        <label className="flex items-center gap-2">
+          Colour
+          <input type="color" value={component.colour ?? '#b99b70'} onChange={(event) => put({ ...component, colour: event.target.value })} />
+        </label>
+        {component.colour !== undefined && (
+          <Button tone="quiet" className="h-6" onClick={() => put(uncoloured)}>
+            As its parts
+          </Button>
+        )}
+      </span>
       <SizeFields component={component} />
       <PatternFields component={component} />
     </div>

@@ -8,11 +8,12 @@ import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { LowerPanel } from '../ledger/lower-panel';
 import { TextField } from '../ledger/text-field';
-import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
+import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { toPlacement } from '../state/moved-places';
+import { takeSurroundings } from '../state/surroundings';
 import { ComponentForm, SizeFields } from './component-form';
 import { moveTo, turnBy } from './component-edits';
-import { duplicateComponent, removeComponent } from './component-verbs';
+import { duplicateComponents, markedWith, removeComponents } from './component-verbs';
 import { SetValues } from './set-values';
 
 const AXES = ['x', 'y', 'z'] as const;
@@ -26,7 +27,9 @@ export function ComponentPanel({ id }: { id: string }) {
     const inside = values.components?.valuesOf(id)?.document;
     return inside !== undefined && listSizes(inside).length > 0;
   });
+  const marked = useWorkspace((state) => state.marked);
   if (!component) return null;
+  const all = markedWith(session, marked, id);
   const put = (changes: Partial<Component>): void => {
     session.edit({ type: 'component.put', component: { ...component, ...changes } });
   };
@@ -50,7 +53,7 @@ export function ComponentPanel({ id }: { id: string }) {
           />
         </span>
         <p className="min-w-0 flex-1 truncate">
-          <Link href={`/documents/${component.source}`} className="underline">
+          <Link href={`/documents/${component.source}`} className="underline" onClick={() => takeSurroundings(session, id)}>
             {component.sourceName}
           </Link>
           , revision {component.revision}
@@ -59,12 +62,12 @@ export function ComponentPanel({ id }: { id: string }) {
           Replace…
         </Button>
         {!isBase && (
-          <Button tone="quiet" onClick={() => duplicateComponent(session, workspace, id)}>
-            Duplicate
+          <Button tone="quiet" onClick={() => duplicateComponents(session, workspace, all)} title={all.length > 1 ? 'With the mates between them' : undefined}>
+            Duplicate{all.length > 1 ? ` ${all.length}` : ''}
           </Button>
         )}
-        <Button tone="quiet" onClick={() => removeComponent(session, workspace, id)}>
-          Remove
+        <Button tone="quiet" onClick={() => removeComponents(session, workspace, all)}>
+          Remove{all.length > 1 ? ` ${all.length}` : ''}
         </Button>
       </header>
       <div className="flex min-h-0 flex-1 gap-4 px-3 pt-2">

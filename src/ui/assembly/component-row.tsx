@@ -4,13 +4,13 @@ import { findRecord, listRecords, type DocumentValues } from '@/core/document';
 import { prettyUnit } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { endEditing, toggleFolded } from '../state/workspace';
+import { endEditing, toggleFolded, toggleMarked } from '../state/workspace';
 import { focusRow } from '../ledger/go-to-row';
 import { openBox } from '../ledger/open-box';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { componentWords } from './component-form';
 import { setFromHere } from './component-edits';
-import { removeComponent } from './component-verbs';
+import { markedWith, removeComponents } from './component-verbs';
 
 interface RowProps {
   readonly id: string;
@@ -24,6 +24,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const workspace = useWorkspaceStore();
   const component = useSessionState((state) => findRecord(state.document, id, 'component'));
   const isFolded = useWorkspace((state) => state.folded.has(id));
+  const marked = useWorkspace((state) => state.marked);
   const isSelected = useWorkspace((state) => state.selected === id);
   const problem = useSessionState(
     ({ values, placement }) =>
@@ -34,6 +35,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const role = useSessionState(({ values }) => roleOf(values, id));
   if (!component) return null;
   const select = (): void => workspace.setState({ selected: id });
+  const isMarked = marked.has(id);
   const onKeyDown = (event: React.KeyboardEvent): void => {
     if (event.target !== event.currentTarget) return;
     const action = readRowKey(event);
@@ -44,11 +46,17 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       case 'go':
         onMove(id, action.to);
         break;
+      case 'mark':
+        toggleMarked(workspace, id);
+        break;
+      case 'unmark':
+        workspace.setState({ marked: new Set() });
+        break;
       case 'fold':
         if (action.isFolded !== isFolded) toggleFolded(workspace, id);
         break;
       case 'delete':
-        removeComponent(session, workspace, id);
+        removeComponents(session, workspace, markedWith(session, workspace.getState().marked, id));
         break;
       default:
         return;
@@ -66,7 +74,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       onFocus={(event) => {
         if (event.target === event.currentTarget) select();
       }}
-      className={`border-b border-rule/50 ${isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
+      className={`border-b border-rule/50 ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
     >
       <div role="cell" className="flex h-7 items-center gap-2 pr-2 pl-6">
         <button
@@ -78,7 +86,15 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
         >
           {drives === 0 ? '·' : isFolded ? '+' : '−'}
         </button>
-        <button type="button" className="min-w-0 truncate text-left" onClick={select}>
+        <button
+          type="button"
+          className="min-w-0 truncate text-left"
+          title="Ctrl click marks several: they are copied, with the mates between them, and removed together."
+          onClick={(event) => {
+            if (event.ctrlKey || event.metaKey || event.shiftKey) toggleMarked(workspace, id);
+            else workspace.setState({ selected: id, marked: new Set() });
+          }}
+        >
           <span className="font-semibold">{component.name}</span>
           <span className="ml-2 text-walnut-soft">
             {component.sourceName}, revision {component.revision}

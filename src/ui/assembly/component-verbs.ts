@@ -1,24 +1,32 @@
-/** What can be done with a component by hand. */
-import { findRecord, listIds } from '@/core/document';
+/** What can be done with components by hand. */
+import { listIds } from '@/core/document';
 import { goToRow } from '../ledger/go-to-row';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
-import { copyComponent, freePlace } from './component-edits';
+import { copyComponents, freePlace } from './component-edits';
 
-/** Removes a component; where formulas read it, that is said and nothing is done. */
-export function removeComponent(session: DocumentSession, workspace: WorkspaceStore, id: string): void {
+/** A component with all that are marked, in their order. */
+export function markedWith({ document }: DocumentSession, marked: ReadonlySet<string>, id: string): readonly string[] {
+  return listIds(document, 'components').filter((one) => one === id || marked.has(one));
+}
+
+/** Removes components; where formulas read one, that is said and nothing is done. */
+export function removeComponents(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
   const order = listIds(session.document, 'components');
-  const next = order[order.indexOf(id) + 1] ?? order[order.indexOf(id) - 1];
-  if (session.edit({ type: 'component.remove', id })) return;
-  workspace.setState({ selected: next });
+  const [first = ''] = ids;
+  const next = order.slice(order.indexOf(first)).find((id) => !ids.includes(id)) ?? order[order.indexOf(first) - 1];
+  const edits = ids.map((id) => ({ type: 'component.remove' as const, id }));
+  const [only] = edits;
+  if (!only || session.edit(edits.length === 1 ? only : { type: 'batch', edits })) return;
+  workspace.setState({ selected: next, marked: new Set() });
   if (next !== undefined) goToRow(workspace, next);
 }
 
-/** Puts a copy beside everything, and goes to it. */
-export function duplicateComponent(session: DocumentSession, workspace: WorkspaceStore, id: string): void {
-  const edit = copyComponent(session.document, id, freePlace(session.geometry.largestX()));
-  if (!edit || session.edit(edit)) return;
-  const order = listIds(session.document, 'components');
-  const copy = order[order.indexOf(id) + 1];
-  if (copy !== undefined && findRecord(session.document, copy, 'component')) goToRow(workspace, copy);
+/** Puts copies beside everything, with the mates between them, and goes to the first. */
+export function duplicateComponents(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
+  const copies = copyComponents(session.document, ids, freePlace(session.geometry.largestX()));
+  if (!copies || session.edit(copies.edit)) return;
+  workspace.setState({ marked: new Set(copies.ids.length > 1 ? copies.ids : []) });
+  const [first] = copies.ids;
+  if (first !== undefined) goToRow(workspace, first);
 }

@@ -92,6 +92,8 @@ function lookOf({ look, colour }: ShownBody, colours: Colours): Look {
   switch (look) {
     case 'stale':
       return { edge: colours.edge, tint: colours.stale, opacity: 0.5 };
+    case 'around':
+      return { edge: colours.edge, tint: own, opacity: 0.16 };
     case 'before':
       return { edge: colours.before, tint: own, opacity: 1 };
     case 'after':
@@ -130,6 +132,7 @@ export class BodyFigure {
     if (!first) throw new Error('Bug: a figure of no body');
     this.look = lookOf(first, colours);
     const isHidden = first.look === 'target';
+    const isAround = first.look === 'around';
     const data: PickData = {
       bodies: bodies.map(({ body }) => body),
       faces: shape.mesh.faces,
@@ -145,17 +148,18 @@ export class BodyFigure {
         balls ??= bodies.map((body) => ballOf(shape).applyMatrix4(matrixOf(body)));
         meetRay(surface, shape, balls, caster, hits);
       };
-      surface.userData = data;
+      if (isAround) (surface.material as Material).depthWrite = false;
+      else surface.userData = data;
       surface.visible = !isHidden;
       this.add(surface);
       this.own.push(surface as Mesh<BufferGeometry, Material>);
     }
-    const isStale = first.look === 'stale';
-    const thin = new LineBasicMaterial({ color: edge, clippingPlanes: [...clipping], transparent: isStale, opacity: isStale ? 0.4 : 1 });
+    const isFaint = first.look === 'stale' || isAround;
+    const thin = new LineBasicMaterial({ color: edge, clippingPlanes: [...clipping], transparent: isFaint, opacity: isAround ? 0.2 : isFaint ? 0.4 : 1 });
     bodies.forEach((body) => {
       const lines = new LineSegments(shape.edges, thin);
       lines.applyMatrix4(matrixOf(body));
-      lines.userData = { ...data, bodies: [body.body] };
+      if (!isAround) lines.userData = { ...data, bodies: [body.body] };
       lines.visible = !isHidden;
       this.add(lines);
       this.own.push(lines);

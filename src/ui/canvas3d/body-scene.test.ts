@@ -121,7 +121,7 @@ test('what is the same stays: another body, another light and a moved cut make n
 test('any path of states comes to what the last state makes by itself', () => {
   const random = makeRandom(11);
   const choose = <T>(list: readonly T[]): T => list[Math.floor(random() * list.length)] as T;
-  const looks = ['solid', 'stale', 'before', 'after', 'added', 'removed', 'target'] as const;
+  const looks = ['solid', 'stale', 'around', 'before', 'after', 'added', 'removed', 'target'] as const;
   for (let trial = 0; trial < 60; trial++) {
     const scene = new BodyScene(COLOURS);
     let bodies: ShownBody[] = [];

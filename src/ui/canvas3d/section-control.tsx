@@ -1,5 +1,5 @@
 'use client';
-import type { Point3 } from '@/core/geometry';
+import type { Frame, Point3 } from '@/core/geometry';
 import { Button } from '../design/button';
 import type { SectionPlane } from './shown-body';
 
@@ -16,6 +16,19 @@ export interface Section {
 export function planeOf({ direction, isOtherSide, offset }: Section): SectionPlane {
   const [x, y, z] = NORMALS[direction];
   return isOtherSide ? { normal: [-x, -y, -z], offset: -offset } : { normal: [x, y, z], offset };
+}
+
+/** The same with axes of its own: as it is looked at, upright. */
+export function frameOf({ direction, offset }: Section): Frame {
+  const origin: Point3 = [NORMALS[direction][0] * offset, NORMALS[direction][1] * offset, NORMALS[direction][2] * offset];
+  switch (direction) {
+    case 'side':
+      return { origin, x: [0, 1, 0], y: [0, 0, 1], normal: [1, 0, 0] };
+    case 'front':
+      return { origin, x: [1, 0, 0], y: [0, 0, 1], normal: [0, -1, 0] };
+    case 'top':
+      return { origin, x: [1, 0, 0], y: [0, 1, 0], normal: [0, 0, 1] };
+  }
 }
 
 interface Box {
@@ -35,7 +48,15 @@ function rangeOf({ min, max }: Box, direction: Direction): readonly [number, num
 }
 
 /** Cuts the picture open: by which plane, where, and which side is left out. */
-export function SectionControl({ box, section, onChange }: { box: Box; section: Section | undefined; onChange: (section: Section | undefined) => void }) {
+interface SectionControlProps {
+  readonly box: Box;
+  readonly section: Section | undefined;
+  readonly onChange: (section: Section | undefined) => void;
+  /** Writes the outlines of the cut to a file. */
+  readonly onSave: (section: Section) => void;
+}
+
+export function SectionControl({ box, section, onChange, onSave }: SectionControlProps) {
   if (!section) {
     return (
       <Button
@@ -74,6 +95,9 @@ export function SectionControl({ box, section, onChange }: { box: Box; section: 
       <span className="w-20 font-mono text-[13px] tabular-nums">{section.offset.toFixed(1)} mm</span>
       <Button tone="quiet" className="h-6" onClick={() => onChange({ ...section, isOtherSide: !section.isOtherSide })}>
         Other side
+      </Button>
+      <Button tone="quiet" className="h-6" title="Saves the outlines of the cut, true to size" onClick={() => onSave(section)}>
+        DXF
       </Button>
       <Button tone="quiet" className="h-6" onClick={() => onChange(undefined)}>
         Whole

@@ -12,9 +12,9 @@ export interface ShownBody {
   /**
    * Solid, greyed (the last good picture of a body that failed), or in a preview: the outline of what was before, what is
    * after, and the material that was added or removed. A target is not seen: where there are targets, they are what is
-   * picked, while something else is shown.
+   * picked, while something else is shown. What stands around is seen through, and neither picked nor framed.
    */
-  readonly look: 'solid' | 'stale' | 'before' | 'after' | 'added' | 'removed' | 'target';
+  readonly look: 'solid' | 'stale' | 'around' | 'before' | 'after' | 'added' | 'removed' | 'target';
   /** Where it stands, as a matrix by columns; as it was built without one. */
   readonly place?: readonly number[];
   /** On which side of a split picture it is seen; on both without. */

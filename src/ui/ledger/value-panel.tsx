@@ -24,6 +24,7 @@ import { LowerPanel } from './lower-panel';
 import { MarkedValues } from './marked-values';
 import { PlayValue } from './play-value';
 import { ValueMenu } from './value-menu';
+import { ValueAround } from '../shell/surroundings-strip';
 import { ValuePopover } from './value-popover';
 
 /** Of one height whatever is selected, so that no row jumps away under the pointer; in pixels. */
@@ -106,6 +107,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
           </span>
         )}
       </p>
+      <ValueAround id={selected} shown={session.values.show(selected)?.shown ?? ''} />
       {take && <TakenValue take={take} />}
       <Trouble id={selected} formula={parameter?.formula.text} />
       {parameter && document.kind === 'assembly' && <PlayValue key={`play ${parameter.id}`} parameter={parameter} />}

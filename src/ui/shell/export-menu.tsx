@@ -21,6 +21,12 @@ const FORMATS: readonly { readonly format: ExportFormat; readonly label: string 
   { format: 'glb', label: 'glTF: triangles, with names and colours' },
 ];
 
+const PARTS_FILES = [
+  { format: 'csv', isByLevel: false, label: 'CSV of the parts list' },
+  { format: 'xlsx', isByLevel: false, label: 'XLSX of the parts list' },
+  { format: 'xlsx', isByLevel: true, label: 'XLSX of the parts list, by level' },
+] as const;
+
 const TIME_LIMIT_MS = 600_000;
 
 type State =
@@ -90,9 +96,9 @@ export function ExportMenu() {
                 {label}
               </DropdownMenu.Item>
             ))}
-            {(kind === 'assembly' ? (['csv', 'xlsx'] as const) : []).map((format) => (
-              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void saveParts(session, format)}>
-                {format.toUpperCase()} of the parts list
+            {(kind === 'assembly' ? PARTS_FILES : []).map(({ format, isByLevel, label }) => (
+              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void saveParts(session, format, isByLevel)}>
+                {label}
               </DropdownMenu.Item>
             ))}
             <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'csv')}>
@@ -150,10 +156,10 @@ function exportAssembly(session: DocumentSession, worker: RegenerationClient, fo
 
 const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';
 
-async function saveParts(session: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
-  const cells = partsTable(session.partsList());
+async function saveParts(session: DocumentSession, format: 'csv' | 'xlsx', isByLevel: boolean): Promise<void> {
+  const cells = partsTable(isByLevel ? session.partsByLevel() : session.partsList());
   const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, session.document.name);
-  saveFile(bytes, `${session.document.name} parts.${format}`);
+  saveFile(bytes, `${session.document.name} parts${isByLevel ? ' by level' : ''}.${format}`);
 }
 
 async function saveTable({ document, values }: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {

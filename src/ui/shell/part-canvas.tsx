@@ -22,6 +22,9 @@ import { isEmpty, planeName, planeOfId, shownPlanes, withPlane } from '../steps/
 import { drawIn, StartDrawing } from '../steps/start-drawing';
 import { changeStep, type StepDraft } from '../steps/step-draft';
 import { OpenStepPanel } from '../steps/step-panel';
+import { useSurroundings } from '../state/surroundings';
+import { SurroundingsStrip } from './surroundings-strip';
+import { saveSection } from './save-section';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 
 /** The canvas of a part: the sketch that is open, or the solid. */
@@ -129,10 +132,12 @@ function SolidCanvas() {
     workspace.setState({ selected: dimension?.type === 'dimension' ? dimension.parameter : step });
   };
 
+  const around = useSurroundings(session.id);
+  const shown = useMemo(() => (around?.isShown === true ? [...bodies, ...around.bodies] : bodies), [bodies, around]);
   return (
     <div className="relative h-full" data-picture>
       <Canvas3d
-        bodies={bodies}
+        bodies={shown}
         highlighted={highlighted}
         wants={picking?.wants ?? 'face'}
         hints={hints}
@@ -168,10 +173,11 @@ function SolidCanvas() {
             </Button>
             <ShownBodies />
             <ShownAtMenu />
-            <SectionControl box={box} section={section} onChange={setSection} />
+            <SectionControl box={box} section={section} onChange={setSection} onSave={(shown) => void saveSection(session, shown)} />
           </>
         )}
       </Canvas3d>
+      <SurroundingsStrip />
       {showsMeasure && !draft && <PartMeasure />}
       {isEmpty(document, draft) && <StartDrawing />}
       {picking && (

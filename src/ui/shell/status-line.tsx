@@ -52,7 +52,16 @@ export function StatusLine() {
           </button>
         </>
       )}
-      {placed > 0 && freedom > 0 && <span className="text-weld">{freedom === 1 ? '1 degree of freedom' : `${freedom} degrees of freedom`}</span>}
+      {placed > 0 && freedom > 0 && (
+        <button
+          type="button"
+          className="text-weld underline decoration-dotted underline-offset-2"
+          title="Show what can still move"
+          onClick={() => workspace.setState((state) => ({ wiggle: state.wiggle + 1 }))}
+        >
+          {freedom === 1 ? '1 degree of freedom' : `${freedom} degrees of freedom`}
+        </button>
+      )}
       {open && open.degreesOfFreedom > 0 && open.status === 'solved' && (
         <button
           type="button"

@@ -22,8 +22,20 @@ import {
   type Pull,
 } from '@/core/assembly';
 import { findRecord, measuresGeometry, type Component, type DocumentValues, type MateRecord, type MeasuredValue, plainId } from '@/core/document';
-import type { Point3 } from '@/core/geometry';
-import { listPlaced, placeWithin, WHOLE, type InstanceLibrary, type PlacedPart, type Stance, type Standing } from '@/core/instances';
+import type { Point3, Curve, Frame } from '@/core/geometry';
+import {
+  listPlaced,
+  placeWithin,
+  WHOLE,
+  type InstanceLibrary,
+  type PlacedPart,
+  type Stance,
+  type Standing,
+  relativeTo,
+  rotate,
+  STANDING,
+  toOutside,
+} from '@/core/instances';
 import type { GeometryShape, BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, readWhole, type Regenerated } from '@/core/steps';
 import { AssemblyJudge } from '@/workers/assembly-judge';
@@ -96,6 +108,21 @@ export class AssemblyGeometry {
     }
     const { values, interference } = this.store.getState();
     return this.judgement?.measure(values, this.standing, () => !this.isClosed, interference, wanted);
+  }
+
+  /** Where a plane cuts the assembly as it stands, in x and y of its frame; undefined where a part is not built, or cannot be cut. */
+  async section(frame: Frame): Promise<readonly Curve[] | undefined> {
+    const curves: Curve[] = [];
+    for (const { key, document, at } of this.placed) {
+      const keys = (this.book.results.get(key)?.bodies ?? []).flatMap((body) => body.key ?? []);
+      const back = relativeTo(at, STANDING);
+      const turned = (way: Point3): Point3 => rotate(back.turn, way);
+      const inside = { origin: toOutside(back, frame.origin), x: turned(frame.x), y: turned(frame.y), normal: turned(frame.normal) };
+      const found = await this.client?.section(document, keys, inside);
+      if (found?.ok !== true || !found.value) return undefined;
+      curves.push(...found.value);
+    }
+    return curves;
   }
 
   /** How far components are shifted to be seen apart, by their ids, in millimetres. */
@@ -262,10 +289,10 @@ export class AssemblyGeometry {
   private show(): void {
     const { values, placed: before, meshes } = this.store.getState();
     const placement = this.place(values);
-    const placed = this.placed.flatMap(({ path, key, document, at }): PlacedBody[] => {
+    const placed = this.placed.flatMap(({ path, key, document, at, colour }): PlacedBody[] => {
       const result = this.book.results.get(key);
       const bodies = result?.bodies.flatMap(({ id, key: mesh }) =>
-        mesh === undefined ? [] : { path, body: id, key: mesh, colour: colourOfBody(document, id), at, isStale: false },
+        mesh === undefined ? [] : { path, body: id, key: mesh, colour: colour ?? colourOfBody(document, id), at, isStale: false },
       );
       const name = path.join(' ');
       // The last good picture stays, where it stands now.

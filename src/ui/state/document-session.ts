@@ -9,7 +9,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, hasShape, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
-import { listParts, type PartsRow, type Pull } from '@/core/assembly';
+import { listParts, listPartsByLevel, type PartsRow, type Pull } from '@/core/assembly';
 import { openValues, type CompleteDocument, type InstanceLibrary, type InstanceSource, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
@@ -373,6 +373,11 @@ export class DocumentSession {
   /** What the assembly is made of. */
   partsList(): PartsRow[] {
     return listParts(this.values, this.library);
+  }
+
+  /** Each assembly followed by what it is made of. */
+  partsByLevel(): PartsRow<string>[] {
+    return listPartsByLevel(this.values, this.library);
   }
 
   private get library(): InstanceLibrary {

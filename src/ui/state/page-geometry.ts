@@ -5,6 +5,7 @@
 import type { StoreApi } from 'zustand/vanilla';
 import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
+import type { Curve, Frame } from '@/core/geometry';
 import { complete, InstanceLibrary, type CompleteDocument } from '@/core/instances';
 import type { GeometryShape, BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
@@ -180,6 +181,15 @@ export class PageGeometry {
   }
 
   /** What a face or edge of a part in an assembly is. */
+  /** Where a plane cuts what is shown, in x and y of its frame; undefined where not all of it is built, or it cannot be cut. */
+  async section(frame: Frame): Promise<readonly Curve[] | undefined> {
+    const { document, regenerated } = this.store.getState();
+    if (document.kind === 'assembly') return this.assembly.section(frame);
+    const keys = (regenerated?.bodies ?? []).flatMap(({ key }) => key ?? []);
+    const found = await this.client?.section(complete(document, this.library), keys, frame);
+    return found?.ok === true ? found.value : undefined;
+  }
+
   describe(path: readonly string[], body: string, name: string): Promise<GeometryShape | undefined> {
     return this.assembly.describe(path, body, name);
   }

@@ -1,0 +1,13 @@
+/** The outlines of a section as a drawing to go on with elsewhere. */
+import { writeSketchDxf } from '@/core/interchange';
+import { frameOf, type Section } from '../canvas3d/section-control';
+import { saveFile } from '../design/save-file';
+import type { DocumentSession } from '../state/document-session';
+
+/** Saves them as DXF; what cannot be cut is said. */
+export async function saveSection(session: DocumentSession, section: Section): Promise<void> {
+  const curves = await session.geometry.section(frameOf(section));
+  if (!curves) session.notify('The section could not be made: not everything is built. Try again once it is.');
+  else if (curves.length === 0) session.notify('The plane meets nothing. Move it into the picture first.');
+  else saveFile(new TextEncoder().encode(writeSketchDxf(curves)), `${session.document.name} section.dxf`);
+}
