@@ -201,7 +201,8 @@ test('a value is played and taken back, a component is dragged as far as its mat
     const mate = page.getByRole('row', { name: 'Pawl turned' });
     await mate.click();
     await mate.getByRole('button', { name: 'Delete' }).click();
-    await expect(footer(page)).toContainText('1 degree of freedom');
+    await page.getByRole('button', { name: '1 degree of freedom' }).click();
+    await expect(page.getByText('pawl turns about x.')).toBeVisible();
     await page.getByRole('row', { name: /^pawl / }).click();
     await page.getByRole('button', { name: 'Show only this' }).click();
     await page.getByRole('button', { name: 'Fit', exact: true }).click();
@@ -215,6 +216,25 @@ test('a value is played and taken back, a component is dragged as far as its mat
     await expect(page.getByText('2 edits since')).toBeVisible();
     await expect(footer(page)).toContainText('1 degree of freedom');
     await page.getByRole('button', { name: 'Show all' }).click();
+  });
+
+  await test.step('a sub-assembly is mirrored; two are copied with the mates between them', async () => {
+    await page.getByRole('row', { name: /^unit / }).click();
+    const panel = page.getByRole('complementary', { name: 'Component' });
+    await panel.getByLabel('Mirrored').selectOption({ label: 'in its side plane' });
+    await expect(page.getByRole('row', { name: /^unit / })).toContainText('mirrored');
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('row', { name: /^unit / })).not.toContainText('mirrored');
+    await page
+      .getByRole('row', { name: /^pawl / })
+      .getByRole('button', { name: /Pawl/ })
+      .click({ modifiers: ['Control'] });
+    await expect(panel).toContainText(/2 components: \d/);
+    await expectAccessible(page);
+    await panel.getByRole('button', { name: 'Duplicate 2' }).click();
+    await expect(page.getByRole('row', { name: /^pawl_2 / })).toBeVisible();
+    await page.getByRole('button', { name: 'Undo' }).click();
+    await expect(page.getByRole('row', { name: /^pawl_2 / })).toHaveCount(0);
   });
 
   await test.step('the items of the parts list are numbered on the picture', async () => {
@@ -241,5 +261,15 @@ test('a value is played and taken back, a component is dragged as far as its mat
     await expect(dialog.getByRole('row', { name: /^left_side\.bearing_dia/ }).getByRole('link', { name: 'Open Side frame' })).toBeVisible();
     await expectAccessible(page);
     await page.keyboard.press('Escape');
+  });
+
+  await test.step('a part is opened among its neighbours, and left again', async () => {
+    await page.getByRole('row', { name: /^pawl / }).click();
+    await page.getByRole('complementary', { name: 'Component' }).getByRole('link', { name: 'Pawl' }).click();
+    await expect(page.getByRole('button', { name: 'Neighbours' })).toBeVisible();
+    await expectRegenerated(page);
+    await expectAccessible(page);
+    await page.getByRole('link', { name: 'Loom', exact: true }).click();
+    await expect(row(page, 'loom_width')).toBeVisible();
   });
 });

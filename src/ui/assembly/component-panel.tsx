@@ -70,6 +70,7 @@ export function ComponentPanel({ id }: { id: string }) {
           Remove{all.length > 1 ? ` ${all.length}` : ''}
         </Button>
       </header>
+      {all.length > 1 && <Together components={all} />}
       <div className="flex min-h-0 flex-1 gap-4 px-3 pt-2">
         {(!(isCalc || isBase) || hasSizes) && (
           <div className="w-56 shrink-0 overflow-y-auto pb-2">
@@ -81,6 +82,25 @@ export function ComponentPanel({ id }: { id: string }) {
         <SetValues component={component} />
       </div>
     </LowerPanel>
+  );
+}
+
+/** What several weigh, and where their centre is. */
+function Together({ components }: { components: readonly string[] }) {
+  const session = useSession();
+  useSessionState((state) => state.placed);
+  const found = session.geometry.weigh(new Set(components));
+  return (
+    <p className="px-3 pt-1">
+      <span className="text-walnut-soft">{components.length} components: </span>
+      {found ? (
+        <span className="font-mono tabular-nums">
+          {found.mass.toFixed(3)} kg, centre {found.centre.map((value) => value.toFixed(1)).join(', ')} mm
+        </span>
+      ) : (
+        'not all of them are built, or have a mass'
+      )}
+    </p>
   );
 }
 

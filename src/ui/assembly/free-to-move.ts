@@ -74,14 +74,15 @@ export function showFreeMotions(session: DocumentSession): () => void {
     isOver = true;
   };
   const move = (now: number): void => {
-    const at = Math.floor((now - start) / ONE_MOTION_MS);
-    const one = all[at];
+    // A frame may have begun before this was asked for.
+    const since = Math.max(0, now - start);
+    const one = all[Math.floor(since / ONE_MOTION_MS)];
     const stance = one && placement?.stances.get(one.body);
     if (!one || !stance) {
       end();
       return;
     }
-    const swing = Math.sin((((now - start) % ONE_MOTION_MS) / ONE_MOTION_MS) * 2 * Math.PI);
+    const swing = Math.sin((since / ONE_MOTION_MS) * 2 * Math.PI);
     session.dragTo({ body: one.body, ...pullOf(one.motion, stance, swing, size) });
     frame = requestAnimationFrame(move);
   };

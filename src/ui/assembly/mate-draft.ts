@@ -35,6 +35,8 @@ export interface MatePick {
 
 export interface MateDraft {
   readonly id: string;
+  /** The component that it is made for; what fits that is offered. */
+  readonly about: string | undefined;
   /** Ids of its values, should it have any. */
   readonly valueIds: readonly [string, string];
   readonly first: MatePick | undefined;
@@ -48,9 +50,11 @@ export interface MateDraft {
   readonly formulas: Readonly<Record<string, string>>;
 }
 
-export function newMate(newId: () => string): MateDraft {
+/** `about`: the component that was selected when it was begun. */
+export function newMate(newId: () => string, about?: string): MateDraft {
   return {
     id: newId(),
+    about,
     valueIds: [newId(), newId()],
     first: undefined,
     second: undefined,

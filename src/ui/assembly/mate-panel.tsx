@@ -7,6 +7,7 @@ import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { kindsOf, mateEdit, nextPick, senseOf, usualFormula, withKind, withPick, type MateDraft } from './mate-draft';
 import { DatumChoice } from './datum-choice';
+import { FittingOffers } from './fitting-offers';
 
 /** The mate that is being made: what is picked, its kind, its value; the components show where it would put them. */
 export function MatePanel({ draft }: { draft: MateDraft }) {
@@ -72,6 +73,9 @@ export function MatePanel({ draft }: { draft: MateDraft }) {
           ))}
           {next !== undefined && <li className="text-walnut-soft">{next}</li>}
         </ol>
+        {!draft.first && draft.about !== undefined && (
+          <FittingOffers component={draft.about} onPick={(first, second) => change(withPick(withPick(draft, first), second))} />
+        )}
         {next !== undefined && <DatumChoice onPick={(pick) => change(withPick(draft, pick))} />}
         {draft.second && (
           <>

@@ -26,9 +26,8 @@ import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
-import { newMate } from '../assembly/mate-draft';
+import { beginMate } from '../assembly/begin-mate';
 import { OutsideRow } from '../outside/outside-row';
-import { newId } from '../state/identity';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
 import { MateRow } from '../assembly/mate-row';
 import { componentOf } from '../assembly/selection';
@@ -192,6 +191,7 @@ function isInBox(target: EventTarget): boolean {
 }
 
 function AddComponentRow() {
+  const session = useSession();
   const workspace = useWorkspaceStore();
   return (
     <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-7">
@@ -199,7 +199,7 @@ function AddComponentRow() {
         <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
           Add components
         </Button>
-        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ mating: newMate(newId), selected: undefined })}>
+        <Button tone="plain" className="mr-1.5 h-6" onClick={() => beginMate(session, workspace)}>
           Add a mate
         </Button>
         <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>

@@ -4,7 +4,7 @@ import { Dialog } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import { listNamed, listSteps } from '@/core/document';
 import { BUILT_AT } from '@/core/studies';
-import { newMate } from '../assembly/mate-draft';
+import { beginMate } from '../assembly/begin-mate';
 import { viewVerbs } from '../assembly/view-of-components';
 import { goToRow } from '../ledger/go-to-row';
 import { NEW_VALUE } from '../ledger/ledger-rows';
@@ -12,7 +12,6 @@ import { FILTERS, WHOLE_LEDGER, type Filter } from '../ledger/ledger-view';
 import { openBox } from '../ledger/open-box';
 import { listValueCommands } from '../ledger/value-commands';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { newId } from '../state/identity';
 import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import { type WorkspaceStore } from '../state/workspace';
@@ -139,7 +138,7 @@ function CommandList({ onDone }: { onDone: () => void }) {
           { name: 'Add components', run: () => workspace.setState({ task: { kind: 'add-component' } }) },
           ...viewVerbs(session, workspace).map(({ label, run }) => ({ name: label, run })),
           { name: 'Measure', run: () => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined }) },
-          { name: 'Add a mate', run: () => workspace.setState({ mating: newMate(newId), selected: undefined }) },
+          { name: 'Add a mate', run: () => beginMate(session, workspace) },
         ]
       : [{ name: 'Use a calc sheet', run: () => workspace.setState({ task: { kind: 'add-component' } }) }]),
     ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),

@@ -45,6 +45,16 @@ import type { PlacedBody, SessionState } from './session-state';
 
 /** Built parts that are kept, to go back to. */
 const MOST_BUILT = 200;
+/** A cylindrical face of a part that stands in the assembly. */
+export interface PlacedCylinder {
+  readonly path: readonly string[];
+  readonly body: string;
+  readonly name: string;
+  /** In the space of the part, which stands at `at`. */
+  readonly shape: Extract<GeometryShape, { readonly kind: 'round' }>;
+  readonly at: Stance;
+}
+
 /** How long nothing moves before it is looked whether parts stand in one another, in milliseconds. */
 const JUDGE_REST_MS = 400;
 
@@ -97,6 +107,48 @@ export class AssemblyGeometry {
     }
     const shape = this.book.shapes(wanted);
     return shape === 'lost' ? undefined : shape;
+  }
+
+  /** All cylinders of the parts that stand there, copies left out: holes and shafts; undefined where nothing can be built here. */
+  async cylinders(): Promise<readonly PlacedCylinder[] | undefined> {
+    const found: PlacedCylinder[] = [];
+    for (const { path, key, document, at } of this.placed) {
+      if (path.some((id) => plainId(id) !== id)) continue;
+      const { meshes } = this.store.getState();
+      const bodies = this.book.results.get(key)?.bodies ?? [];
+      const wanted = bodies.flatMap((body) => (meshes.get(body.key ?? '')?.faces ?? []).map(({ name }) => ({ body: body.id, name })));
+      const unknown = wanted.filter((one) => this.book.shapes({ key, ...one }) === undefined);
+      if (unknown.length > 0) {
+        const reply = await this.client?.regenerate(document, [...meshes.keys()], `describe ${key}`, unknown);
+        if (reply?.ok !== true) return undefined;
+        this.book.takeShapes(key, unknown, reply.value.shapes);
+      }
+      for (const { body, name } of wanted) {
+        const shape = this.book.shapes({ key, body, name });
+        if (shape !== undefined && shape !== 'lost' && shape.kind === 'round') found.push({ path, body, name, shape, at });
+      }
+    }
+    return found;
+  }
+
+  /** What components weigh together, in kilograms, and their common centre in millimetres; undefined where one is not built or has no mass. */
+  weigh(components: ReadonlySet<string>): { readonly mass: number; readonly centre: Point3 } | undefined {
+    let [mass, x, y, z] = [0, 0, 0, 0];
+    for (const { path, key, at } of this.placed) {
+      if (!components.has(plainId(path[0] ?? ''))) continue;
+      const bodies = this.book.results.get(key)?.bodies;
+      if (!bodies) return undefined;
+      for (const body of bodies) {
+        if (!body.properties) continue;
+        if (body.mass === undefined) return undefined;
+        const centre = toOutside(at, body.properties.centre);
+        mass += body.mass;
+        x += body.mass * centre[0];
+        y += body.mass * centre[1];
+        z += body.mass * centre[2];
+      }
+    }
+    return mass > 0 ? { mass, centre: [x / mass, y / mass, z / mass] } : undefined;
   }
 
   /** Measures the assembly as it stands, without keeping anything; undefined where nothing can be built here. */

@@ -13,7 +13,7 @@ import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
 import type { OneMeasure, Pull } from '@/core/assembly';
-import { AssemblyGeometry } from './assembly-geometry';
+import { AssemblyGeometry, type PlacedCylinder } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
 
 /** Meshes kept in the page to go back to, beside those that are shown. */
@@ -181,6 +181,14 @@ export class PageGeometry {
   }
 
   /** What a face or edge of a part in an assembly is. */
+  cylinders(): Promise<readonly PlacedCylinder[] | undefined> {
+    return this.assembly.cylinders();
+  }
+
+  weigh(components: ReadonlySet<string>): ReturnType<AssemblyGeometry['weigh']> {
+    return this.assembly.weigh(components);
+  }
+
   /** Where a plane cuts what is shown, in x and y of its frame; undefined where not all of it is built, or it cannot be cut. */
   async section(frame: Frame): Promise<readonly Curve[] | undefined> {
     const { document, regenerated } = this.store.getState();
