@@ -13,6 +13,7 @@ import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { thisAuthor } from '../state/identity';
 import { addComponents, freePlace, type ChosenDocument } from './component-edits';
+import { DocumentIcon } from '../design/kind-icons';
 import { replaceEdit } from './pattern-edits';
 
 /** `instead`: the component whose document is replaced. */
@@ -93,6 +94,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
                   {words.hasPictures && <DocumentPicture document={document} />}
                   <span className="min-w-0 flex-1 truncate font-semibold">{document.name}</span>
                   <span className="text-walnut-soft">
+                    <DocumentIcon kind={document.kind} />
                     {KIND_WORDS[document.kind]}, revision {document.revision}
                     {document.unsavedEdits > 0 && `, ${document.unsavedEdits} unsaved ${document.unsavedEdits === 1 ? 'edit' : 'edits'}`}
                   </span>

@@ -10,6 +10,7 @@ import { openBox } from '../ledger/open-box';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { componentWords } from './component-form';
 import { setFromHere } from './component-edits';
+import { DocumentIcon } from '../design/kind-icons';
 import { markedWith, removeComponents } from './component-verbs';
 
 interface RowProps {
@@ -33,6 +34,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
   const isSuppressed = useSessionState(({ values }) => values.isSuppressed(id));
   const words = useSessionState(({ values }) => (component ? componentWords(component, values).join(', ') : ''));
   const role = useSessionState(({ values }) => roleOf(values, id));
+  const kind = useSessionState(({ values }) => values.components?.valuesOf(id)?.document.kind);
   if (!component) return null;
   const select = (): void => workspace.setState({ selected: id });
   const isMarked = marked.has(id);
@@ -95,6 +97,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
             else workspace.setState({ selected: id, marked: new Set() });
           }}
         >
+          {kind !== undefined && <DocumentIcon kind={kind} />}
           <span className="font-semibold">{component.name}</span>
           <span className="ml-2 text-walnut-soft">
             {component.sourceName}, revision {component.revision}
@@ -166,12 +169,12 @@ export function DriveRow({ id, onMove }: RowProps) {
     >
       <span
         role="cell"
-        className={`w-24 shrink-0 truncate text-right font-mono tabular-nums ${problem === undefined ? 'value-formula' : 'value-error'}`}
+        className={`w-[var(--value-column)] shrink-0 truncate text-right font-mono tabular-nums ${problem === undefined ? 'value-formula' : 'value-error'}`}
         title={problem ?? shown}
       >
         {problem === undefined ? prettyUnit(shown) : 'error'}
       </span>
-      <span role="cell" className="w-40 shrink-0 truncate font-semibold">
+      <span role="cell" className="w-[var(--name-column)] shrink-0 truncate font-semibold">
         {name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">

@@ -30,6 +30,8 @@ import { beginMate } from '../assembly/begin-mate';
 import { OutsideRow } from '../outside/outside-row';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
 import { MateRow } from '../assembly/mate-row';
+import { ColumnGrips } from './column-grips';
+import { usePageSettings } from '../state/page-settings';
 import { componentOf } from '../assembly/selection';
 
 // Loaded with their first use: no page pays for them before.
@@ -110,11 +112,17 @@ export function Ledger() {
     [uses, move, order],
   );
   const many = rows.length > MANY;
+  const columns = usePageSettings((settings) => settings.columns);
 
   return (
-    <section aria-label="Ledger" className="flex h-full min-w-0 flex-col bg-linen">
+    <section
+      aria-label="Ledger"
+      className="flex h-full min-w-0 flex-col bg-linen"
+      style={{ '--value-column': `${columns.value}px`, '--name-column': `${columns.name}px` } as React.CSSProperties}
+    >
       <Shortlist />
       <LedgerBar shown={flat?.filter(({ kind }) => kind === 'value').length} />
+      <ColumnGrips />
       <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
         <RowMenu order={order}>
           {/* Copying and pasting work on the rows that have the focus or are marked. */}

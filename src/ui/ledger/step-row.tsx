@@ -8,6 +8,7 @@ import { toggleFolded, toggleMarked } from '../state/workspace';
 import { draftOf } from '../steps/step-draft';
 import { readRowKey, type RowTarget } from './row-keys';
 import { StepMenu } from './step-menu';
+import { StepIcon } from '../design/kind-icons';
 import { HeldMark } from './value-cells';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
@@ -110,6 +111,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
           }}
           data-name
         >
+          <StepIcon type={step.type} />
           <span className="font-semibold">{step.name}</span>
           <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
         </button>

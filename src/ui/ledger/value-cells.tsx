@@ -26,7 +26,7 @@ export function ValueCell({ record, cellId, isLiteral, isMeasured, problem }: Va
       role="cell"
       id={cellId}
       {...scrub}
-      className={`w-24 ${isDragged ? 'cursor-ew-resize touch-none select-none' : ''} shrink-0 truncate text-right font-mono tabular-nums ${problem === undefined ? styleOf(record, isLiteral) : 'value-error'} ${isMeasured ? 'italic' : ''}`}
+      className={`w-[var(--value-column)] ${isDragged ? 'cursor-ew-resize touch-none select-none' : ''} shrink-0 truncate text-right font-mono tabular-nums ${problem === undefined ? styleOf(record, isLiteral) : 'value-error'} ${isMeasured ? 'italic' : ''}`}
       title={problem ?? exact}
     >
       {isTable(record) ? 'table' : problem === undefined ? prettyUnit(shown) : 'error'}

@@ -162,7 +162,7 @@ export const ValueRow = memo(function ValueRow({ id, isOwned, users, order, onMo
       onKeyDown={onKeyDown}
     >
       <ValueCell record={record} cellId={`${key}-value`} isLiteral={isLiteral} isMeasured={isMeasured} problem={problem} />
-      <span role="cell" id={`${key}-name`} className={`w-40 shrink-0 font-semibold ${editing === 'name' ? '' : 'truncate'}`} {...drag}>
+      <span role="cell" id={`${key}-name`} className={`w-[var(--name-column)] shrink-0 font-semibold ${editing === 'name' ? '' : 'truncate'}`} {...drag}>
         {editing === 'name' ? <NameBox record={record} onDone={refocus} onLeave={() => endEditing(workspace, id)} /> : record.name}
       </span>
       <span role="cell" className="flex min-w-0 flex-1 items-center">

@@ -9,6 +9,7 @@ import { api } from '../state/api';
 import { BOX, layOutMap, type Placed } from './map-layout';
 import { ReachedList } from '../links/reached-list';
 import { interferences, interferenceWords } from './interferences';
+import { DocumentIcon } from '../design/kind-icons';
 import { ReachFilter, type ReachWish } from './reach-filter';
 
 interface ProjectMapProps {
@@ -197,7 +198,10 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
       style={BOX}
       onClick={onChoose}
     >
-      <span className="w-full truncate font-semibold">{name}</span>
+      <span className="w-full truncate font-semibold">
+        <DocumentIcon kind={kind} />
+        {name}
+      </span>
       <span className="w-full truncate text-[13px] text-walnut-soft">
         {troubles.map(({ words, tone }, i) => (
           <Fragment key={words}>

@@ -20,6 +20,7 @@ import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from './shelf-dialog';
 import { interferences, interferenceWords } from './interferences';
+import { DocumentIcon } from '../design/kind-icons';
 import { useLoaded } from './use-loaded';
 
 /** Its previews draw solids: their code is loaded with its first use. */
@@ -242,6 +243,7 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
               <Thumbnail document={document} />
             </td>
             <td className="px-3 py-2">
+              <DocumentIcon kind={document.kind} />
               <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4 hover:decoration-indigo">
                 {document.name}
               </Link>

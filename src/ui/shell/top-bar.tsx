@@ -9,6 +9,7 @@ import { HelpMenu } from '../help/help-menu';
 import { ExportMenu } from './export-menu';
 import { RenamableTitle } from '../design/renamable-title';
 import { ThemeButton } from '../design/theme-button';
+import { DocumentIcon } from '../design/kind-icons';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
 /** Which document this is, how it stands, and saving it. */
@@ -27,7 +28,10 @@ export function TopBar() {
         {project.name}
       </Link>
       <RenamableTitle name={name} className="min-w-16 text-base" onRename={(typed) => session.edit({ type: 'document.rename', name: typed })?.message} />
-      <span className="text-walnut-soft">{KIND_WORDS[kind]}</span>
+      <span className="text-walnut-soft">
+        <DocumentIcon kind={kind} />
+        {KIND_WORDS[kind]}
+      </span>
       <SaveState />
       {behind > 0 && (
         <Button className="border-weld bg-weld-wash text-weld" onClick={() => workspace.setState({ task: { kind: 'catch-up' } })}>

@@ -6,9 +6,18 @@ export interface PageSettings {
   /** Height of the panel under the ledger, in pixels; undefined for what suits what is in it. */
   readonly panelHeight: number | undefined;
   readonly isPanelFolded: boolean;
+  /** Widths of columns of the ledger, in pixels. */
+  readonly columns: { readonly value: number; readonly name: number };
 }
 
-export const pageSettings = remembered<PageSettings>('warpbeam-page', { panelHeight: undefined, isPanelFolded: false });
+/** Limits of those widths, and what they begin with. */
+export const COLUMNS = { value: { least: 64, most: 240, usual: 96 }, name: { least: 80, most: 480, usual: 160 } } as const;
+
+export const pageSettings = remembered<PageSettings>('warpbeam-page', {
+  panelHeight: undefined,
+  isPanelFolded: false,
+  columns: { value: COLUMNS.value.usual, name: COLUMNS.name.usual },
+});
 
 export function usePageSettings<T>(select: (settings: PageSettings) => T): T {
   return useStore(pageSettings, select);

@@ -6,6 +6,7 @@ import { useSession, useSessionState, useWorkspaceStore } from '../state/context
 import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
+import { StepIcon } from '../design/kind-icons';
 import { newDraft } from './step-draft';
 
 interface StepOffer {
@@ -109,6 +110,7 @@ export function AddStep() {
                       chosen.current = () => beginStep(session, workspace, type);
                     }}
                   >
+                    <StepIcon type={type} />
                     {label}
                   </DropdownMenu.Item>
                 ))}
