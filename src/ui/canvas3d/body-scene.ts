@@ -78,6 +78,11 @@ export class BodyScene {
     this.show(shown);
   }
 
+  /** What is shown, as it was told. */
+  get bodies(): readonly ShownBody[] {
+    return this.shown;
+  }
+
   /** The box around everything that is seen or picked, or around one body; empty where nothing is. */
   box(body?: string): Box3 {
     const box = new Box3();

@@ -3,6 +3,7 @@ import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { Point3 } from '@/core/geometry';
 import { followPointer } from '../state/follow-pointer';
 import { AxesCorner } from './axes-corner';
+import type { PickBox } from './pick-box';
 import { PickList, usePointedAt } from './pointed-at';
 import type { ShownPlane } from './plane-figures';
 import { SpaceLabels, ToScreenContext, type SpaceLabel, type ToScreen } from './space-labels';
@@ -20,6 +21,8 @@ interface Canvas3dProps {
   readonly wants?: PickKind;
   /** What was clicked, and where in space it was met where it is a face. */
   readonly onPick?: (picked: PickedGeometry | undefined, place?: Point3) => void;
+  /** What was caught by a box that was drawn with Shift; without it, none is drawn. */
+  readonly onPickBox?: ((picked: readonly PickedGeometry[]) => void) | undefined;
   /** What is under the pointer in words, shown beside it; without it, nothing is told of what is pointed at. */
   readonly nameOf?: (picked: PickedGeometry) => string | undefined;
   /** Planes to choose from. */
@@ -56,7 +59,7 @@ const NO_PLANES: readonly ShownPlane[] = [];
  * lists what lies behind; keys 1 to 6 and 0 give views, F fits, + and - zoom.
  */
 export function Canvas3d(props: Canvas3dProps) {
-  const { bodies, highlighted = NOTHING, hints = NOTHING, wants = 'face', onPick, nameOf, planes = NO_PLANES, onPickPlane, onGrab } = props;
+  const { bodies, highlighted = NOTHING, hints = NOTHING, wants = 'face', onPick, nameOf, planes = NO_PLANES, onPickPlane, onGrab, onPickBox } = props;
   const { description, section, labels = NO_LABELS, split, isSmall = false, children } = props;
   const [viewport, setViewport] = useState<Viewport>();
   const mount = useCallback((host: HTMLDivElement | null) => {
@@ -72,6 +75,7 @@ export function Canvas3d(props: Canvas3dProps) {
   const pointed = usePointedAt(viewport, { wants, nameOf, planes: onPickPlane ? planes : NO_PLANES });
   useShown(viewport, { bodies, highlighted, hints, section, split, planes, pointed: pointed.lit });
   const toScreen = useCallback<ToScreen>((place) => viewport?.project(place), [viewport]);
+  const [box, setBox] = useState<PickBox>();
   const pressed = useRef<{ x: number; y: number }>(null);
 
   const click = (viewport: Viewport, x: number, y: number): void => {
@@ -98,6 +102,10 @@ export function Canvas3d(props: Canvas3dProps) {
         onPointerDown={(event) => {
           pressed.current = { x: event.clientX, y: event.clientY };
           if (!viewport || event.button !== 0) return;
+          if (event.shiftKey && onPickBox) {
+            drawBox(viewport, event, setBox, (box) => onPickBox(viewport.pickBox(box, wants)));
+            return;
+          }
           if (onGrab) grab(viewport, event, onGrab);
           if (!event.ctrlKey && !event.metaKey && !event.shiftKey) viewport.turnAbout(...placeIn(event));
         }}
@@ -120,6 +128,7 @@ export function Canvas3d(props: Canvas3dProps) {
             <SpaceLabels viewport={viewport} labels={labels} />
           </ToScreenContext.Provider>
           {pointed.words}
+          {box && <DrawnBox {...box} />}
           {pointed.behind && nameOf && (
             <PickList
               {...pointed.behind}
@@ -202,6 +211,37 @@ export function placeIn({ currentTarget, clientX, clientY }: React.PointerEvent 
 }
 
 /** Drags what is pressed; nothing happens before the pointer has moved a little. */
+/** A rectangle that is being drawn: dashed where it takes what it touches as well. */
+function DrawnBox({ from, to }: PickBox) {
+  const [left, top] = [Math.min(from[0], to[0]), Math.min(from[1], to[1])];
+  return (
+    <span
+      aria-hidden
+      className={`pointer-events-none absolute border border-indigo bg-indigo-wash/40 ${to[0] < from[0] ? 'border-dashed' : ''}`}
+      style={{ left, top, width: Math.abs(to[0] - from[0]), height: Math.abs(to[1] - from[1]) }}
+    />
+  );
+}
+
+function drawBox(viewport: Viewport, event: React.PointerEvent, onDrawn: (box: PickBox | undefined) => void, onEnd: (box: PickBox) => void): void {
+  const around = event.currentTarget.getBoundingClientRect();
+  const placeOf = ({ clientX, clientY }: { readonly clientX: number; readonly clientY: number }) => [clientX - around.left, clientY - around.top] as const;
+  const from = placeOf(event);
+  let to = from;
+  viewport.hold(true);
+  followPointer(
+    (moved) => {
+      to = placeOf(moved);
+      onDrawn({ from, to });
+    },
+    (isKept) => {
+      onDrawn(undefined);
+      viewport.hold(false);
+      if (isKept && Math.hypot(to[0] - from[0], to[1] - from[1]) > CLICK_PX) onEnd({ from, to });
+    },
+  );
+}
+
 function grab(viewport: Viewport, { clientX, clientY, currentTarget }: React.PointerEvent, onGrab: NonNullable<Canvas3dProps['onGrab']>): void {
   const box = currentTarget.getBoundingClientRect();
   const hit = viewport.hit(clientX - box.left, clientY - box.top);

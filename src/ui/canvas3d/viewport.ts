@@ -8,6 +8,7 @@ import { LAYERS, readColours, type EdgeStyle, type Lit } from './body-figure';
 import { BodyScene } from './body-scene';
 import { NO_INSETS, type Insets } from './framing';
 import { Ground } from './ground';
+import { pickInBox, type PickBox } from './pick-box';
 import { pickEdge, pickFace, pickThrough, REACH_PX } from './picking';
 import { PlaneFigures, type ShownPlane } from './plane-figures';
 import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
@@ -142,6 +143,11 @@ export class Viewport {
       withCorners: wants === 'any',
     });
     return edge ?? (wants === 'edge' ? undefined : face?.picked);
+  }
+
+  /** What lies in a rectangle of the element, or touches it where that was drawn to the left. */
+  pickBox(box: PickBox, wants: PickKind): readonly PickedGeometry[] {
+    return pickInBox(this.bodies.bodies, box, wants, (place) => this.camera.project(place));
   }
 
   /** Every face under a point of the element, nearest first. */

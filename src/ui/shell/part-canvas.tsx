@@ -132,6 +132,7 @@ function SolidCanvas() {
     workspace.setState({ selected: dimension?.type === 'dimension' ? dimension.parameter : step });
   };
 
+  const takeAll = picking?.takeAll;
   const around = useSurroundings(session.id);
   const shown = useMemo(() => (around?.isShown === true ? [...bodies, ...around.bodies] : bodies), [bodies, around]);
   return (
@@ -145,6 +146,7 @@ function SolidCanvas() {
         section={section && planeOf(section)}
         description={`The solid: ${regenerated?.bodies.map(({ name, properties }) => `${name}, ${properties ? `${Math.round(properties.volume)} cubic millimetres` : 'not built'}`).join('; ') ?? 'being built'}`}
         nameOf={nameOf}
+        onPickBox={takeAll && ((picked) => takeAll(picked.flatMap(({ body, name }) => (body === undefined ? [] : { body, name }))))}
         planes={planes}
         onPickPlane={choosesPlane ? takePlane : undefined}
         onPick={(picked, place) => {

@@ -62,6 +62,8 @@ export interface PickWish {
   readonly wants: 'face' | 'edge' | 'either' | 'any';
   readonly label: string;
   readonly take: (picked: { readonly body: string; readonly name: string }) => void;
+  /** Several at once, where that is of use. */
+  readonly takeAll?: (picked: readonly { readonly body: string; readonly name: string }[]) => void;
 }
 
 /** A cell of the ledger that is being typed into; its row may come and go while the list is scrolled. */

@@ -29,10 +29,20 @@ export function GeometryPicks({
   const toggle = ({ body, name }: Picked): void => {
     onChange(names.includes(name) ? names.filter((other) => other !== name) : [...names, name], body);
   };
-  useStandingWish({ wants, label, take: toggle });
+  const takeAll = (picked: readonly Picked[]): void => {
+    const [first] = picked;
+    if (!first) return;
+    // A step works on one body.
+    const own = picked.filter(({ body }) => body === first.body).map(({ name }) => name);
+    onChange([...new Set([...names, ...own])], first.body);
+  };
+  // Of two that are measured a box says nothing.
+  useStandingWish({ wants, label, take: toggle, ...(wants === 'any' ? {} : { takeAll }) });
   return (
     <fieldset className="mb-2 min-w-0">
-      <legend className="text-walnut-soft">{label}: click them on the solid</legend>
+      <legend className="text-walnut-soft" title={wants === 'any' ? undefined : 'Shift and drag takes all in a box; to the left, all that it touches.'}>
+        {label}: click them on the solid
+      </legend>
       <ul>
         {names.map((name) => (
           <li key={name} className="flex flex-wrap items-center gap-1">
@@ -171,9 +181,15 @@ function useStandingWish(wish: PickWish): void {
     latest.current = wish;
   });
   const { wants, label } = wish;
+  const hasAll = wish.takeAll !== undefined;
   useEffect(() => {
     // The canvas reads the wish from the workspace.
-    const standing: PickWish = { wants, label, take: (picked) => latest.current.take(picked) };
+    const standing: PickWish = {
+      wants,
+      label,
+      take: (picked) => latest.current.take(picked),
+      ...(hasAll ? { takeAll: (picked) => latest.current.takeAll?.(picked) } : {}),
+    };
     workspace.setState((state) => (state.picking ? {} : { picking: standing }));
     const stop = workspace.subscribe((state) => {
       if (!state.picking) workspace.setState({ picking: standing });
@@ -182,7 +198,7 @@ function useStandingWish(wish: PickWish): void {
       stop();
       workspace.setState((state) => (state.picking === standing ? { picking: undefined } : {}));
     };
-  }, [workspace, wants, label]);
+  }, [workspace, wants, label, hasAll]);
 }
 
 /** A longer list is of no use to anybody. */
