@@ -1,20 +1,29 @@
 /**
- * npm run warpbeam: the headless command. What builds no geometry runs from one bundled file, so that it answers at once; the rest runs from
- * source, where the worker of the geometry kernel is found.
+ * npm run warpbeam: the headless command, from bundled files, so that it answers at once: a small one for what builds no geometry, and one with the
+ * rest, whose worker of the geometry kernel is found beside its source.
  */
 import path from 'node:path';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { bundleOf } from './bundle.mjs';
 
-if (['regenerate', 'sizes', 'stack', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services')) {
-  const { register } = await import('tsx/esm/api');
-  register();
-  await import(pathToFileURL(path.join(path.dirname(fileURLToPath(import.meta.url)), '../src/cli/main.ts')).href);
+/** Packages of the old form ask for what they need by it. */
+const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
+const builds = ['regenerate', 'sizes', 'stack', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services');
+
+if (builds) {
+  const besideWorker = pathToFileURL(path.join(path.dirname(fileURLToPath(import.meta.url)), '../src/workers/start-thread.ts')).href;
+  await import(
+    await bundleOf('cli-with-geometry', 'src/cli/main.ts', ['src', 'scripts/warpbeam.mjs'], {
+      external: ['@ironcalc/wasm'],
+      define: { 'import.meta.url': JSON.stringify(besideWorker) },
+      banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(process.argv[1]);" },
+    })
+  );
 } else {
   await import(
     await bundleOf('cli', 'src/cli/main.ts', ['src/core', 'src/cli', 'scripts/warpbeam.mjs'], {
       external: ['../workers/client', '../workers/start-thread', '../formats/spreadsheet', './ask-outside'],
-      banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" },
+      banner,
     })
   );
 }
