@@ -11,7 +11,6 @@ import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { componentWords } from './component-form';
 import { setFromHere } from './component-edits';
 import { DocumentIcon } from '../design/kind-icons';
-import { markedWith, removeComponents } from './component-verbs';
 
 interface RowProps {
   readonly id: string;
@@ -58,7 +57,9 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
         if (action.isFolded !== isFolded) toggleFolded(workspace, id);
         break;
       case 'delete':
-        removeComponents(session, workspace, markedWith(session, workspace.getState().marked, id));
+        void import('./component-verbs').then(({ markedWith, removeComponents }) =>
+          removeComponents(session, workspace, markedWith(session, workspace.getState().marked, id)),
+        );
         break;
       default:
         return;

@@ -26,7 +26,6 @@ import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
-import { beginMate } from '../assembly/begin-mate';
 import { OutsideRow } from '../outside/outside-row';
 import { ComponentRow, DriveRow } from '../assembly/component-row';
 import { MateRow } from '../assembly/mate-row';
@@ -122,60 +121,63 @@ export function Ledger() {
     >
       <Shortlist />
       <LedgerBar shown={flat?.filter(({ kind }) => kind === 'value').length} />
-      <ColumnGrips />
-      <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
-        <RowMenu order={order}>
-          {/* Copying and pasting work on the rows that have the focus or are marked. */}
-          <div
-            role="grid"
-            aria-label="Values and steps"
-            aria-multiselectable
-            className="relative"
-            tabIndex={0}
-            onFocus={(event) => {
-              const { selected } = workspace.getState();
-              const start = selected !== undefined && stops.includes(selected) ? selected : stops[0];
-              if (event.target === event.currentTarget && event.target.matches(':focus-visible') && start !== undefined) goToRow(workspace, start);
-              // Shift Tab in a row leaves the ledger.
-              event.currentTarget.tabIndex = -1;
-            }}
-            onBlur={(event) => {
-              if (!event.currentTarget.contains(event.relatedTarget)) event.currentTarget.tabIndex = 0;
-            }}
-            onPaste={(event) => {
-              const cells = isInBox(event.target) ? undefined : pastedCells(event.clipboardData.getData('text/plain'));
-              if (!cells) return;
-              event.preventDefault();
-              workspace.setState({ table: cells });
-            }}
-            onCopy={(event) => {
-              const id = workspace.getState().selected;
-              if (isInBox(event.target) || id === undefined || !order.includes(id)) return;
-              event.preventDefault();
-              event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
-            }}
-          >
-            {many ? (
-              <ManyRows rows={rows} list={list} draw={drawRow} />
-            ) : (
-              <>
-                <ThreadGutter list={list} rows={rows} />
-                {rows.map(drawRow)}
-              </>
-            )}
-          </div>
-        </RowMenu>
-        {flat ? (
-          flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value matches.</p>
-        ) : (
-          <>
-            <AddStep />
-            <SizesSection />
-            <LookupTables />
-            <Guards />
-            <Goals />
-          </>
-        )}
+      {/* The edges of the columns stand above the rows and come after them: Tab leads into the rows. */}
+      <div className="flex min-h-0 flex-1 flex-col-reverse">
+        <div ref={list} className="relative min-h-0 flex-1 overflow-y-auto">
+          <RowMenu order={order}>
+            {/* Copying and pasting work on the rows that have the focus or are marked. */}
+            <div
+              role="grid"
+              aria-label="Values and steps"
+              aria-multiselectable
+              className="relative"
+              tabIndex={0}
+              onFocus={(event) => {
+                const { selected } = workspace.getState();
+                const start = selected !== undefined && stops.includes(selected) ? selected : stops[0];
+                if (event.target === event.currentTarget && event.target.matches(':focus-visible') && start !== undefined) goToRow(workspace, start);
+                // Shift Tab in a row leaves the ledger.
+                event.currentTarget.tabIndex = -1;
+              }}
+              onBlur={(event) => {
+                if (!event.currentTarget.contains(event.relatedTarget)) event.currentTarget.tabIndex = 0;
+              }}
+              onPaste={(event) => {
+                const cells = isInBox(event.target) ? undefined : pastedCells(event.clipboardData.getData('text/plain'));
+                if (!cells) return;
+                event.preventDefault();
+                workspace.setState({ table: cells });
+              }}
+              onCopy={(event) => {
+                const id = workspace.getState().selected;
+                if (isInBox(event.target) || id === undefined || !order.includes(id)) return;
+                event.preventDefault();
+                event.clipboardData.setData('text/plain', copyRows(session, chosenValues(workspace, id, order)));
+              }}
+            >
+              {many ? (
+                <ManyRows rows={rows} list={list} draw={drawRow} />
+              ) : (
+                <>
+                  <ThreadGutter list={list} rows={rows} />
+                  {rows.map(drawRow)}
+                </>
+              )}
+            </div>
+          </RowMenu>
+          {flat ? (
+            flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value matches.</p>
+          ) : (
+            <>
+              <AddStep />
+              <SizesSection />
+              <LookupTables />
+              <Guards />
+              <Goals />
+            </>
+          )}
+        </div>
+        <ColumnGrips />
       </div>
       <Suspense fallback={null}>
         {showsLooseEnds ? (
@@ -207,7 +209,11 @@ function AddComponentRow() {
         <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
           Add components
         </Button>
-        <Button tone="plain" className="mr-1.5 h-6" onClick={() => beginMate(session, workspace)}>
+        <Button
+          tone="plain"
+          className="mr-1.5 h-6"
+          onClick={() => void import('../assembly/begin-mate').then(({ beginMate }) => beginMate(session, workspace))}
+        >
           Add a mate
         </Button>
         <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>
