@@ -3,8 +3,8 @@ import { followPointer } from '../state/follow-pointer';
 import { COLUMNS, pageSettings, usePageSettings } from '../state/page-settings';
 
 /** Where the first column of a row begins, and the space between two, in pixels. */
-const BEFORE = 28;
-const BETWEEN = 8;
+const BEFORE = 25;
+const BETWEEN = 7;
 /** How far an arrow key moves an edge. */
 const KEY_STEP = 8;
 

@@ -11,7 +11,7 @@ export interface PageSettings {
 }
 
 /** Limits of those widths, and what they begin with. */
-export const COLUMNS = { value: { least: 64, most: 240, usual: 96 }, name: { least: 80, most: 480, usual: 160 } } as const;
+export const COLUMNS = { value: { least: 64, most: 240, usual: 84 }, name: { least: 80, most: 480, usual: 140 } } as const;
 
 export const pageSettings = remembered<PageSettings>('warpbeam-page', {
   panelHeight: undefined,
