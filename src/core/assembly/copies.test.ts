@@ -7,7 +7,7 @@ import { free, held, randomStance, spot, STILL, Z } from '../../../tests/support
 import type { Document, Parameter } from '../document';
 import type { Frame, Point3 } from '../geometry';
 import { combine, listPlaced, openValues, relativeTo, toOutside, turnAbout } from '../instances';
-import { listParts, patternProblem, placeComponents, solvePlacements, type Mate } from '.';
+import { listParts, listWanted, patternProblem, placeComponents, solvePlacements, type Mate } from '.';
 
 describe('copies', () => {
   function repeated(
@@ -265,6 +265,11 @@ describe('mates that hold a copy', () => {
     const { placement } = solve(host);
     expect(placement.mates.get('one')).toMatchObject({ status: 'conflicting', message: 'This mate conflicts with two.' });
     expect(placement.mates.get('two')).toMatchObject({ status: 'conflicting' });
+  });
+
+  test('the faces that it holds on to are asked for, though nothing else is held on the component', () => {
+    const host = mated(rack({ n: '4', span: '25 mm' }, 'linear', LINES), 'pin', 'coaxial', [face(['post'], 'tip'), face(['rail#3'], 'hub')]);
+    expect(listWanted(openValues(host, sourceOf([LEVER]))).map(({ name }) => name)).toEqual(['tip', 'hub']);
   });
 
   test('two of one component are no two; a component with held copies goes with its mates', () => {

@@ -175,10 +175,10 @@ export function listWanted(values: DocumentValues): WantedShape[] {
 }
 
 function keyAt(components: Instances, [first = '', ...rest]: readonly string[]): string | undefined {
-  let instance = components.find(first);
+  let instance = components.find(plainId(first));
   for (const id of rest) {
     const inner = instance?.values?.components;
-    instance = inner instanceof Instances ? inner.find(id) : undefined;
+    instance = inner instanceof Instances ? inner.find(plainId(id)) : undefined;
   }
   return instance?.values ? instance.key : undefined;
 }
