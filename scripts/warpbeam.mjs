@@ -7,7 +7,7 @@ import { fileURLToPath, pathToFileURL } from 'node:url';
 import { bundleOf } from './bundle.mjs';
 
 /** Packages of the old form ask for what they need by it. */
-const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(import.meta.url);" };
+const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(process.argv[1]);" };
 const builds = ['regenerate', 'sizes', 'stack', 'run', 'solve'].includes(process.argv[2]) || process.argv.includes('--services');
 
 if (builds) {
@@ -16,7 +16,7 @@ if (builds) {
     await bundleOf('cli-with-geometry', 'src/cli/main.ts', ['src', 'scripts/warpbeam.mjs'], {
       external: ['@ironcalc/wasm'],
       define: { 'import.meta.url': JSON.stringify(besideWorker) },
-      banner: { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(process.argv[1]);" },
+      banner,
     })
   );
 } else {

@@ -1,6 +1,6 @@
 /** Where a plane cuts a body: the outlines of the cut, in the plane. */
 import type { TopoDS_Edge } from 'replicad-opencascadejs';
-import { toPlane, type Curve, type Frame, type Point2, type Point3 } from '@/core/geometry';
+import { dot, toPlane, type Curve, type Frame } from '@/core/geometry';
 import { edgeShape } from './inspect';
 import type { NamedBody } from './named-body';
 import { withScope } from './scope';
@@ -27,13 +27,13 @@ export function section(oc: Oc, body: NamedBody, frame: Frame): readonly Curve[]
 
 function curvesOf(oc: Oc, edge: TopoDS_Edge, frame: Frame, id: string): readonly Curve[] {
   const shape = edgeShape(oc, edge);
-  const [start, end] = [flat(frame, shape.start), flat(frame, shape.end)];
+  const [start, end] = [toPlane(frame, shape.start), toPlane(frame, shape.end)];
   if (shape.kind === 'line') return [{ kind: 'line', id, start, end }];
   if (shape.kind === 'other') return sampled(oc, edge, frame, id);
-  const centre = flat(frame, shape.axis.origin);
+  const centre = toPlane(frame, shape.axis.origin);
   const { radius } = shape;
   if (Math.abs(shape.length - 2 * Math.PI * radius) < WHOLE * radius) return [{ kind: 'circle', id, centre, radius }];
-  const isForward = dotOf(shape.axis.direction, frame.normal) > 0;
+  const isForward = dot(shape.axis.direction, frame.normal) > 0;
   return [{ kind: 'arc', id, centre, radius, start: isForward ? start : end, end: isForward ? end : start }];
 }
 
@@ -43,16 +43,8 @@ function sampled(oc: Oc, edge: TopoDS_Edge, frame: Frame, id: string): readonly 
     const [from, to] = [curve.FirstParameter(), curve.LastParameter()];
     const points = Array.from({ length: PIECES + 1 }, (_, i) => {
       const at = scope.own(curve.Value(from + ((to - from) * i) / PIECES));
-      return flat(frame, [at.X(), at.Y(), at.Z()]);
+      return toPlane(frame, [at.X(), at.Y(), at.Z()]);
     });
     return points.slice(1).map((end, i) => ({ kind: 'line', id: `${id}-${i}`, start: points[i] ?? end, end }));
   });
-}
-
-function flat(frame: Frame, point: Point3): Point2 {
-  return toPlane(frame, point);
-}
-
-function dotOf(a: Point3, b: Point3): number {
-  return a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 }

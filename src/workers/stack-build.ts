@@ -123,6 +123,9 @@ function slopeThroughMates({ document, sheet }: DocumentValues, slopes: Readonly
   for (let next = wave.pop(); next !== undefined; next = wave.pop()) {
     if (seen.has(next)) continue;
     seen.add(next);
+    // How copies are set out moves what their mates hold; no mate has that as its value.
+    const owner = findRecord(document, next, 'parameter')?.owner;
+    if (owner !== undefined && findRecord(document, owner, 'component')) return undefined;
     const readers = sheet.listReaders(next);
     if (readers.some((reader) => findRecord(document, reader, 'drive') !== undefined || /\/(?:suppressed|size)$/.test(reader))) return undefined;
     // What measures it is no way on.

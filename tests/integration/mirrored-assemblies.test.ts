@@ -1,7 +1,7 @@
 /** Mirrored parts and sub-assemblies, on the kernel. */
 import { readGeometry, readInMirror, reflectGeometry, type MateGeometry } from '@/core/assembly';
 import type { AssemblyMeasure, Document } from '@/core/document';
-import type { Point3 } from '@/core/geometry';
+import { dot, type Point3 } from '@/core/geometry';
 import { headsOf, listPlaced, openValues, reflect, turnAbout } from '@/core/instances';
 import type { RegenerationClient } from '@/workers/client';
 import { clientFromSource } from '@/workers/start-thread';
@@ -19,7 +19,7 @@ afterAll(() => client.close());
 function linesOf(geometry: MateGeometry | undefined, ends: readonly Point3[]): readonly number[] {
   switch (geometry?.kind) {
     case 'plane':
-      return [...geometry.normal, dotOf(geometry.normal, geometry.point)];
+      return [...geometry.normal, dot(geometry.normal, geometry.point)];
     case 'line':
       return [...geometry.direction, ...acrossOf(geometry.point, geometry.direction), ...ends.flat()];
     case 'point':
@@ -29,10 +29,9 @@ function linesOf(geometry: MateGeometry | undefined, ends: readonly Point3[]): r
   }
 }
 
-const dotOf = (a: Point3, b: Point3): number => a[0] * b[0] + a[1] * b[1] + a[2] * b[2];
 /** The point of an axis that is nearest to the origin. */
 const acrossOf = (point: Point3, direction: Point3): Point3 => {
-  const along = dotOf(point, direction);
+  const along = dot(point, direction);
   return [point[0] - along * direction[0], point[1] - along * direction[1], point[2] - along * direction[2]];
 };
 

@@ -208,18 +208,20 @@ test('at a corner each side counts for what it is: what touches comes no nearer'
   expect(millimetres(found.worstCase)).toEqual([0, 0.6]);
 });
 
+/** A bar with a bore of 6 mm at either end, 24 mm apart. */
+const bored: Document = {
+  ...PartBuilder.block('40 mm', '16 mm', '10 mm')
+    .sketch('bore')
+    .circle('bore', 'near', '6 mm', [8, 8], 3)
+    .circle('bore', 'far', '6 mm', [32, 8], 3)
+    .step({ type: 'extrude', id: 'cut', sketch: 'bore', operation: 'remove', extent: 'through', body: 'b' }, {}).document,
+  id: 'arm',
+  name: 'arm',
+};
+const bore = (path: string, name: string) => ({ path: [path], body: 'b', name: `cut/side(${name})` });
+
 test('the distance of two axes by an angle and an offset: exact through the mates, by building through the part', async () => {
   // An arm that turns about the left side of the block, with a bore at its far end.
-  const bored: Document = {
-    ...PartBuilder.block('40 mm', '16 mm', '10 mm')
-      .sketch('bore')
-      .circle('bore', 'near', '6 mm', [8, 8], 3)
-      .circle('bore', 'far', '6 mm', [32, 8], 3)
-      .step({ type: 'extrude', id: 'cut', sketch: 'bore', operation: 'remove', extent: 'through', body: 'b' }, {}).document,
-    id: 'arm',
-    name: 'arm',
-  };
-  const bore = (path: string, name: string) => ({ path: [path], body: 'b', name: `cut/side(${name})` });
   const host = withComponents(withParameters('assembly', 'pivot', {}), component('base', 'arm', { isAnchored: true }), component('arm', 'arm'));
   const value = (id: string, owner: string, text: string, kind: string) => ({ type: 'parameter' as const, id, owner, name: id, formula: { text }, kind });
   const turned = edited(
@@ -267,4 +269,38 @@ test('the distance of two axes by an angle and an offset: exact through the mate
   expect(found.nominal / MM).toBeCloseTo(48 * Math.sin((25 * Math.PI) / 180), 6);
   expect(found.contributors.map(({ name }) => name)).toEqual(['swung']);
   expect((found.contributors[0]?.sensitivity ?? NaN) / MM).toBeCloseTo((24 * Math.cos((25 * Math.PI) / 180) * Math.PI) / 180, 6);
+});
+
+test('the spacing of copies counts where a mate holds one of them', async () => {
+  const value = (id: string, text: string, kind: string) => ({ type: 'parameter' as const, id, owner: 'row', name: id, formula: { text }, kind });
+  const held = edited(
+    withComponents(withParameters('assembly', 'rack', {}), component('base', 'arm', { isAnchored: true }), component('row', 'arm')),
+    {
+      type: 'component.repeat',
+      id: 'row',
+      pattern: { form: 'linear', along: { axis: 'y' }, values: { count: 'many', span: 'spaced' } },
+      values: [value('many', '3', 'count'), value('spaced', '30 mm', 'length')],
+    },
+    ...(['near', 'far'] as const).map((end): Edit => ({
+      type: 'mate.put',
+      mate: {
+        type: 'mate',
+        id: `pin-${end}`,
+        name: `pin_${end}`,
+        kind: 'coaxial',
+        sense: 1,
+        values: {},
+        first: bore('base', end),
+        second: { ...bore('row', end), path: ['row#3'] },
+      },
+      values: [],
+    })),
+    tolerance('spaced', '0.2 mm'),
+  );
+  const found = await stack(measured(held, 'apart', { of: 'components', what: 'axis-distance', on: [bore('base', 'near'), bore('row', 'near')] }), 'apart', [
+    bored,
+  ]);
+  // The third stands on the base: the first is two spacings away.
+  expect(found.nominal / MM).toBeCloseTo(60, 6);
+  expect(slopes(found)).toEqual({ spaced: 2 });
 });

@@ -9,6 +9,16 @@ import type { Frame, Point3 } from '../geometry';
 import { combine, listPlaced, openValues, relativeTo, toOutside, turnAbout } from '../instances';
 import { listParts, listWanted, patternProblem, placeComponents, solvePlacements, type Mate } from '.';
 
+/** A value of the rails that are repeated. */
+const value = (slot: string, text: string, kind: string): Parameter => ({
+  type: 'parameter',
+  id: `rail-${slot}`,
+  owner: 'rail',
+  name: `rail_${slot}`,
+  formula: { text },
+  kind,
+});
+
 describe('copies', () => {
   function repeated(
     form: 'linear' | 'circular',
@@ -21,14 +31,6 @@ describe('copies', () => {
       component('post', 'lever', { isAnchored: true }),
       component('rail', 'lever', { at: { origin: [50, 0, 0], turn: [1, 0, 0, 0] } }),
     );
-    const value = (slot: string, text: string, kind: string): Parameter => ({
-      type: 'parameter',
-      id: `rail-${slot}`,
-      owner: 'rail',
-      name: `rail_${slot}`,
-      formula: { text },
-      kind,
-    });
     return edited(host, {
       type: 'component.repeat',
       id: 'rail',
@@ -158,14 +160,6 @@ describe('mates that hold a copy', () => {
       component('arm', 'lever', { at: { origin: [30, 0, 0], turn: [1, 0, 0, 0] } }),
       component('rail', 'lever', { at: { origin: [50, 10, 5], turn: [...turnAbout(Z, 0.3)] } }),
     );
-    const value = (slot: string, text: string, kind: string): Parameter => ({
-      type: 'parameter',
-      id: `rail-${slot}`,
-      owner: 'rail',
-      name: `rail_${slot}`,
-      formula: { text },
-      kind,
-    });
     host = edited(host, {
       type: 'component.repeat',
       id: 'rail',
@@ -259,7 +253,7 @@ describe('mates that hold a copy', () => {
 
   test('a copy that is not there is said; what cannot go together is told by the mates alone', () => {
     let host = mated(rack({ n: '2', span: '25 mm' }, 'linear', LINES), 'late', 'coaxial', [face(['post'], 'tip'), face(['rail#5'], 'hub')]);
-    expect(solve(host).mate('late')).toMatchObject({ status: 'waiting', message: 'rail[5] is not there: rail stands 2 times.' });
+    expect(solve(host).mate('late')).toMatchObject({ status: 'waiting', message: 'There is no rail[5]: rail has 2 copies in all.' });
     host = mated(host, 'one', 'coaxial', [face(['post'], 'tip'), face(['rail'], 'hub')]);
     host = mated(host, 'two', 'coaxial', [face(['post'], 'tip'), face(['rail#2'], 'hub')]);
     const { placement } = solve(host);

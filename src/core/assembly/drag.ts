@@ -2,7 +2,7 @@
 import { STANDING, toOutside, type Stance } from '../instances';
 import { pullEquations, type MateEquations } from './mate-equations';
 import type { Pull } from './model';
-import { assemble, BROKEN, moved, settle, systemOf, type Group, type System } from './settle';
+import { assemble, BROKEN, moved, settle, type Group, type System } from './settle';
 
 const MOST_ROUNDS = 12;
 /** Of the size of the assembly, or in radians. */
@@ -19,7 +19,7 @@ const ON_THE_WAY = { damping: DAMPING, holds: BROKEN / 2 };
  * A body that nothing holds is shifted. Else each step is one of Gauss and Newton, in which the pull counts a little beside the mates: it goes along
  * what they leave open, and they are solved by themselves after it. It ends where no step brings the point nearer.
  */
-export function drag(pull: Pull, body: number, mates: readonly MateEquations[], group: Group, system: System = systemOf(mates, group)): void {
+export function drag(pull: Pull, body: number, mates: readonly MateEquations[], group: Group, system: System): void {
   const { stances, size } = group;
   const before = stances[body];
   if (!before) return;

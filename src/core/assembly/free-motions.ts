@@ -3,10 +3,9 @@
  * equations of the mates (an orthogonal projection onto the null space of their derivatives). Other bodies go along as the mates have them.
  */
 import type { Point3 } from '../geometry';
-import { STANDING, type Stance } from '../instances';
 import { analyseRowSpace, RowSpan } from '../numeric';
 import { rowsOf } from './freedom';
-import { equationsOf } from './mate-equations';
+import { bodiesOf, equationsOf } from './mate-equations';
 import type { Mate, MatedBody } from './model';
 import { columnsOf, type Group } from './settle';
 import { sizeOf } from './solve';
@@ -23,13 +22,11 @@ const NOTHING = 1e-7;
 /** By body, of those that can move: independent motions, turns before slides. `bodies` stand where their mates hold. */
 export function freeMotions(bodies: readonly MatedBody[], mates: readonly Mate[]): ReadonlyMap<string, readonly FreeMotion[]> {
   const index = new Map(bodies.map(({ id }, i) => [id, i]));
-  const stances: Stance[] = bodies.map(({ at }) => at ?? STANDING);
+  const stances = bodies.map(({ at }) => at);
   const group: Group = { bodies: bodies.map((_, i) => i), held: bodies.map(({ isHeld }) => isHeld), stances, size: sizeOf(bodies, mates) };
   const equations = mates.flatMap((mate) => {
-    const [first, second] = [index.get(mate.first.body), index.get(mate.second.body)];
-    const third = mate.third ? index.get(mate.third.body) : first;
-    if (first === undefined || second === undefined || third === undefined) return [];
-    return equationsOf(mate, { first, second, third })?.equations ?? [];
+    const placed = bodiesOf(mate, index);
+    return (placed && equationsOf(mate, placed)?.equations) ?? [];
   });
   const column = columnsOf(group);
   const count = 6 * column.size;

@@ -322,7 +322,7 @@ function missingCopy(values: DocumentValues, owner: string): string | undefined 
   const component = findRecord(values.document, plainId(owner), 'component');
   if (n === 1 || !component) return undefined;
   const there = component.pattern ? countCopies(values, component.pattern) : [];
-  return there.includes(n) ? undefined : `${component.name}[${n}] is not there: ${component.name} stands ${there.length + 1} times.`;
+  return there.includes(n) ? undefined : `There is no ${component.name}[${n}]: ${component.name} has ${there.length + 1} copies in all.`;
 }
 
 /** Copies are like the first, and an image like what it is of: what is repeated or mirrored is rigid. */

@@ -21,7 +21,7 @@ export { patternProblem } from './copies';
 export { isFlexible, type MateOutcome, type ShapeSource, type StartAt, type WantedShape } from './gather';
 export { listWanted, placeComponents, standingIn, type AssemblyPlacement } from './place';
 export { placeMesh } from './place-mesh';
-export { evaluate, type Equation } from './equations';
+export { across, evaluate, type Equation } from './equations';
 export { equationsOf } from './mate-equations';
 export { readingSlopesByMates, slopesOfMeasure, type PairReading } from './mate-slopes';
 export { solvePlacements } from './solve';

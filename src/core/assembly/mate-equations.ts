@@ -11,6 +11,13 @@ export interface MateBodies {
   readonly third: number;
 }
 
+/** The numbers of a mate's bodies; undefined where one is not there. */
+export function bodiesOf({ first, second, third }: Mate, index: ReadonlyMap<string, number>): MateBodies | undefined {
+  const [a, b] = [index.get(first.body), index.get(second.body)];
+  const c = third ? index.get(third.body) : a;
+  return a === undefined || b === undefined || c === undefined ? undefined : { first: a, second: b, third: c };
+}
+
 /** A sum of terms that is to stay between two numbers: millimetres, or radians. */
 export interface Limit extends Pick<Equation, 'mate' | 'terms' | 'isLength'> {
   readonly least: number;

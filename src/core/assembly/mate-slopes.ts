@@ -13,7 +13,7 @@ import { valueOf, type Equation, type Term } from './equations';
 import { rowsOf } from './freedom';
 import { gather, gatherSide, type ShapeSource } from './gather';
 import { RigidPlacements, type AssemblyPlacement } from './place';
-import { directionOf, equationsOf, type MateBodies } from './mate-equations';
+import { bodiesOf, directionOf, equationsOf } from './mate-equations';
 import { NONE_YIELDING, type Mate, type MatedBody, type MateSide } from './model';
 import { columnsOf, type Group } from './settle';
 import { sizeOf } from './solve';
@@ -93,12 +93,6 @@ function equationOfReading({ what, first, second }: PairReading, index: Readonly
 
 function equationOf(term: Term, isLength: boolean): Equation {
   return { mate: '', terms: [term], d: 0, isLength };
-}
-
-function bodiesOf({ first, second, third }: Mate, index: ReadonlyMap<string, number>): MateBodies | undefined {
-  const [a, b] = [index.get(first.body), index.get(second.body)];
-  const c = third ? index.get(third.body) : a;
-  return a === undefined || b === undefined || c === undefined ? undefined : { first: a, second: b, third: c };
 }
 
 /** Internal length units in a millimetre; degrees in a radian. */

@@ -128,8 +128,8 @@ function couplings(equations: readonly Equation[], column: ReadonlyMap<number, n
     at.length = 0;
     for (const { first, second } of terms) {
       for (const body of [first, second]) {
-        const column6 = column.get(body);
-        if (column6 !== undefined) at.push(column6 / 6);
+        const begins = column.get(body);
+        if (begins !== undefined) at.push(begins / 6);
       }
     }
     for (let i = 1; i < at.length; i++) for (let j = 0; j < i; j++) pairs.push([at[i] as number, at[j] as number]);

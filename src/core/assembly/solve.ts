@@ -10,7 +10,7 @@ import { rotate, STANDING, toOutside, type Stance } from '../instances';
 import { drag } from './drag';
 import { describeFreedom, smallestConflict } from './freedom';
 import { knownTurns } from './known-turns';
-import { directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
+import { bodiesOf, directionOf, equationsOf, type MateBodies, type MateEquations } from './mate-equations';
 import { valueOf } from './equations';
 import type { Mate, MatedBody, Misfit, Placements, Pull } from './model';
 import { BROKEN, missBy, settle, systemOf, type Group, type Outcome } from './settle';
@@ -37,19 +37,17 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
     const own = joined.filter((one) => inGroup.has(one.bodies.first));
     const group: Group = { bodies: numbers, held, stances, size };
     const pulled = pull === undefined ? undefined : numbers.find((i) => bodies[i]?.id === pull.body && !held[i]);
-    let system = pulled === undefined ? undefined : systemOf(own, group);
-    if (pull && pulled !== undefined) drag(pull, pulled, own, group, system);
+    const system = pulled === undefined ? undefined : systemOf(own, group);
+    if (pull && pulled !== undefined && system) drag(pull, pulled, own, group, system);
     if (own.length === 0) {
       const free = numbers.filter((i) => !held[i]);
       for (const i of free) freedom.set(bodies[i]?.id ?? '', 6);
       result.degreesOfFreedom += 6 * free.length;
       continue;
     }
-    if (!numbers.some((i) => held[i])) {
-      held[pulled ?? numbers[0] ?? 0] = true;
-      system = undefined;
-    }
-    const { outcome, counted } = pulled === undefined ? place(own, group) : { outcome: settle(own, group, system), counted: own };
+    const isFloating = !numbers.some((i) => held[i]);
+    if (isFloating) held[pulled ?? numbers[0] ?? 0] = true;
+    const { outcome, counted } = pulled === undefined ? place(own, group) : { outcome: settle(own, group, isFloating ? undefined : system), counted: own };
     result.iterations = Math.max(result.iterations, outcome.iterations);
     if (outcome.worst > BROKEN) {
       // Copies are where they are whatever holds them.
@@ -77,11 +75,8 @@ export function solvePlacements(bodies: readonly MatedBody[], mates: readonly Ma
 }
 
 function join(mate: Mate, index: ReadonlyMap<string, number>): Joined | undefined {
-  const [first, second] = [index.get(mate.first.body), index.get(mate.second.body)];
-  const third = mate.third ? index.get(mate.third.body) : first;
-  if (first === undefined || second === undefined || third === undefined) return undefined;
-  const bodies = { first, second, third };
-  const found = solvedOf(mate, bodies);
+  const bodies = bodiesOf(mate, index);
+  const found = bodies && solvedOf(mate, bodies);
   return found && { mate, bodies, ...found };
 }
 

@@ -9,7 +9,8 @@ import { findReaders, renamePaths, resolveTyped } from './formulas-in';
 import { mateOwners } from './copy-ids';
 import { KIND_WORDS } from './page';
 import { claimName } from './naming';
-import type { Component, Parameter } from './schema';
+import type { Component } from './assembly-schema';
+import type { Parameter } from './schema';
 
 type ComponentEdit = EditOf<
   | 'component.put'

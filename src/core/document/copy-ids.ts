@@ -1,5 +1,5 @@
 /** How paths through an assembly call the copies of a component that is repeated. */
-import type { Component, MateRecord } from './schema';
+import type { Component, MateRecord } from './assembly-schema';
 import { matePlaces } from './mate-kinds';
 
 /** Stands for the n-th of a component that is repeated, counted from 1, in paths. */

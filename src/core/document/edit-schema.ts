@@ -3,25 +3,21 @@
  * in. Formulas in edits carry the ids that their names meant, so that they survive a rename by somebody else.
  */
 import { z } from 'zod';
+import { componentPatternSchema, componentSchema, driveSchema, mateSchema, placementSchema } from './assembly-schema';
 import {
   bodySchema,
   chartSchema,
-  componentPatternSchema,
-  componentSchema,
   constraintSchema,
   dimensionSchema,
   dismissalSchema,
-  driveSchema,
   entitySchema,
   fileSchema,
   goalSchema,
   guardSchema,
   linkSchema,
-  mateSchema,
   listKey,
   paragraphSchema,
   parameterSchema,
-  placementSchema,
   recordSchema,
   repeatSchema,
   tableSchema,

@@ -58,10 +58,17 @@ export { listQuestions } from './questions';
 export { previewRename } from './preview-rename';
 export { extractPart, inlineValue, listParts, replaceValue, type Rewriting } from './rewrite-formulas';
 export {
-  type Body,
   type Component,
   type ComponentPattern,
   type SpacedPattern,
+  type Drive,
+  type MateKind,
+  type MateRecord,
+  type MateReference,
+  type Placement,
+} from './assembly-schema';
+export {
+  type Body,
   type Chart,
   type Paragraph,
   type Size,
@@ -71,18 +78,13 @@ export {
   type Document,
   type DocumentKind,
   type DocumentRecord,
-  type Drive,
   type Entity,
   type Formula,
   type Goal,
   type Guard,
   type Link,
   type Parameter,
-  type MateKind,
-  type MateRecord,
-  type MateReference,
   type TurnedOver,
-  type Placement,
   type SketchConstraint,
   type SketchDimension,
   type SketchRepeat,

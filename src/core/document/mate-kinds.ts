@@ -1,6 +1,6 @@
 /** What each kind of mate is called, and which values it has. */
 import type { QuantityKind } from '../units';
-import type { MateKind, MateRecord, MateReference } from './schema';
+import type { MateKind, MateRecord, MateReference } from './assembly-schema';
 
 const MATE_WORDS: Readonly<Record<MateKind, string>> = {
   coplanar: 'plane on plane',

@@ -9,7 +9,8 @@ import { PLAIN } from '../units';
 import { listIds, listRecords } from './access';
 import { mateOwners, plainId } from './copy-ids';
 import { matePlaces } from './mate-kinds';
-import type { Document, MateRecord } from './schema';
+import type { MateRecord } from './assembly-schema';
+import type { Document } from './schema';
 
 /** The node for everything that stands in the assembly. */
 export const allPlacements = '/placed';

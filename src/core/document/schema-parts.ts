@@ -71,3 +71,5 @@ export const valueKind = z
 
 /** A formula as typed. `readIn`: the units its bare numbers take, where they are not the document's. */
 export const formulaSchema = z.strictObject({ text, readIn: unitSystemSchema.optional() });
+/** Red, green and blue: `#8a6a4f`. */
+export const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);

@@ -8,12 +8,12 @@
 import { z } from 'zod';
 import { measureSchema } from './measure';
 import {
+  colourSchema,
   coordinate,
   dimensionKey,
   finite,
   formulaSchema,
   id,
-  idOfCopy,
   LIMITS,
   name,
   text,
@@ -23,9 +23,10 @@ import {
   valueKind,
   valueName,
 } from './schema-parts';
+import { componentSchema, driveSchema, mateSchema } from './assembly-schema';
 import { answerSchema, outsideSchema } from './outside-schema';
 import { stackReadingSchema } from './stack-schema';
-import { PLANES, stepSchema, type PlaneName } from './step-schema';
+import { stepSchema, type PlaneName } from './step-schema';
 import { GENERAL_CLASSES, type GeneralClass } from '../tolerance';
 
 /** Raised when documents stored before would not be read as they are; each rise has a migration in `migrations.ts`. */
@@ -219,9 +220,6 @@ export const repeatSchema = z.strictObject({
 
 export const DIMENSION_KINDS = ['length', 'horizontal', 'vertical', 'radius', 'diameter', 'angle', 'arc-length'] as const;
 
-/** `#8a6a4f`. */
-const colourSchema = z.string().regex(/^#[0-9a-f]{6}$/);
-
 /** A dimension constrains by the value of its parameter; a reference dimension only reads the shape. */
 export const dimensionSchema = z.strictObject({
   type: z.literal('dimension'),
@@ -248,7 +246,6 @@ export const bodySchema = z.strictObject({
   material: z.string().max(60),
   /** Its density, where that does not come from the table. */
   density: formulaSchema.optional(),
-  /** Red, green and blue: `#8a6a4f`. */
   colour: colourSchema.optional(),
 });
 
@@ -310,146 +307,6 @@ export const sizeTableSchema = z.strictObject({
 
 /** A loose end that somebody has looked at and left, with the reason. */
 export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
-
-/** A unit quaternion, the scalar first: by the right hand, as the component is turned from its own axes. */
-const turnSchema = z
-  .tuple([finite, finite, finite, finite])
-  .refine((turn) => Math.abs(Math.hypot(...turn) - 1) < 1e-6, 'is no rotation: the four numbers must have length 1');
-
-/** A face or edge of a part, reached through components. */
-const placedFaceSchema = z.strictObject({ path: z.array(id).min(1).max(32), body: id, name: z.string().min(1).max(1000) });
-
-/** More copies than this in one pattern are a mistake, or would take too long. */
-export const MOST_COPIES = 2000;
-
-/** Where a component stands in its assembly: its origin in millimetres, and how it is turned about that. */
-export const placementSchema = z.strictObject({ origin: z.tuple([coordinate, coordinate, coordinate]), turn: turnSchema });
-
-/**
- * Copies of a component in a row or round an axis, all of them like the first: along an axis of the assembly, or the direction or axis of a
- * face or edge. Its slots `count` and `span` are values: how many there are, and the distance or angle from one to the next.
- */
-const spacedPatternSchema = z.strictObject({
-  form: z.enum(['linear', 'circular']),
-  along: z.union([z.strictObject({ axis: z.enum(['x', 'y', 'z']) }), placedFaceSchema]),
-  isReversed: z.boolean().optional(),
-  /** Places left out, counted from 1, which is the first and never is. */
-  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
-  values: z.strictObject({ count: id, span: id }),
-});
-
-/** Copies at each place of a pattern in a part that stands in the assembly, as many as that has: screws in its holes. */
-const followedPatternSchema = z.strictObject({
-  form: z.literal('followed'),
-  along: z.strictObject({ path: z.array(id).min(1).max(32), step: id }),
-  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
-  values: z.strictObject({}),
-});
-
-export const componentPatternSchema = z.union([spacedPatternSchema, followedPatternSchema]);
-
-/**
- * Another document in an assembly, at a revision that never changes. One without a place has no geometry here: its driven values hold for
- * all components that take them from that document.
- */
-export const componentSchema = z.strictObject({
-  type: z.literal('component'),
-  id,
-  name: valueName,
-  source: id,
-  /** The source's name when last seen. */
-  sourceName: text,
-  policy: z.enum(['follow', 'ask', 'hold']),
-  revision: z.int().min(0),
-  hash: z.string().max(100),
-  /** Where it stands, or where a solve begins. */
-  at: placementSchema.optional(),
-  isAnchored: z.boolean().optional(),
-  /** The plane of its own that it is mirrored in before it is placed. */
-  mirrored: z.enum(PLANES).optional(),
-  /** A plane of its own on both sides of which it is alike: where what it stands in is mirrored, it is placed as it is. */
-  alike: z.enum(PLANES).optional(),
-  /** Whether the components of a sub-assembly move with the mates of this assembly; it is rigid otherwise. */
-  isFlexible: z.boolean().optional(),
-  /** Where these stand within it, by their paths of ids, joined with slashes. */
-  inside: z.record(z.string().max(3000), placementSchema).optional(),
-  pattern: componentPatternSchema.optional(),
-  /** How it is shown here; as its bodies are without one. */
-  colour: colourSchema.optional(),
-  suppressed: formulaSchema.optional(),
-  /** A text: the name of the size that its document has here; as it is there without one. */
-  size: formulaSchema.optional(),
-  note: text.optional(),
-});
-
-/** A value of a component that the assembly sets: `path` leads to it by ids, through components of sub-assemblies. */
-export const driveSchema = z.strictObject({
-  type: z.literal('drive'),
-  id,
-  component: id,
-  path: z.array(id).min(1).max(32),
-  /** The value's name when last seen. */
-  sourceName: z.string().max(3000),
-  formula: formulaSchema,
-});
-
-export const MATE_KINDS = [
-  'coplanar',
-  'coaxial',
-  'coincident',
-  'parallel',
-  'perpendicular',
-  'angle',
-  'tangent',
-  'centred',
-  'slot',
-  'gears',
-  'screw',
-  'together',
-] as const;
-
-/** Ids of components, outermost first, those of copies with their numbers. */
-const matePath = z.array(idOfCopy).max(32);
-
-/**
- * What a mate holds on to: a face or edge of a part, reached through components, or a plane, axis or the origin of a component; of the assembly
- * itself where the path is empty.
- */
-export const mateReferenceSchema = z.union([
-  placedFaceSchema.extend({ path: matePath.min(1) }),
-  z.strictObject({ path: matePath, plane: z.enum(PLANES) }),
-  z.strictObject({ path: matePath, axis: z.enum(['x', 'y', 'z']) }),
-  z.strictObject({ path: matePath, origin: z.literal(true) }),
-]);
-
-/** How two components stand to each other: the second to the first. Which values it has follows from its kind. */
-export const mateSchema = z.strictObject({
-  type: z.literal('mate'),
-  id,
-  name,
-  kind: z.enum(MATE_KINDS),
-  first: mateReferenceSchema,
-  second: mateReferenceSchema,
-  /** The other face that something is centred between, the other end of a slot, or what two gears turn in. */
-  third: mateReferenceSchema.optional(),
-  /**
-   * Whether normals and directions run the same way, or are opposed. Of gears: whether they turn the same way; of a screw: whether it is
-   * right-handed; of round ones that touch: whether from outside.
-   */
-  sense: z.union([z.literal(1), z.literal(-1)]),
-  values: z.record(z.string().max(30), id),
-  /** Of an angle: the direction that it is about, in the space of the first component. */
-  about: z.tuple([finite, finite, finite]).optional(),
-  /** Of two that are together: where the second stands within the first; of a screw: where it stood before any turn. */
-  within: placementSchema.optional(),
-  /** Of gears: how each stood in the third before any turn. */
-  starts: z.tuple([turnSchema, turnSchema]).optional(),
-  /** Of gears, a screw, an angle with limits: how far it had turned when its places were last kept, in degrees, over full turns. */
-  turned: finite.optional(),
-  /** Whether it moves freely between two values, instead of being held at one. */
-  isLimited: z.boolean().optional(),
-  suppressed: formulaSchema.optional(),
-});
 
 export const recordSchema = z.discriminatedUnion('type', [
   parameterSchema,
@@ -513,18 +370,10 @@ export type SketchRepeat = Readonly<z.infer<typeof repeatSchema>>;
 export type DimensionKind = (typeof DIMENSION_KINDS)[number];
 export type SketchDimension = Readonly<z.infer<typeof dimensionSchema>>;
 export type StoredFile = Readonly<z.infer<typeof fileSchema>>;
-export type Placement = Readonly<z.infer<typeof placementSchema>>;
-export type Component = Readonly<z.infer<typeof componentSchema>>;
-export type MateKind = (typeof MATE_KINDS)[number];
 export type Paragraph = Readonly<z.infer<typeof paragraphSchema>>;
 export type Chart = Readonly<z.infer<typeof chartSchema>>;
 export type Size = Readonly<z.infer<typeof sizeSchema>>;
 export type SizeTable = Readonly<z.infer<typeof sizeTableSchema>>;
-export type ComponentPattern = Readonly<z.infer<typeof componentPatternSchema>>;
-export type SpacedPattern = Readonly<z.infer<typeof spacedPatternSchema>>;
-export type MateReference = Readonly<z.infer<typeof mateReferenceSchema>>;
-export type MateRecord = Readonly<z.infer<typeof mateSchema>>;
-export type Drive = Readonly<z.infer<typeof driveSchema>>;
 export type Body = Readonly<z.infer<typeof bodySchema>>;
 export type DocumentRecord = Readonly<z.infer<typeof recordSchema>>;
 export type DocumentKind = z.infer<typeof documentKind>;

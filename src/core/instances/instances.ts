@@ -328,7 +328,7 @@ export class Instances implements ComponentValues {
     const overrides = {
       values,
       above: hasComponents(snapshot) ? above.map(({ set }) => set).filter((set) => set.values.size > 0) : [],
-      ...(component.mirrored !== undefined && (snapshot.kind === 'part' || snapshot.kind === 'assembly') ? { mirrored: component.mirrored } : {}),
+      ...(component.mirrored !== undefined && hasShape(snapshot) ? { mirrored: component.mirrored } : {}),
       ...(row ? { size: row.id } : {}),
       answers: this.answersOf(component),
     };

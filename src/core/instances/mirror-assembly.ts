@@ -58,10 +58,7 @@ function turnedOver({ mirrored, alike }: Component, plane: PlaneName): TurnedOve
 
 function mirrorComponent(component: Component, plane: PlaneName, own: PlaneName): Component {
   const { mirrored, inside, at, pattern, ...rest } = component;
-  const over = (stance: Stance, from: PlaneName): NonNullable<Component['at']> => {
-    const { origin, turn } = turnOver(from, stance, own);
-    return { origin: [...origin], turn: [...turn] };
-  };
+  const over = (stance: Stance, from: PlaneName): NonNullable<Component['at']> => placementOf(turnOver(from, stance, own));
   return {
     ...rest,
     ...(at ? { at: over(at, plane) } : {}),

@@ -17,10 +17,10 @@ const PLANE_WORDS = { none: 'no', side: 'in its side plane', front: 'in its fron
 
 /** Where this assembly is mirrored: what is bought is placed, and not made the other way round. */
 const ALIKE_WORDS = {
-  none: 'made as its image',
-  side: 'none: alike about its side plane',
-  front: 'none: alike about its front plane',
-  top: 'none: alike about its top plane',
+  none: 'mirrored',
+  side: 'same part: symmetric about its side plane',
+  front: 'same part: symmetric about its front plane',
+  top: 'same part: symmetric about its top plane',
 } as const;
 
 export function ComponentForm({ component }: { component: Component }) {

@@ -10,6 +10,7 @@ import { openBox } from '../ledger/open-box';
 import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { componentWords } from './component-form';
 import { setFromHere } from './component-edits';
+import { FoldButton } from '../ledger/fold-button';
 import { DocumentIcon } from '../design/kind-icons';
 
 interface RowProps {
@@ -80,15 +81,7 @@ export function ComponentRow({ id, drives, onMove }: RowProps & { drives: number
       className={`border-b border-rule/50 ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
     >
       <div role="cell" className="flex h-7 items-center gap-2 pr-2 pl-6">
-        <button
-          type="button"
-          className="w-4 text-walnut-soft"
-          aria-expanded={!isFolded}
-          aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${component.name}`}
-          onClick={() => toggleFolded(workspace, id)}
-        >
-          {drives === 0 ? '·' : isFolded ? '+' : '−'}
-        </button>
+        <FoldButton id={id} name={component.name} rows={drives} />
         <button
           type="button"
           className="min-w-0 truncate text-left"

@@ -1,8 +1,9 @@
 /** What can still move in an assembly: in words, and moved for a moment. */
-import type { FreeMotion, Pull } from '@/core/assembly';
-import { findRecord, nameOfCopy, plainId, type Component, type DocumentValues } from '@/core/document';
-import { cross, type Point3 } from '@/core/geometry';
+import { across, type FreeMotion, type Pull } from '@/core/assembly';
+import type { DocumentValues } from '@/core/document';
+import type { Point3 } from '@/core/geometry';
 import { inverse, rotate, turnAbout, type Stance } from '@/core/instances';
+import { followPath } from './follow-path';
 import type { DocumentSession } from '../state/document-session';
 
 const AXES = ['x', 'y', 'z'] as const;
@@ -13,7 +14,7 @@ const MOST_TOLD = 4;
 
 /** `beam turns about x; rail slides along y and z; 3 more can move`. */
 export function freeWords(values: DocumentValues, motions: ReadonlyMap<string, readonly FreeMotion[]>): string {
-  const told = [...motions].map(([body, own]) => `${nameOf(values, body)} ${motionWords(own)}`);
+  const told = [...motions].map(([body, own]) => `${followPath(values, body.split(' ')).component} ${motionWords(own)}`);
   const more = told.length - MOST_TOLD;
   return [...told.slice(0, MOST_TOLD), ...(more > 0 ? [`${more} more can move`] : [])].join('; ');
 }
@@ -23,8 +24,8 @@ export function motionWords(motions: readonly FreeMotion[]): string {
   const turns = motions.filter(isTurn);
   const slides = motions.filter((motion) => !isTurn(motion));
   const told = [
-    ...(turns.length === 0 ? [] : [turns.length === 3 ? 'turns any way' : `turns about ${listed(turns.map(({ turn }) => direction(turn)))}`]),
-    ...(slides.length === 0 ? [] : [slides.length === 3 ? 'shifts any way' : `slides along ${listed(slides.map(({ shift }) => direction(shift)))}`]),
+    ...(turns.length === 0 ? [] : [turns.length === 3 ? 'turns in any direction' : `turns about ${listed(turns.map(({ turn }) => direction(turn)))}`]),
+    ...(slides.length === 0 ? [] : [slides.length === 3 ? 'slides in any direction' : `slides along ${listed(slides.map(({ shift }) => direction(shift)))}`]),
   ];
   return told.join(' and ');
 }
@@ -43,21 +44,11 @@ function listed(words: readonly string[]): string {
   return [...new Set(words)].join(' and ');
 }
 
-function nameOf(values: DocumentValues, body: string): string {
-  const names: string[] = [];
-  let inside: DocumentValues | undefined = values;
-  for (const id of body.split(' ')) {
-    const component: Component | undefined = inside && findRecord(inside.document, plainId(id), 'component');
-    names.push(component ? nameOfCopy(component, id) : '?');
-    inside = inside?.components?.valuesOf(plainId(id));
-  }
-  return names.join('.');
-}
-
 const ONE_MOTION_MS = 800;
 /** Of the size of everything, and in radians. */
 const REACH = 0.06;
 const SWING = 0.35;
+const STILL: Point3 = [0, 0, 0];
 
 /** Moves what is free there and back, one body after the other, as the mates let it. Ends early by what it gives. */
 export function showFreeMotions(session: DocumentSession): () => void {
@@ -91,20 +82,14 @@ export function showFreeMotions(session: DocumentSession): () => void {
 }
 
 /** A point of the body beside what it turns about, and where it is to come to. */
-function pullOf({ shift, turn }: FreeMotion, { origin, turn: stands }: Stance, swing: number, size: number): Pick<Pull, 'point' | 'to'> {
-  const isTurning = Math.hypot(...turn) > 0.5;
+export function pullOf({ shift, turn }: FreeMotion, { origin, turn: stands }: Stance, swing: number, size: number): Pick<Pull, 'point' | 'to'> {
+  const isTurning = isTurn({ shift, turn });
   const amount = swing * (isTurning ? SWING : REACH * size);
-  const arm = isTurning ? armAcross(turn, size / 4) : ([0, 0, 0] as const);
+  const [x, y, z] = isTurning ? across(turn)[0] : STILL;
+  const arm = [x * (size / 4), y * (size / 4), z * (size / 4)] as const;
   const moved = isTurning ? rotate(turnAbout(turn, amount), arm) : arm;
   return {
     point: rotate(inverse(stands), arm),
     to: [origin[0] + moved[0] + shift[0] * amount, origin[1] + moved[1] + shift[1] * amount, origin[2] + moved[2] + shift[2] * amount],
   };
-}
-
-function armAcross(axis: Point3, length: number): Point3 {
-  const helper: Point3 = Math.abs(axis[2]) < 0.9 ? [0, 0, 1] : [1, 0, 0];
-  const across = cross(axis, helper);
-  const scale = length / Math.hypot(...across);
-  return [across[0] * scale, across[1] * scale, across[2] * scale];
 }

@@ -1,8 +1,9 @@
 /** A click on a face, an edge or a corner, while a mate is being made. */
 import { placeGeometry, readGeometry } from '@/core/assembly';
-import { describeGeometry, findRecord, nameOfCopy, plainId, type Component, type DocumentValues } from '@/core/document';
+import { describeGeometry, findRecord, plainId } from '@/core/document';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
+import { followPath } from './follow-path';
 import { withPick } from './mate-draft';
 
 /** `shown` is the body as the canvas calls it: the ids of the components down to the part, and that of its body, with spaces between. */
@@ -23,14 +24,8 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
   workspace.setState({ mating: withPick(mating, { reference: { path, body, name }, geometry: placeGeometry(geometry, at), words }) });
 }
 
-/** What a face or edge inside components is called, and the component that it stands in: `pawl: face of the pin`. */
+/** What a face, edge or corner inside components is called, and the component that it stands in: `pawl: face of the pin`. */
 export function wordsOfPick(session: DocumentSession, path: readonly string[], name: string): { readonly words: string; readonly component: string } {
-  let values: DocumentValues | undefined = session.values;
-  const names: string[] = [];
-  for (const id of path) {
-    const component: Component | undefined = values && findRecord(values.document, plainId(id), 'component');
-    names.push(component ? nameOfCopy(component, id) : '?');
-    values = values?.components?.valuesOf(plainId(id));
-  }
-  return { words: `${names.join('.')}: ${values ? describeGeometry(values.document, name) : 'geometry inside it'}`, component: names.join('.') };
+  const { component, inside } = followPath(session.values, path);
+  return { words: `${component}: ${inside ? describeGeometry(inside.document, name) : 'geometry inside it'}`, component };
 }

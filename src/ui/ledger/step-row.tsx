@@ -9,6 +9,7 @@ import { draftOf } from '../steps/step-draft';
 import { readRowKey, type RowTarget } from './row-keys';
 import { StepMenu } from './step-menu';
 import { StepIcon } from '../design/kind-icons';
+import { FoldButton } from './fold-button';
 import { HeldMark } from './value-cells';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
@@ -92,15 +93,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
       className={`border-b border-rule/50 ${isMarked ? 'bg-weld-wash' : isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
     >
       <div role="cell" className={`flex h-7 items-center gap-2 pr-2 pl-6 ${isBeyond ? 'italic' : ''}`}>
-        <button
-          type="button"
-          className="w-4 text-walnut-soft"
-          aria-expanded={!isFolded}
-          aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${step.name}`}
-          onClick={() => toggleFolded(workspace, id)}
-        >
-          {values === 0 ? '·' : isFolded ? '+' : '−'}
-        </button>
+        <FoldButton id={id} name={step.name} rows={values} />
         <button
           type="button"
           className="min-w-0 truncate text-left"

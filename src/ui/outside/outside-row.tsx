@@ -4,6 +4,7 @@ import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { toggleFolded } from '../state/workspace';
+import { FoldButton } from '../ledger/fold-button';
 import { askedWords, stateWords, TONES } from './outside-words';
 
 interface RowProps {
@@ -61,15 +62,7 @@ export function OutsideRow({ id, values, onMove }: RowProps) {
       className={`border-b border-rule/50 ${isSelected ? 'bg-indigo-wash' : 'bg-flax/60'}`}
     >
       <div role="cell" className="flex h-7 items-center gap-2 pr-2 pl-6">
-        <button
-          type="button"
-          className="w-4 shrink-0 text-walnut-soft"
-          aria-expanded={!isFolded}
-          aria-label={`${isFolded ? 'Unfold' : 'Fold'} ${outside.name}`}
-          onClick={() => toggleFolded(workspace, id)}
-        >
-          {values === 0 ? '·' : isFolded ? '+' : '−'}
-        </button>
+        <FoldButton id={id} name={outside.name} rows={values} />
         <button type="button" className="min-w-0 truncate text-left" onClick={select}>
           <span className="font-semibold">{outside.name}</span>
           <span className="ml-2 text-walnut-soft">{asked}</span>

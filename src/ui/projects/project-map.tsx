@@ -148,11 +148,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
       {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}
-      {interferences(chosen) > 0 && (
-        <span className="text-madder">
-          {interferences(chosen) === 1 ? 'two parts of it stand' : `${interferences(chosen)} pairs of its parts stand`} in one another
-        </span>
-      )}
+      {interferences(chosen) > 0 && <span className="text-madder">{interferenceWords(interferences(chosen))}</span>}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}
       {hasTakers && <Button onClick={() => onCatchUp(chosen.id, true)}>Catch up this and all that take from it</Button>}

@@ -7,7 +7,7 @@ import type { DocumentSession } from '../state/document-session';
 /** Saves them as DXF; what cannot be cut is said. */
 export async function saveSection(session: DocumentSession, section: Section): Promise<void> {
   const curves = await session.geometry.section(frameOf(section));
-  if (!curves) session.notify('The section could not be made: not everything is built. Try again once it is.');
-  else if (curves.length === 0) session.notify('The plane meets nothing. Move it into the picture first.');
+  if (!curves) session.notify('The section could not be saved: not everything is built. Try again when it is.');
+  else if (curves.length === 0) session.notify('The section cuts nothing. Move it onto the model.');
   else saveFile(new TextEncoder().encode(writeSketchDxf(curves)), `${session.document.name} section.dxf`);
 }
