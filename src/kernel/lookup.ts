@@ -52,9 +52,8 @@ class Index {
   private readonly wholes: ReadonlyMap<string, readonly NamedFace[]>;
   private around: ((face: TopoDS_Face) => ReadonlySet<string>) | undefined;
   private met: readonly MeetingEdge[] | undefined;
-  private metThree: readonly Corner[] | undefined;
   private byVertex: ShapeMap<Corner> | undefined;
-  private all: readonly Corner[] | undefined;
+  private vertices: readonly Corner[] | undefined;
   private readonly chains = new Map<MeetingEdge, readonly MeetingEdge[]>();
 
   constructor(
@@ -146,12 +145,11 @@ class Index {
 
   /** Where three faces or more meet, in the order in which the kernel walks the faces. */
   get corners(): readonly Corner[] {
-    this.metThree ??= this.readCorners().filter(({ faces }) => faces.size > 2);
-    return this.metThree;
+    return this.readCorners().filter(({ faces }) => faces.size > 2);
   }
 
   private readCorners(): readonly Corner[] {
-    if (this.all) return this.all;
+    if (this.vertices) return this.vertices;
     const corners = new ShapeMap<Corner>(this.oc);
     const all: Corner[] = [];
     for (const entry of this.body.faces) {
@@ -166,7 +164,7 @@ class Index {
       }
     }
     this.byVertex = corners;
-    this.all = all;
+    this.vertices = all;
     return all;
   }
 }
