@@ -37,6 +37,45 @@ const LAYERS = {
   app: ['core', 'contract', 'server', 'ui'],
 };
 
+/**
+ * The floors of ui, from below: what all pages are made of, parts, workspaces, pages. A folder may use those above it in this list that are named, and so none
+ * that use it; one that is missing here may not exist.
+ */
+const UI = {
+  // What everything is made of.
+  design: [],
+  state: ['design'],
+  // Parts.
+  'formula-box': ['design', 'state'],
+  'formula-reference': ['design', 'state'],
+  canvas3d: ['design', 'state'],
+  help: ['design', 'state'],
+  shelf: ['design', 'state'],
+  links: ['design', 'state'],
+  ledger: ['design', 'state', 'formula-box', 'links'],
+  // Workspaces: a task, or a kind of document.
+  bodies: ['design', 'state', 'formula-box'],
+  'value-table': ['design', 'state'],
+  'loose-ends': ['design', 'state', 'ledger'],
+  'catch-up': ['design', 'state', 'canvas3d'],
+  history: ['design', 'state', 'catch-up'],
+  steps: ['design', 'state', 'formula-box', 'canvas3d', 'ledger', 'bodies'],
+  'sketch-canvas': ['design', 'state', 'formula-box', 'steps'],
+  outside: ['design', 'state', 'formula-box', 'ledger'],
+  sizes: ['design', 'state', 'catch-up'],
+  studies: ['design', 'state', 'ledger', 'sizes'],
+  'what-ifs': ['design', 'state', 'studies', 'sizes', 'catch-up'],
+  calc: ['design', 'state', 'ledger'],
+  assembly: ['design', 'state', 'formula-box', 'canvas3d', 'ledger', 'shelf', 'studies'],
+  // Pages.
+  projects: ['design', 'state', 'help', 'shelf', 'links', 'catch-up'],
+  report: ['design', 'state', 'canvas3d', 'outside', 'calc'],
+  shell: null,
+};
+const floors = Object.keys(UI);
+for (const [at, [folder, uses]] of Object.entries(UI).entries())
+  for (const used of uses ?? []) if (floors.indexOf(used) >= at) throw new Error(`ui/${folder} stands below ui/${used} and may not use it.`);
+
 /** Packages with one home: everything else goes through that folder. */
 const HOMES = {
   'sequelize|mariadb|umzug': '^src/server/',
@@ -93,6 +132,13 @@ module.exports = {
       from: { path: `^src/${layer}/`, pathNot: TEST },
       to: { path: '^src/', pathNot: `^(${src([layer, ...uses])})` },
     })),
+    ...Object.entries(UI).map(([folder, uses]) => ({
+      name: `ui-${folder}-uses-only-lower-floors`,
+      severity: 'error',
+      from: { path: `^src/ui/${folder}/`, pathNot: TEST },
+      to: { path: '^src/ui/', pathNot: `^src/ui/(${[folder, ...(uses ?? floors.filter((other) => UI[other] !== null))].join('|')})/` },
+    })),
+    { name: 'ui-floors-are-listed', severity: 'error', from: {}, to: { path: '^src/ui/', pathNot: `^src/ui/(${floors.join('|')})/` } },
     ...Object.entries(HOMES).map(([packages, home]) => ({
       name: `${packages.split('|')[0]}-only-in-its-home`,
       severity: 'error',

@@ -8,7 +8,7 @@ import type { BodyMesh } from '../src/core/kernel-port';
 import type { Colours } from '../src/ui/canvas3d/body-figure';
 import { BodyScene } from '../src/ui/canvas3d/body-scene';
 import { pickFace } from '../src/ui/canvas3d/picking';
-import type { ShownBody } from '../src/ui/canvas3d/shown-body';
+import type { ShownBody } from '../src/ui/state/shown-body';
 import { measure, microseconds, type Row } from './support';
 
 const TIMES = 200;

@@ -48,13 +48,13 @@ trap stop EXIT
 # A stand-in for a calculation service, unless the administrator lists services.
 if [ -z "${WARPBEAM_SERVICES:-}" ]; then
   calculator_port="${CALCULATOR_PORT:-$((PORT + 7))}"
-  PORT="$calculator_port" node --import tsx calculator/main.ts >"$data/calculator.log" 2>&1 8>&- &
+  PORT="$calculator_port" node scripts/run.mjs calculator/main.ts >"$data/calculator.log" 2>&1 8>&- &
   calculator=$!
   printf '{ "services": [{ "name": "Workshop", "url": "http://127.0.0.1:%s" }] }\n' "$calculator_port" >"$data/services.json"
   export WARPBEAM_SERVICES="$data/services.json"
 fi
 
-DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json 8>&-
+DUMP_DIR="$data/dumps" node scripts/run.mjs scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json 8>&-
 BUILD_LOG="$data/build.log" build_app 8>&-
 start_app "$HOST" "$PORT" "$data/server.log" 8>&-
 app=$!

@@ -9,5 +9,5 @@ need_database
 mkdir -p "$data"
 start_database "$data/mariadb"
 trap 'DB_DIR="$data/mariadb" bash scripts/db.sh stop >&2' EXIT
-DUMP_DIR="$data/dumps" node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json
+DUMP_DIR="$data/dumps" node scripts/run.mjs scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json
 node node_modules/next/dist/bin/next dev -H 127.0.0.1 -p "${PORT:-4173}"

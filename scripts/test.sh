@@ -57,7 +57,7 @@ export E2E_PORT="${E2E_PORT:-4299}"
 servers=()
 # Stands in for a service of outside calculations, for all lines.
 export CALCULATOR_URL="http://127.0.0.1:$((E2E_PORT + 9))"
-PORT=$((E2E_PORT + 9)) node --import tsx calculator/main.ts >test-results/calculator.log 2>&1 &
+PORT=$((E2E_PORT + 9)) node scripts/run.mjs calculator/main.ts >test-results/calculator.log 2>&1 &
 calculator=$!
 printf '{ "services": [{ "name": "Workshop", "url": "%s", "timeLimit": 2 }] }\n' "$CALCULATOR_URL" >"$data/services.json"
 export WARPBEAM_SERVICES="$data/services.json"
@@ -67,7 +67,7 @@ own="$DB_NAME"
 for line in $(seq 0 $((lines - 1))); do
   export DB_NAME="${own}_journeys_$line"
   DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4; GRANT ALL ON \`$DB_NAME\`.* TO '$DB_USER'@'localhost', '$DB_USER'@'127.0.0.1'"
-  node --import tsx scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
+  node scripts/run.mjs scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
   start_app 127.0.0.1 "$((E2E_PORT + line))" "test-results/server-$line.log"
   servers+=($!)
 done

@@ -65,7 +65,7 @@ async function killOver({ project, ids }: Awaited<ReturnType<typeof importDemo>>
   const hits: boolean[] = [];
   for (let kill = 0; kill < kills; kill++) {
     const said = await new Promise<string>((resolve, reject) => {
-      const child = spawn(process.execPath, ['--import', 'tsx', 'tests/support/commit-loop.ts', project, ids['Loom sizes'] ?? ''], { cwd: root });
+      const child = spawn(process.execPath, ['scripts/run.mjs', 'tests/support/commit-loop.ts', project, ids['Loom sizes'] ?? ''], { cwd: root });
       let output = '';
       child.stdout.on('data', (data: Buffer) => {
         output += data.toString();

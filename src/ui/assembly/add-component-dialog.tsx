@@ -7,8 +7,8 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
-import { findItems, ShelfList } from '../projects/shelf-dialog';
-import { useLoaded } from '../projects/use-loaded';
+import { findItems, ShelfList } from '../shelf/shelf-dialog';
+import { useLoaded } from '../state/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { thisAuthor } from '../state/identity';
@@ -56,7 +56,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
     const added =
       replaced && other
         ? { edit: replaceEdit(session.document, replaced, session.values.components?.valuesOf(replaced.id)?.document, other), ids: [replaced.id] }
-        : addComponents(session.document, chosen, freePlace(session.geometry.largestX()));
+        : addComponents(session.document, chosen, freePlace(session.geometry.assembly?.box()?.max[0]));
     const failure = added && session.edit(added.edit);
     if (failure) {
       setAdding(false);

@@ -1,27 +1,29 @@
 'use client';
 import { useEffect, useMemo, useState } from 'react';
+import { listParts } from '@/core/assembly';
 import { findRecord, listIds, plainId } from '@/core/document';
 import type { Point3 } from '@/core/geometry';
 import { toMatrix } from '@/core/instances';
 import { Canvas3d, type Grab } from '../canvas3d/canvas3d';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
-import { byColumns, type PickedGeometry, type ShownBody } from '../canvas3d/shown-body';
+import { byColumns, type PickedGeometry, type ShownBody } from '../state/shown-body';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { AssemblyMeasure } from './assembly-measure';
 import { ItemList, itemLabels } from './item-numbers';
 import type { DocumentSession } from '../state/document-session';
-import { SurroundingsStrip } from '../shell/surroundings-strip';
+import { SurroundingsStrip } from '../canvas3d/surroundings-strip';
 import { useSurroundings } from '../state/surroundings';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 import { gripAt } from './drag-component';
 import { freeWords, showFreeMotions } from './free-to-move';
 import { MatePanel } from './mate-panel';
 import { pickForMate, wordsOfPick } from './pick-for-mate';
-import { litComponents } from './selection';
-import { saveSection } from '../shell/save-section';
+import { litComponents } from '../state/selection';
+import { saveSection } from '../canvas3d/save-section';
 import { ViewOfComponents } from './view-of-components';
 
+const NOT_SHIFTED: ReadonlyMap<string, Point3> = new Map();
 const NOTHING: ReadonlySet<string> = new Set();
 const NOBODY: readonly string[] = [];
 const NOWHERE = [0, 0, 0] as const;
@@ -48,11 +50,11 @@ export function AssemblyCanvas() {
   const exploded = useWorkspace((state) => state.exploded);
   // What stands there decides it.
   // oxlint-disable-next-line react/exhaustive-deps
-  const shifts = useMemo(() => session.geometry.explode(exploded), [session, placed, exploded]);
+  const shifts = useMemo(() => session.geometry.assembly?.explode(exploded) ?? NOT_SHIFTED, [session, placed, exploded]);
   const showsItems = useWorkspace((state) => state.showsItems);
   // What stands there, and what is set in it, decides them.
   // oxlint-disable-next-line react/exhaustive-deps
-  const parts = useMemo(() => (showsItems ? session.partsList() : []), [session, placed, showsItems]);
+  const parts = useMemo(() => (showsItems ? listParts(session.values, session.snapshots) : []), [session, placed, showsItems]);
   const labels = useMemo(() => (parts.length > 0 ? itemLabels(session, parts, shifts) : []), [session, parts, shifts]);
   const [section, setSection] = useState<Section>();
   const wiggle = useWorkspace((state) => state.wiggle);
@@ -90,7 +92,7 @@ export function AssemblyCanvas() {
   );
   // What stands there decides it.
   // oxlint-disable-next-line react/exhaustive-deps
-  const box = useMemo(() => session.geometry.boxOfAll(), [session, placed]);
+  const box = useMemo(() => session.geometry.assembly?.box(), [session, placed]);
   const names = listIds(document, 'components').flatMap((id) => findRecord(document, id, 'component')?.name ?? []);
   const around = useSurroundings(session.id);
   const shown = useMemo(() => (around?.isShown === true ? [...bodies, ...around.bodies] : bodies), [bodies, around]);

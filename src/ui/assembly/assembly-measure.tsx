@@ -65,7 +65,7 @@ export function AssemblyMeasure() {
   }, [session, workspace]);
   useEffect(() => {
     let isOpen = true;
-    void session.geometry.measureNow(offers).then((values) => {
+    void session.geometry.assembly?.measureNow(offers).then((values) => {
       if (isOpen && values) setFound(values);
     });
     return () => {

@@ -7,9 +7,9 @@ import { countCopies, placesFollowed } from '@/core/instances';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { Select } from '../steps/fields';
+import { Select } from '../design/fields';
 import { changePattern, followPattern, patternChoices, readSkipped, repeatEdit, stopRepeating, type PatternChoice } from './pattern-edits';
 import { wordsOfPick } from './pick-for-mate';
 

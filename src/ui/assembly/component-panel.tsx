@@ -7,7 +7,7 @@ import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { LowerPanel } from '../ledger/lower-panel';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { toPlacement } from '../state/moved-places';
 import { takeSurroundings } from '../state/surroundings';
@@ -89,7 +89,7 @@ export function ComponentPanel({ id }: { id: string }) {
 function Together({ components }: { components: readonly string[] }) {
   const session = useSession();
   useSessionState((state) => state.placed);
-  const found = session.geometry.weigh(new Set(components));
+  const found = session.geometry.assembly?.weigh(new Set(components));
   return (
     <p className="px-3 pt-1">
       <span className="text-walnut-soft">{components.length} components: </span>

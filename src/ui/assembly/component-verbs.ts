@@ -24,7 +24,7 @@ export function removeComponents(session: DocumentSession, workspace: WorkspaceS
 
 /** Puts copies beside everything, with the mates between them, and goes to the first. */
 export function duplicateComponents(session: DocumentSession, workspace: WorkspaceStore, ids: readonly string[]): void {
-  const copies = copyComponents(session.document, ids, freePlace(session.geometry.largestX()));
+  const copies = copyComponents(session.document, ids, freePlace(session.geometry.assembly?.box()?.max[0]));
   if (!copies || session.edit(copies.edit)) return;
   workspace.setState({ marked: new Set(copies.ids.length > 1 ? copies.ids : []) });
   const [first] = copies.ids;

@@ -3,7 +3,7 @@ import { datumGeometry, placeGeometry } from '@/core/assembly';
 import { listRecords, PLANES, type MateReference } from '@/core/document';
 import { STANDING } from '@/core/instances';
 import { useSession, useSessionState } from '../state/context';
-import type { MatePick } from './mate-draft';
+import type { MatePick } from '../state/drafts';
 
 /** Planes, axes and origins that a mate can hold on to: those of the assembly and of its components. */
 export function DatumChoice({ onPick }: { readonly onPick: (pick: MatePick) => void }) {

@@ -4,7 +4,7 @@ import { findRecord, listRecords, mateOwners } from '@/core/document';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
 import { fittingPairs, pickOf, type FittingPair } from './fitting-pairs';
-import type { MatePick } from './mate-draft';
+import type { MatePick } from '../state/drafts';
 
 /** Holes of other components that a shaft of the selected one goes into, or the other way round: one press picks both. */
 export function FittingOffers({ component, onPick }: { readonly component: string; readonly onPick: (first: MatePick, second: MatePick) => void }) {
@@ -15,7 +15,7 @@ export function FittingOffers({ component, onPick }: { readonly component: strin
     let isOpen = true;
     const mated = listRecords(document, 'mates', 'mate').map(mateOwners);
     const isMated = (one: string, other: string): boolean => mated.some((owners) => owners.includes(one) && owners.includes(other));
-    void session.geometry.cylinders().then((found) => {
+    void session.geometry.assembly?.cylinders().then((found) => {
       if (isOpen && found) setPairs(fittingPairs(found, component, isMated));
     });
     return () => {

@@ -2,8 +2,8 @@
 import { placeGeometry, readGeometry } from '@/core/assembly';
 import type { DocumentSession } from '../state/document-session';
 import type { PlacedCylinder } from '../state/assembly-geometry';
-import type { MatePick } from './mate-draft';
 import { wordsOfPick } from './pick-for-mate';
+import type { MatePick } from '../state/drafts';
 
 /** Radii that differ by no more than this go together, in millimetres: a hole has its play. */
 const PLAY = 0.5;

@@ -53,7 +53,7 @@ const STILL: Point3 = [0, 0, 0];
 /** Moves what is free there and back, one body after the other, as the mates let it. Ends early by what it gives. */
 export function showFreeMotions(session: DocumentSession): () => void {
   const placement = session.store.getState().placement;
-  const box = session.geometry.boxOfAll();
+  const box = session.geometry.assembly?.box();
   const size = box ? Math.max(...box.max.map((value, i) => value - (box.min[i] ?? 0))) : 100;
   const all = [...(placement?.motions() ?? [])].slice(0, MOST_TOLD).flatMap(([body, motions]) => motions.slice(0, 1).map((motion) => ({ body, motion })));
   const start = performance.now();

@@ -11,7 +11,7 @@ const LEAST_OUT = 60;
 
 /** `shifts`: how far components are drawn apart. */
 export function itemLabels({ geometry }: DocumentSession, parts: readonly PartsRow[], shifts: ReadonlyMap<string, Point3>): SpaceLabel[] {
-  const items = geometry.itemPlaces().map(({ item, component, at }) => {
+  const items = (geometry.assembly?.itemPlaces() ?? []).map(({ item, component, at }) => {
     const [x, y, z] = shifts.get(component) ?? [0, 0, 0];
     return { item, from: [at[0] + x, at[1] + y, at[2] + z] as const };
   });

@@ -6,7 +6,8 @@ import type { MateGeometry } from '@/core/assembly';
 import { findRecord, listRecords, type Document, type Edit } from '@/core/document';
 import type { Stance } from '@/core/instances';
 import { turnAbout } from '@/core/instances';
-import { kindsOf, mateEdit, newMate, nextPick, senseOf, withKind, withPick, type MateDraft, type MatePick } from './mate-draft';
+import { kindsOf, mateEdit, newMate, nextPick, senseOf, withKind, withPick } from './mate-draft';
+import type { MateDraft, MatePick } from '../state/drafts';
 
 const pick = (owner: string, geometry: MateGeometry, name = 'f'): MatePick => ({
   reference: { path: [owner], body: 'b', name },

@@ -22,33 +22,9 @@ import {
 import { automaticName } from '@/core/formula';
 import { cross, dot, type Point3 } from '@/core/geometry';
 import { inverse, multiply, relativeTo, rotate, STANDING, type Stance } from '@/core/instances';
+import type { MateDraft, MatePick } from '../state/drafts';
 import { placesEdit, toPlacement } from '../state/moved-places';
 import { splitNamed } from '../state/value-edits';
-
-/** A face, an edge or a plane that was picked, where it stands in the assembly. */
-export interface MatePick {
-  readonly reference: MateReference;
-  readonly geometry: MateGeometry;
-  /** `side_frame: face` in words. */
-  readonly words: string;
-}
-
-export interface MateDraft {
-  readonly id: string;
-  /** The component that it is made for; what fits that is offered. */
-  readonly about: string | undefined;
-  /** Ids of its values, should it have any. */
-  readonly valueIds: readonly [string, string];
-  readonly first: MatePick | undefined;
-  readonly second: MatePick | undefined;
-  /** Where the kind asks for one. */
-  readonly third: MatePick | undefined;
-  readonly kind: MateKind;
-  readonly sense: 1 | -1;
-  readonly isLimited: boolean;
-  /** What stands in the value boxes, by slots: a formula, or `name = formula`; the usual one where nothing was typed. */
-  readonly formulas: Readonly<Record<string, string>>;
-}
 
 /** `about`: the component that was selected when it was begun. */
 export function newMate(newId: () => string, about?: string): MateDraft {

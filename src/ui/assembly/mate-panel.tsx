@@ -5,9 +5,10 @@ import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { kindsOf, mateEdit, nextPick, senseOf, usualFormula, withKind, withPick, type MateDraft } from './mate-draft';
+import { kindsOf, mateEdit, nextPick, senseOf, usualFormula, withKind, withPick } from './mate-draft';
 import { DatumChoice } from './datum-choice';
 import { FittingOffers } from './fitting-offers';
+import type { MateDraft } from '../state/drafts';
 
 /** The mate that is being made: what is picked, its kind, its value; the components show where it would put them. */
 export function MatePanel({ draft }: { draft: MateDraft }) {

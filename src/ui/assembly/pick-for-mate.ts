@@ -11,7 +11,7 @@ export async function pickForMate(session: DocumentSession, workspace: Workspace
   const path = shown.split(' ');
   const body = path.pop() ?? '';
   const component = findRecord(session.document, plainId(path[0] ?? ''), 'component');
-  const shape = await session.geometry.describe(path, body, name);
+  const shape = await session.geometry.assembly?.describe(path, body, name);
   const { mating } = workspace.getState();
   if (!mating || !component) return;
   const geometry = shape && readGeometry(shape);

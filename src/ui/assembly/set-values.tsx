@@ -21,7 +21,7 @@ import { ANY_SLOT } from '@/core/formula';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
-import { NEW_VALUE } from '../ledger/ledger-rows';
+import { NEW_VALUE } from '../state/ledger-rows';
 import { openBox } from '../ledger/open-box';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { freeName } from '../state/free-name';

@@ -5,7 +5,7 @@ import { Button } from '../design/button';
 import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
-import { componentOf } from './selection';
+import { componentOf } from '../state/selection';
 
 export function ViewOfComponents() {
   const session = useSession();

@@ -4,11 +4,11 @@ import { findRecord, listNamed, slotOf, type Body } from '@/core/document';
 import { colourOf, listMaterials } from '@/core/steps';
 import { kindDimension } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
-import { TextField } from '../ledger/text-field';
-import { WHOLE_LEDGER } from '../ledger/ledger-view';
+import { TextField } from '../design/text-field';
+import { WHOLE_LEDGER } from '../state/ledger-view';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { copyBody } from '../state/step-verbs';
-import { Select } from '../steps/fields';
+import { Select } from '../design/fields';
 
 const DENSITY = slotOf({ kind: 'density', name: 'the density', owner: 'body' });
 

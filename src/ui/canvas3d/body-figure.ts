@@ -30,7 +30,7 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { PickData } from './picking';
 import { capOver, type SectionCap } from './section-cap';
 import { facesOf, type Shape } from './shapes';
-import type { ShownBody } from './shown-body';
+import type { ShownBody } from '../state/shown-body';
 import { surfaceMaterial } from './surface-material';
 
 export interface Colours {

@@ -4,7 +4,7 @@ import { makeRandom } from '../../../tests/support/random';
 import type { Colours } from './body-figure';
 import { BodyScene } from './body-scene';
 import { pickFace, pickThrough } from './picking';
-import type { ShownBody } from './shown-body';
+import type { ShownBody } from '../state/shown-body';
 
 const colour = (i: number): Color => new Color(0.1 * i, 0.5, 0.3);
 const COLOURS: Colours = {

@@ -6,7 +6,7 @@ import { Box3, Group, type Object3D, type Plane } from 'three';
 import { BodyFigure, NOTHING_LIT, SEEN_EDGES, type Colours, type EdgeStyle, type Lit } from './body-figure';
 import type { PickData } from './picking';
 import { Shapes } from './shapes';
-import type { ShownBody } from './shown-body';
+import type { ShownBody } from '../state/shown-body';
 
 export class BodyScene {
   readonly group = new Group();

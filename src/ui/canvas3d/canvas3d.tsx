@@ -7,7 +7,7 @@ import type { PickBox } from './pick-box';
 import { PickList, usePointedAt } from './pointed-at';
 import type { ShownPlane } from './plane-figures';
 import { SpaceLabels, ToScreenContext, type SpaceLabel, type ToScreen } from './space-labels';
-import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
+import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from '../state/shown-body';
 import { FitButton, ViewBar, VIEWS } from './view-bar';
 import { useViewSettings } from './view-settings';
 import { Viewport } from './viewport';

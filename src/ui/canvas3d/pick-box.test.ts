@@ -2,7 +2,7 @@
 import type { Vector3 } from 'three';
 import type { BodyMesh } from '@/core/kernel-port';
 import { pickInBox } from './pick-box';
-import type { ShownBody } from './shown-body';
+import type { ShownBody } from '../state/shown-body';
 
 /** Two edges and a triangle, seen from above: the picture is the plane, y down. */
 const mesh: BodyMesh = {

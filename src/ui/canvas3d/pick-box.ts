@@ -1,7 +1,7 @@
 /** What lies in a rectangle of the picture: faces, edges and corners of the bodies that are shown, whatever is before them. */
 import { Matrix4, Vector3 } from 'three';
 import type { BodyMesh } from '@/core/kernel-port';
-import type { PickedGeometry, PickKind, ShownBody } from './shown-body';
+import type { PickedGeometry, PickKind, ShownBody } from '../state/shown-body';
 
 type Place = readonly [x: number, y: number];
 

@@ -2,7 +2,7 @@
 import { LineSegments, Mesh, Raycaster, type Group, type Intersection, type Object3D, Vector3 } from 'three';
 import { LineSegments2 } from 'three/examples/jsm/lines/LineSegments2.js';
 import type { BodyMesh } from '@/core/kernel-port';
-import type { PickedGeometry } from './shown-body';
+import type { PickedGeometry } from '../state/shown-body';
 
 /** Whether a place is seen, or cut away. */
 type IsShown = (point: Vector3) => boolean;

@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useRef, useState } from 'react';
 import type { ShownPlane } from './plane-figures';
-import type { PickedGeometry, PickKind } from './shown-body';
+import type { PickedGeometry, PickKind } from '../state/shown-body';
 import type { Viewport } from './viewport';
 
 interface Pointed {

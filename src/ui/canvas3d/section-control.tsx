@@ -1,7 +1,7 @@
 'use client';
 import type { Frame, Point3 } from '@/core/geometry';
 import { Button } from '../design/button';
-import type { SectionPlane } from './shown-body';
+import type { SectionPlane } from '../state/shown-body';
 
 const NORMALS = { side: [1, 0, 0], front: [0, 1, 0], top: [0, 0, 1] } as const satisfies Readonly<Record<string, Point3>>;
 type Direction = keyof typeof NORMALS;

@@ -11,7 +11,7 @@ import { Ground } from './ground';
 import { pickInBox, type PickBox } from './pick-box';
 import { pickEdge, pickFace, pickThrough, REACH_PX } from './picking';
 import { PlaneFigures, type ShownPlane } from './plane-figures';
-import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from './shown-body';
+import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from '../state/shown-body';
 import { ViewCamera } from './view-camera';
 
 export type ViewName = 'front' | 'back' | 'top' | 'bottom' | 'right' | 'left' | 'corner';

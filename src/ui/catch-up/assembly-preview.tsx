@@ -4,7 +4,7 @@ import { builtInOf, listPlaced, toMatrix, WHOLE, type InstanceSource } from '@/c
 import { colourOfBody } from '@/core/steps';
 import type { WholeAssembly } from '@/workers/whole-assembly';
 import { Canvas3d } from '../canvas3d/canvas3d';
-import { byColumns, type ShownBody } from '../canvas3d/shown-body';
+import { byColumns, type ShownBody } from '../state/shown-body';
 import { Skeleton } from '../design/states';
 import { InterferenceCounts } from './interference-counts';
 import type { ComparedAssembly, PreviewWorkshop, TwoStates } from './preview-workshop';

@@ -4,7 +4,7 @@ import type { CompleteDocument } from '@/core/instances';
 import { colourOfBody, type BodyDifference } from '@/core/steps';
 import type { ComparedReply } from '@/workers/client';
 import { Canvas3d } from '../canvas3d/canvas3d';
-import type { ShownBody } from '../canvas3d/shown-body';
+import type { ShownBody } from '../state/shown-body';
 import { Skeleton } from '../design/states';
 import { InterferenceCounts } from './interference-counts';
 import { PreviewWorkshop } from './preview-workshop';

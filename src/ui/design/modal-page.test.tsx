@@ -1,6 +1,6 @@
 import { render, screen } from '@testing-library/react';
 import userEvent from '@testing-library/user-event';
-import { Cell } from '../ledger/cell';
+import { Cell } from './cell';
 import { ModalPage } from './modal-page';
 
 function open() {

@@ -1,5 +1,5 @@
 /** What can be completed in a formula: values with their present value, functions, units that fit. */
-import type { NearValue } from '../links/link-draft';
+import type { NearValue } from '../state/link-draft';
 import { findRecord, listDriving, listIds, listNamed, isNamed, isTable, type DocumentValues } from '@/core/document';
 import { CONSTANTS, listFunctions } from '@/core/formula';
 import { listUnitSymbols } from '@/core/units';

@@ -12,49 +12,16 @@ import {
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, StateEffect, StateField } from '@codemirror/state';
 import { Decoration, EditorView, keymap, placeholder, type DecorationSet } from '@codemirror/view';
-import type { DocumentValues } from '@/core/document';
-import type { NearValue } from '../links/link-draft';
+import type { NearValue } from '../state/link-draft';
 import { findCompletions } from './completions';
+import type { FormulaEditor, FormulaEditorPort, Range } from './editor-port';
 
 /** The nonce that the policy of the page asks of style elements. */
 function pageNonce(): string {
   return document.querySelector<HTMLScriptElement>('script[nonce]')?.nonce ?? '';
 }
 
-export interface FormulaEditorPort {
-  readonly label: string;
-  readonly hint: string;
-  readonly values: () => DocumentValues;
-  /** The value whose formula it is. */
-  readonly forId: () => string | undefined;
-  /** Values of other documents that can be linked. */
-  readonly near: () => readonly NearValue[];
-  /** Links one of them; whether that was done. */
-  readonly onLink: (value: NearValue) => boolean;
-  readonly onChange: (text: string) => void;
-  /** Whether the text was typed to begin with: the cursor goes on behind it. */
-  readonly isBegun: boolean;
-  /** Whether it stands among other fields: Tab goes on to the next one, as from any field. */
-  readonly isField: boolean;
-  readonly onAccept: (text: string, then: 'stay' | 'next' | 'previous') => void;
-  readonly onCancel: () => void;
-  readonly onRepair: () => boolean;
-  /** The next of several things that a plain number may be. */
-  readonly onOtherReading: () => boolean;
-  readonly onFocus: (isFocused: boolean) => void;
-}
-
-export interface FormulaEditor {
-  readonly text: () => string;
-  readonly replace: (from: number, to: number, text: string) => void;
-  /** Puts a name where the cursor is, in place of what is selected. */
-  readonly insert: (text: string) => void;
-  readonly underline: (ranges: readonly { readonly from: number; readonly to: number }[]) => void;
-  readonly focus: () => void;
-  readonly destroy: () => void;
-}
-
-const setUnderlines = StateEffect.define<readonly { readonly from: number; readonly to: number }[]>();
+const setUnderlines = StateEffect.define<readonly Range[]>();
 const wavy = Decoration.mark({ class: 'formula-wrong' });
 
 const underlines = StateField.define<DecorationSet>({
@@ -118,7 +85,8 @@ function showSelection(view: EditorView): void {
  */
 const FOCUS_SETTLES_MS = 220;
 
-export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort): FormulaEditor {
+/** Begins with all of the text selected, with the cursor behind what was begun, or with what was `selected` in the box that it follows. */
+export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort, selected?: Range): FormulaEditor {
   const complete = (context: CompletionContext) => {
     const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*(?:\.[\p{L}\p{Nd}_]*)*/u);
     const before = context.state.sliceDoc(0, word?.from ?? context.pos);
@@ -162,7 +130,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     parent,
     state: EditorState.create({
       doc: text,
-      selection: port.isBegun ? { anchor: text.length } : { anchor: 0, head: text.length },
+      selection: selected ? { anchor: selected.from, head: selected.to } : { anchor: port.isBegun ? text.length : 0, head: text.length },
       extensions: [
         EditorView.cspNonce.of(pageNonce()),
         history(),

@@ -4,14 +4,15 @@ import { slotOf, takenNames, tryFormula, type DocumentValues, type TriedFormula 
 import { ANY_SLOT, checkName, type Slot } from '@/core/formula';
 import type { Repair } from '@/core/kit';
 import { Above } from '../design/above';
-import { linkOneEdit, listNear } from '../links/link-draft';
+import { linkOneEdit, listNear } from '../state/link-draft';
 import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { setFormulaTarget } from '../state/workspace';
 import { addParameter, PLAIN_READINGS, splitNamed, type PlainReading } from '../state/value-edits';
-import { createFormulaEditor, type FormulaEditor } from './editor';
+import type { FormulaEditor } from './editor-port';
 import { missingValue, spacedName, type MissingValue } from './missing-value';
+import { openEditor } from './open-editor';
 
 interface FormulaBoxProps {
   readonly values: DocumentValues;
@@ -74,7 +75,7 @@ export function FormulaBox(props: FormulaBoxProps) {
       editor.current?.replace(repair.from, repair.to, repair.text);
       return true;
     };
-    const created = createFormulaEditor(host.current, latest.current.props.typed ?? latest.current.props.initial, {
+    const created = openEditor(host.current, latest.current.props.typed ?? latest.current.props.initial, {
       isBegun: latest.current.props.typed !== undefined,
       isField: latest.current.props.isField === true,
       label: latest.current.props.label,

@@ -2,7 +2,7 @@
 import { useStore } from 'zustand';
 import type { Edit } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
-import { freeProjectName } from '../projects/free-name';
+import { freeProjectName } from '../state/free-project-name';
 import { api, type ApiFailure } from '../state/api';
 import { newId, thisAuthor } from '../state/identity';
 import { remembered } from '../state/remembered';

@@ -1,7 +1,7 @@
 'use client';
 import { listNamed } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { NEW_VALUE } from './ledger-rows';
+import { NEW_VALUE } from '../state/ledger-rows';
 import { openBox } from './open-box';
 
 const EXAMPLES: readonly (readonly [formula: string, words: string])[] = [

@@ -7,7 +7,7 @@ import { VerbMenu } from '../design/verb-menu';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
-import { listMovable } from '../studies/movable';
+import { listMovable } from '../state/movable';
 
 const MOST_DRIVERS = 6;
 

@@ -1,7 +1,7 @@
 'use client';
 import { findRecord } from '@/core/document';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
-import { FILTERS, WHOLE_LEDGER, type Filter, type LedgerView } from './ledger-view';
+import { FILTERS, WHOLE_LEDGER, type Filter, type LedgerView } from '../state/ledger-view';
 
 /** What of the ledger is shown: by kind, by words, in which order. */
 export function LedgerBar({ shown }: { shown: number | undefined }) {

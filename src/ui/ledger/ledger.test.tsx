@@ -11,7 +11,7 @@ const rowOf = (name: string): HTMLElement => screen.getAllByRole('row', { name: 
 const settle = (): Promise<void> => act(() => new Promise<void>((done) => void setTimeout(done, 60)));
 
 test('each value has its number, its name, its formula and how many read it', async () => {
-  await renderIn(demoDocument('Loom sizes'), <Ledger />);
+  await renderIn(demoDocument('Loom sizes'), <Ledger drawOther={() => null} />);
   const row = within(rowOf('beam_dia'));
   expect(row.getByText('45 mm')).toBeTruthy();
   expect(row.getByText(/2 readers/)).toBeTruthy();
@@ -19,7 +19,7 @@ test('each value has its number, its name, its formula and how many read it', as
 });
 
 test('an empty master asks for its first value; values are typed one after the other, and an empty box closes', async () => {
-  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger />);
+  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger drawOther={() => null} />);
   expect(screen.getByText('Name the first value.')).toBeTruthy();
   await user.click(screen.getByRole('button', { name: 'board_stock = 18 mm' }));
   const box = (): HTMLElement => screen.getByRole('textbox', { name: /New value/ });
@@ -37,7 +37,7 @@ test('an empty master asks for its first value; values are typed one after the o
 });
 
 test('the very next key after Enter goes into the next box, or leaves it', async () => {
-  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger />);
+  const { user, session } = await renderIn(createDocument('m', 'master', 'Sizes'), <Ledger drawOther={() => null} />);
   await user.click(screen.getByRole('button', { name: 'Add a value' }));
   // A machine on which a frame takes long.
   const frames = jest.spyOn(window, 'requestAnimationFrame').mockImplementation((draw) => Number(setTimeout(() => draw(0), 40)));
@@ -51,7 +51,7 @@ test('the very next key after Enter goes into the next box, or leaves it', async
 });
 
 test('a row is edited by its keys; a wrong formula is told with what it means, and Escape changes nothing', async () => {
-  const { user, session } = await renderIn(demoDocument('Loom sizes'), <Ledger />);
+  const { user, session } = await renderIn(demoDocument('Loom sizes'), <Ledger drawOther={() => null} />);
   act(() => rowOf('side_gap').focus());
   await user.keyboard('{F2}');
   const box = screen.getByRole('textbox', { name: 'Formula of side_gap' });
@@ -64,7 +64,7 @@ test('a row is edited by its keys; a wrong formula is told with what it means, a
 
 test('a value with an error tells what is wrong in its row and in its panel, with the repair', async () => {
   const wrong = edited(demoDocument('Loom sizes'), { type: 'parameter.setFormula', id: 'side-gap', formula: { text: 'beam_dai / 4' } });
-  const { user, session } = await renderIn(wrong, <Ledger />);
+  const { user, session } = await renderIn(wrong, <Ledger drawOther={() => null} />);
   expect(within(rowOf('side_gap')).getByText(/There is no value named beam_dai here/)).toBeTruthy();
   await user.click(rowOf('side_gap'));
   const panel = screen.getByRole('complementary', { name: 'Selected value' });

@@ -1,43 +1,29 @@
 'use client';
-import { lazy, Suspense, useCallback, useMemo, useRef, useState } from 'react';
-import { findRecord } from '@/core/document';
+import { useCallback, useMemo, useRef, useState } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { addParameter, splitNamed } from '../state/value-edits';
 import { endEditing } from '../state/workspace';
 import { Button } from '../design/button';
-import { buildLedgerRows, NEW_VALUE, type LedgerRow } from './ledger-rows';
+import { buildLedgerRows, NEW_VALUE, type LedgerRow } from '../state/ledger-rows';
 import { ManyRows } from './many-rows';
 import { focusRow, goToRow } from './go-to-row';
 import { Goals } from './goals';
 import { Guards } from './guards';
-import { AddStep } from '../steps/add-step';
 import { FirstValue } from './first-value';
 import { LedgerBar } from './ledger-bar';
 import { chosenValues, copyRows, pastedCells } from './ledger-keys';
-import { isWhole, viewRows } from './ledger-view';
-import { SizesSection } from '../sizes/sizes-section';
+import { isWhole, viewRows } from '../state/ledger-view';
 import { LookupTables } from './lookup-tables';
 import { openBox } from './open-box';
 import { rowAt, type RowTarget } from './row-keys';
 import { Shortlist } from './shortlist';
-import { StepRow } from './step-row';
 import { ThreadGutter } from './thread-gutter';
 import { ValuePanel } from './value-panel';
 import { RowMenu } from './value-menu';
 import { ValueRow } from './value-row';
-import { OutsideRow } from '../outside/outside-row';
-import { ComponentRow, DriveRow } from '../assembly/component-row';
-import { MateRow } from '../assembly/mate-row';
 import { ColumnGrips } from './column-grips';
 import { usePageSettings } from '../state/page-settings';
-import { componentOf } from '../assembly/selection';
-
-// Loaded with their first use: no page pays for them before.
-const LooseEndsPanel = lazy(() => import('../loose-ends/loose-ends-panel').then((module) => ({ default: module.LooseEndsPanel })));
-const ComponentPanel = lazy(() => import('../assembly/component-panel').then((module) => ({ default: module.ComponentPanel })));
-const InterferencePanel = lazy(() => import('../assembly/interference-panel').then((module) => ({ default: module.InterferencePanel })));
-const OutsidePanel = lazy(() => import('../outside/outside-panel').then((module) => ({ default: module.OutsidePanel })));
 
 /** More rows than this are drawn only where they are in sight. */
 const MANY = 200;
@@ -45,8 +31,20 @@ const MANY = 200;
 /** Rows that the arrow keys stop at. */
 const STOPS: ReadonlySet<LedgerRow['kind']> = new Set(['value', 'step', 'component', 'drive', 'outside', 'mate']);
 
+/** A row that is drawn by whoever it belongs to. */
+export type OtherRow = Exclude<LedgerRow, { readonly kind: 'heading' | 'add' | 'value' }>;
+
+interface LedgerProps {
+  /** Draws the rows of steps, components, mates and calculations; `onMove` goes on from one to another row. */
+  readonly drawOther: (row: OtherRow, onMove: (from: string, to: RowTarget) => void) => React.ReactNode;
+  /** What follows the rows, before the tables, guards and goals. */
+  readonly foot?: React.ReactNode;
+  /** What stands below in the place of the panel of a value. */
+  readonly panel?: React.ReactNode;
+}
+
 /** The ledger: one list in regeneration order, values and build history together. */
-export function Ledger() {
+export function Ledger({ drawOther, foot, panel }: LedgerProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const lists = useSessionState((state) => state.document.lists);
@@ -54,7 +52,6 @@ export function Ledger() {
   const isMaster = kind === 'master';
   const folded = useWorkspace((state) => state.folded);
   const view = useWorkspace((state) => state.view);
-  const selected = useWorkspace((state) => state.selected);
   const saved = useWorkspace((state) => state.saved);
   const allUses = useWorkspace((state) => state.uses);
   const uses = isMaster ? allUses : undefined;
@@ -64,10 +61,6 @@ export function Ledger() {
   // oxlint-disable-next-line react/exhaustive-deps
   const flat = useMemo(() => viewRows(session.values, view, { saved, uses: allUses }), [session, view, saved, allUses, version]);
   const rows = useMemo(() => flat ?? buildLedgerRows({ lists, kind }, folded), [flat, lists, kind, folded]);
-  const showsLooseEnds = useWorkspace((state) => state.showsLooseEnds);
-  const showsInterference = useWorkspace((state) => state.showsInterference);
-  const component = useSessionState((state) => componentOf(state.document, selected));
-  const outside = useSessionState((state) => (selected !== undefined && findRecord(state.document, selected, 'outside') ? selected : undefined));
   const list = useRef<HTMLDivElement>(null);
 
   const order = useMemo(() => rows.flatMap((row) => (row.kind === 'value' ? row.id : [])), [rows]);
@@ -92,23 +85,13 @@ export function Ledger() {
           );
         case 'add':
           return <AddRow key={row.id} />;
-        case 'component':
-          return <ComponentRow key={row.id} id={row.id} drives={row.drives} onMove={move} />;
-        case 'drive':
-          return <DriveRow key={row.id} id={row.id} onMove={move} />;
-        case 'outside':
-          return <OutsideRow key={row.id} id={row.id} values={row.values} onMove={move} />;
-        case 'mate':
-          return <MateRow key={row.id} id={row.id} onMove={move} />;
-        case 'add-component':
-          return <AddComponentRow key={row.id} />;
-        case 'step':
-          return <StepRow key={row.id} id={row.id} values={row.values} onMove={move} />;
         case 'value':
           return <ValueRow key={row.id} id={row.id} isOwned={row.step !== undefined} users={uses?.get(row.id)} onMove={move} order={order} />;
+        default:
+          return drawOther(row, move);
       }
     },
-    [uses, move, order],
+    [uses, move, order, drawOther],
   );
   const many = rows.length > MANY;
   const columns = usePageSettings((settings) => settings.columns);
@@ -169,8 +152,7 @@ export function Ledger() {
             flat.length === 0 && <p className="px-7 py-3 text-walnut-soft">No value matches.</p>
           ) : (
             <>
-              <AddStep />
-              <SizesSection />
+              {foot}
               <LookupTables />
               <Guards />
               <Goals />
@@ -179,49 +161,13 @@ export function Ledger() {
         </div>
         <ColumnGrips />
       </div>
-      <Suspense fallback={null}>
-        {showsLooseEnds ? (
-          <LooseEndsPanel />
-        ) : showsInterference ? (
-          <InterferencePanel />
-        ) : outside !== undefined ? (
-          <OutsidePanel key={outside} id={outside} />
-        ) : component !== undefined ? (
-          <ComponentPanel key={component} id={component} />
-        ) : (
-          <ValuePanel order={order} />
-        )}
-      </Suspense>
+      {panel ?? <ValuePanel order={order} />}
     </section>
   );
 }
 
 function isInBox(target: EventTarget): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || ['INPUT', 'TEXTAREA', 'SELECT'].includes(target.tagName));
-}
-
-function AddComponentRow() {
-  const session = useSession();
-  const workspace = useWorkspaceStore();
-  return (
-    <div role="row" className="flex h-8 items-center border-b border-rule/50 pl-7">
-      <span role="cell">
-        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ task: { kind: 'add-component' } })}>
-          Add components
-        </Button>
-        <Button
-          tone="plain"
-          className="mr-1.5 h-6"
-          onClick={() => void import('../assembly/begin-mate').then(({ beginMate }) => beginMate(session, workspace))}
-        >
-          Add a mate
-        </Button>
-        <Button tone="plain" className="mr-1.5 h-6" onClick={() => workspace.setState({ isMeasuring: true, mating: undefined, selected: undefined })}>
-          Measure
-        </Button>
-      </span>
-    </div>
-  );
 }
 
 function AddRow() {

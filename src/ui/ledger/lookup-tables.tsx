@@ -5,7 +5,7 @@ import { QUANTITY_KINDS } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
 import { newTable } from '../state/value-edits';
-import { Cell } from './cell';
+import { Cell } from '../design/cell';
 
 /** The lookup tables of a document; every cell is a fixed value of its column's kind. */
 export function LookupTables() {

@@ -3,7 +3,7 @@ import { useVirtualizer } from '@tanstack/react-virtual';
 import { useCallback, useEffect, useMemo, type RefObject } from 'react';
 import { useWorkspace } from '../state/context';
 import { focusRow } from './go-to-row';
-import type { LedgerRow } from './ledger-rows';
+import type { LedgerRow } from '../state/ledger-rows';
 import { ThreadGutter, type Places } from './thread-gutter';
 
 const ROW_PX = 28;

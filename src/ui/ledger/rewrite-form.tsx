@@ -5,7 +5,7 @@ import type { Result } from '@/core/kit';
 import { Button } from '../design/button';
 import { useSession, useSessionState } from '../state/context';
 import { newId } from '../state/identity';
-import { Choice, Select } from '../steps/fields';
+import { Choice, Select } from '../design/fields';
 
 type Verb = 'replace' | 'inline' | 'extract';
 

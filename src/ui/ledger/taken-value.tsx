@@ -5,9 +5,9 @@ import { findRecord, listRecords, type Link as LinkRecord, type Take } from '@/c
 import { MENU, MenuItems } from '../design/menu-items';
 import { TextTable } from '../design/text-table';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import { PolicySelect } from '../links/policy-select';
+import { PolicySelect } from '../design/policy-select';
 import { editOrAsk } from '../state/removal';
-import { TextField } from './text-field';
+import { TextField } from '../design/text-field';
 import { stopTaking } from './value-commands';
 
 /** Where a linked value comes from, and the verbs of its link. */

@@ -3,7 +3,7 @@ import { useEffect, useMemo, useState, type RefObject } from 'react';
 import { findRecord } from '@/core/document';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { goToRow } from './go-to-row';
-import type { LedgerRow } from './ledger-rows';
+import type { LedgerRow } from '../state/ledger-rows';
 import { cutThreads, findThreads, type AllThreads, type Thread, type ThreadBundle, type ThreadDrawing } from './threads';
 
 const WIDTH = 24;

@@ -2,7 +2,7 @@
 /** The cells of a row of the ledger: each is drawn again only when what it shows is another. */
 import { cellOf, formulaNow, usedSize, describeMeasure, findRecord, isTable, limitsOf, shownTolerance, type Parameter, type Take } from '@/core/document';
 import { prettyUnit } from '@/core/units';
-import { useSafeRange } from '../studies/safe-ranges';
+import { useSafeRange } from '../state/safe-ranges';
 import { useSession, useSessionState } from '../state/context';
 import { useScrub } from './scrub-value';
 

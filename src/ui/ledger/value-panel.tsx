@@ -18,13 +18,13 @@ import { QUANTITY_KINDS, parseUnit } from '@/core/units';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { TakenValue } from './taken-value';
-import { TextField } from './text-field';
+import { TextField } from '../design/text-field';
 import { goToRow } from './go-to-row';
 import { LowerPanel } from './lower-panel';
 import { MarkedValues } from './marked-values';
 import { PlayValue } from './play-value';
 import { ValueMenu } from './value-menu';
-import { ValueAround } from '../shell/surroundings-strip';
+import { ValueAround } from './value-around';
 import { ValuePopover } from './value-popover';
 
 /** Of one height whatever is selected, so that no row jumps away under the pointer; in pixels. */

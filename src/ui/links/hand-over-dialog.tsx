@@ -8,7 +8,7 @@ import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { thisAuthor } from '../state/identity';
-import { PolicySelect } from './policy-select';
+import { PolicySelect } from '../design/policy-select';
 
 /** Links values of this document in others, from here: chosen documents, chosen names, all or none. */
 export function HandOverDialog({ values: ids, onClose }: { values: readonly string[]; onClose: () => void }) {

@@ -9,8 +9,8 @@ import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
 import { editOrAsk } from '../state/removal';
-import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from './link-draft';
-import { PolicySelect } from './policy-select';
+import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from '../state/link-draft';
+import { PolicySelect } from '../design/policy-select';
 
 /** Picks values of another document of the project, under local names. */
 export function LinkDialog({ source: initial, onClose }: { source: string | undefined; onClose: () => void }) {

@@ -2,7 +2,7 @@
 import { useEffect, useState } from 'react';
 import type { ReachReply } from '@/contract';
 import { heldSources } from '@/core/studies';
-import { DrivenInside, SourcesInside } from '../assembly/reached-inside';
+import { DrivenInside, SourcesInside } from './reached-inside';
 import { api } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { ReachedList } from './reached-list';

@@ -8,7 +8,7 @@ import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { goToRow } from '../ledger/go-to-row';
 import { LowerPanel } from '../ledger/lower-panel';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { editOrAsk } from '../state/removal';
 import { setInput } from './outside-edits';

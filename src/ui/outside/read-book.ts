@@ -3,7 +3,7 @@ import type { OutsideCalculation, StoredFile } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { Workbook, WorkbookCell } from '@/formats/workbook';
 import { newId } from '../state/identity';
-import { packFile } from '../steps/stored-file';
+import { packFile } from '../state/stored-file';
 
 export interface OpenBook {
   readonly file: StoredFile;

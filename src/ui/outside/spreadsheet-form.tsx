@@ -4,7 +4,7 @@ import { useState } from 'react';
 import type { StoredFile } from '@/core/document';
 import { kindDimension, parseUnit, QUANTITY_KINDS, systemUnit, type QuantityKind, type UnitSystem } from '@/core/units';
 import { TaskVerbs } from '../design/task-dialog';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 import { useSessionState } from '../state/context';
 import { listCandidates, type CandidateCell } from './candidate-cells';
 import { InputFormulas, useInputFormulas } from './input-formulas';

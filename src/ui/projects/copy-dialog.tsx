@@ -7,8 +7,8 @@ import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
-import { Select } from '../steps/fields';
-import { useLoaded } from './use-loaded';
+import { Select } from '../design/fields';
+import { useLoaded } from '../state/use-loaded';
 
 interface CopyDialogProps {
   readonly document: string;

@@ -5,7 +5,7 @@ import type { DocumentKind } from '@/core/document';
 import type { Result } from '@/core/kit';
 import { beginGuide } from '../help/guide-progress';
 import { api, type ApiFailure } from '../state/api';
-import { freeProjectName } from './free-name';
+import { freeProjectName } from '../state/free-project-name';
 import { thisAuthor } from '../state/identity';
 
 interface Start {

@@ -18,10 +18,10 @@ import { DeletedList } from './deleted-list';
 import { MaterialChoice } from './material-choice';
 import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
-import { ShelfDialog } from './shelf-dialog';
+import { ShelfDialog } from '../shelf/shelf-dialog';
 import { interferences, interferenceWords } from './interferences';
 import { DocumentIcon } from '../design/kind-icons';
-import { useLoaded } from './use-loaded';
+import { useLoaded } from '../state/use-loaded';
 
 /** Its previews draw solids: their code is loaded with its first use. */
 const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });

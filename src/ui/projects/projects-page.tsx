@@ -12,7 +12,7 @@ import { DeletedList } from './deleted-list';
 import { FirstSteps } from './first-steps';
 import { ProjectCardLink } from './project-card';
 import { listedProjects, PROJECT_SORTS, type ProjectSort } from './listed-projects';
-import { useLoaded } from './use-loaded';
+import { useLoaded } from '../state/use-loaded';
 
 /** More projects than this are searched and sorted. */
 const FEW = 3;

@@ -23,7 +23,7 @@ import { valuesAsPublished } from '@/core/links';
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { TextTable } from '../design/text-table';
-import { useLoaded } from '../projects/use-loaded';
+import { useLoaded } from '../state/use-loaded';
 import { api, type ApiFailure } from '../state/api';
 import { CalculationPage, UsedCalculations } from './report-calculation';
 import { HeldNote, OutsideCalculations } from './report-outside';

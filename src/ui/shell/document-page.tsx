@@ -7,7 +7,8 @@ import { StoresProvider } from '../state/context';
 import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
 import { listenLive } from '../state/live';
-import { clientShowing } from '../state/page-workers';
+import { loadRows } from './document-ledger';
+import { openGeometry } from '../state/open-geometry';
 import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
 import { Workspace } from './workspace';
@@ -27,15 +28,19 @@ export function DocumentPage({ id }: { id: string }) {
     let session: DocumentSession | undefined;
     let stopListening = (): void => undefined;
     let isGone = false;
-    void api.readDocument(id).then((reply) => {
+    void api.readDocument(id).then(async (reply) => {
       if (isGone) return;
       if (!reply.ok) {
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
-      const client = hasShape(reply.value.document) ? clientShowing(id, reply.value.document.kind === 'assembly') : undefined;
-      client?.warm();
-      const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), client);
+      const { document } = reply.value;
+      const [geometry] = await Promise.all([hasShape(document) ? openGeometry(id, document.kind === 'assembly') : undefined, loadRows(document.kind)]);
+      if (isGone) {
+        geometry?.client.close();
+        return;
+      }
+      const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), geometry?.client, geometry?.openAssembly);
       session = started;
       void started.start();
       stopListening = listenLive((event) => {

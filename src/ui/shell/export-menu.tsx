@@ -1,18 +1,11 @@
 'use client';
 import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
-import type { RegenerationClient } from '@/workers/client';
-import type { AssemblyFormat, ExportFormat } from '@/workers/protocol';
+import type { ExportFormat } from '@/workers/protocol';
 import { Button } from '../design/button';
-import { saveFile } from '../design/save-file';
-import { findAny, isNamed, type Document, type DocumentValues } from '@/core/document';
-import { partsTable } from '@/core/assembly';
-import { complete } from '@/core/instances';
-import { COLUMNS, writeTable } from '@/core/value-table';
-import { writeCsv, writeXlsx } from '@/formats/spreadsheet';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
-import type { DocumentSession } from '../state/document-session';
-import { clientBeside } from '../state/page-workers';
+
+const loadFiles = () => import('./export-files');
 
 const FORMATS: readonly { readonly format: ExportFormat; readonly label: string }[] = [
   { format: 'step', label: 'STEP: exact, with names and colours' },
@@ -27,8 +20,6 @@ const PARTS_FILES = [
   { format: 'xlsx', isByLevel: true, label: 'XLSX of the parts list, by level' },
 ] as const;
 
-const TIME_LIMIT_MS = 600_000;
-
 type State =
   | { readonly kind: 'idle' }
   | { readonly kind: 'running'; readonly done: number; readonly of: number }
@@ -41,14 +32,22 @@ export function ExportMenu() {
   const kind = useSessionState((state) => state.document.kind);
   const formats = kind === 'part' ? FORMATS : kind === 'assembly' ? FORMATS.filter(({ format }) => format !== 'stl') : [];
   const [state, setState] = useState<State>({ kind: 'idle' });
-  const client = useRef<RegenerationClient>(undefined);
-  useEffect(() => () => client.current?.close(), []);
+  const cancel = useRef<() => void>(undefined);
+  useEffect(() => () => cancel.current?.(), []);
 
   /** What is held goes out with a word only. */
-  const start = (format: ExportFormat): void => {
+  const start = async (format: ExportFormat): Promise<void> => {
+    const { exportGeometry, heldNames } = await loadFiles();
+    const run = async (): Promise<void> => {
+      setState({ kind: 'running', done: 0, of: 1 });
+      const running = exportGeometry(session, format, (done, of) => setState({ kind: 'running', done, of }));
+      cancel.current = running.cancel;
+      const message = await running.done;
+      setState(message === undefined ? { kind: 'idle' } : { kind: 'failed', message });
+    };
     const held = heldNames(session.document, session.values);
     if (held.length === 0) {
-      void run(format);
+      await run();
       return;
     }
     workspace.setState({
@@ -57,31 +56,12 @@ export function ExportMenu() {
         words:
           'These values rest on results of outside calculations that were not computed for their present inputs. The shape may be another once they are asked again.',
         lines: held,
-        answers: [{ label: 'Export', run: () => void run(format) }],
+        answers: [{ label: 'Export', run: () => void run() }],
       },
     });
   };
-
-  const run = async (format: ExportFormat): Promise<void> => {
-    const { document } = session;
-    const worker = clientBeside('file', document.id, TIME_LIMIT_MS);
-    client.current = worker;
-    setState({ kind: 'running', done: 0, of: 1 });
-    const file = await (document.kind === 'assembly' && format !== 'stl'
-      ? exportAssembly(session, worker, format)
-      : worker.exportFile(complete(document, session.snapshots), format, { onProgress: (done, of) => setState({ kind: 'running', done, of }) }));
-    worker.close();
-    if (!file.ok) {
-      setState(
-        file.failure.kind === 'closed' ? { kind: 'idle' } : { kind: 'failed', message: 'The file could not be made; the part is as it was. Try again.' },
-      );
-    } else if (file.value.bodies === 0) {
-      setState({ kind: 'failed', message: 'There is no body to export: none is built.' });
-    } else {
-      saveFile(file.value.bytes, `${document.name}.${format}`);
-      setState({ kind: 'idle' });
-    }
-  };
+  const saveParts = async (...args: [format: 'csv' | 'xlsx', isByLevel: boolean]): Promise<void> => (await loadFiles()).saveParts(session, ...args);
+  const saveTable = async (format: 'csv' | 'xlsx'): Promise<void> => (await loadFiles()).saveTable(session, format);
 
   return (
     <span className="relative">
@@ -92,19 +72,19 @@ export function ExportMenu() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
             {formats.map(({ format, label }) => (
-              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => start(format)}>
+              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void start(format)}>
                 {label}
               </DropdownMenu.Item>
             ))}
             {(kind === 'assembly' ? PARTS_FILES : []).map(({ format, isByLevel, label }) => (
-              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void saveParts(session, format, isByLevel)}>
+              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void saveParts(format, isByLevel)}>
                 {label}
               </DropdownMenu.Item>
             ))}
-            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'csv')}>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable('csv')}>
               CSV of the ledger
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable(session, 'xlsx')}>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable('xlsx')}>
               XLSX of the ledger
             </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} onSelect={() => void window.open(`/documents/${session.id}/report`, '_blank', 'noreferrer')}>
@@ -124,7 +104,7 @@ export function ExportMenu() {
           {state.kind === 'running' ? (
             <>
               <progress aria-label="Export" value={state.done} max={state.of} className="w-24" />
-              <Button tone="quiet" className="h-6" onClick={() => client.current?.close()}>
+              <Button tone="quiet" className="h-6" onClick={() => cancel.current?.()}>
                 Cancel
               </Button>
             </>
@@ -142,28 +122,4 @@ export function ExportMenu() {
   );
 }
 
-function heldNames(document: Document, { sheet }: DocumentValues): string[] {
-  return [...sheet.listHeld()].flatMap((id) => {
-    const record = findAny(document, id);
-    return record && isNamed(record) ? record.name : [];
-  });
-}
-
-function exportAssembly(session: DocumentSession, worker: RegenerationClient, format: AssemblyFormat) {
-  const { root, parts } = session.geometry.tree();
-  return worker.exportAssembly(session.document, format, root, parts);
-}
-
 const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';
-
-async function saveParts(session: DocumentSession, format: 'csv' | 'xlsx', isByLevel: boolean): Promise<void> {
-  const cells = partsTable(isByLevel ? session.partsByLevel() : session.partsList());
-  const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, session.document.name);
-  saveFile(bytes, `${session.document.name} parts${isByLevel ? ' by level' : ''}.${format}`);
-}
-
-async function saveTable({ document, values }: DocumentSession, format: 'csv' | 'xlsx'): Promise<void> {
-  const cells = [[...COLUMNS], ...writeTable(values).map((row) => COLUMNS.map((column) => row[column]))];
-  const bytes = format === 'csv' ? new TextEncoder().encode(writeCsv(cells)) : await writeXlsx(cells, document.name);
-  saveFile(bytes, `${document.name} values.${format}`);
-}

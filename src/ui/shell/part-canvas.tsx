@@ -4,12 +4,12 @@ import { describeGeometry, findRecord, listIds, type Document } from '@/core/doc
 import { toSpace, type Point3 } from '@/core/geometry';
 import { facesIn, type BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
-import { findDimension } from '../ledger/ledger-rows';
+import { findDimension } from '../state/ledger-rows';
 import { Canvas3d } from '../canvas3d/canvas3d';
 import type { SpaceLabel } from '../canvas3d/space-labels';
 import { useViewSettings } from '../canvas3d/view-settings';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
-import type { PickedGeometry, ShownBody } from '../canvas3d/shown-body';
+import type { PickedGeometry, ShownBody } from '../state/shown-body';
 import { SketchCanvas } from '../sketch-canvas/sketch-canvas';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { DimensionLabel } from '../steps/dimension-label';
@@ -20,12 +20,13 @@ import { FaceVerbs } from '../steps/face-verbs';
 import { PartMeasure } from '../steps/part-measure';
 import { isEmpty, planeName, planeOfId, shownPlanes, withPlane } from '../steps/planes-to-choose';
 import { drawIn, StartDrawing } from '../steps/start-drawing';
-import { changeStep, type StepDraft } from '../steps/step-draft';
+import { changeStep } from '../steps/step-draft';
 import { OpenStepPanel } from '../steps/step-panel';
 import { useSurroundings } from '../state/surroundings';
-import { SurroundingsStrip } from './surroundings-strip';
-import { saveSection } from './save-section';
+import { SurroundingsStrip } from '../canvas3d/surroundings-strip';
+import { saveSection } from '../canvas3d/save-section';
 import { ShownAtMenu } from '../studies/shown-at-menu';
+import type { StepDraft } from '../state/drafts';
 
 /** The canvas of a part: the sketch that is open, or the solid. */
 export function PartCanvas() {

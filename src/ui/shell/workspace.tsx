@@ -2,10 +2,10 @@
 import { useEffect } from 'react';
 import { Group, Panel, Separator } from 'react-resizable-panels';
 import { findAny } from '@/core/document';
-import { QuestionDialog } from '../design/question-dialog';
+import { QuestionDialog } from './question-dialog';
 import { GuideStrip } from '../help/guide-strip';
+import { loadEditor } from '../formula-box/open-editor';
 import { goToRow } from '../ledger/go-to-row';
-import { Ledger } from '../ledger/ledger';
 import { LinksWatch } from '../links/links-watch';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -34,6 +34,8 @@ import {
   TableDialog,
   WhatIfsPage,
 } from './loaded-later';
+import { loadCommands } from './command-box';
+import { DocumentLedger } from './document-ledger';
 import { ShownAsStrip } from './shown-as-strip';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -48,6 +50,16 @@ export function Workspace() {
   const asksRemoval = useWorkspace((state) => state.removal !== undefined);
   const showsReference = useWorkspace((state) => state.showsReference);
   const asksTable = useWorkspace((state) => state.table !== undefined);
+
+  useEffect(
+    // What is used first is fetched while nobody waits for anything.
+    () =>
+      whenIdle(() => {
+        void loadEditor();
+        void loadCommands();
+      }),
+    [],
+  );
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
@@ -88,7 +100,7 @@ export function Workspace() {
         {kind !== 'master' ? (
           <Group orientation="horizontal" id="workspace">
             <Panel id="ledger" defaultSize="42%" minSize="25%">
-              <Ledger />
+              <DocumentLedger />
             </Panel>
             <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
             <Panel id="canvas" minSize="25%">
@@ -96,7 +108,7 @@ export function Workspace() {
             </Panel>
           </Group>
         ) : (
-          <Ledger />
+          <DocumentLedger />
         )}
       </main>
       <StatusLine />
@@ -161,4 +173,15 @@ function OpenTask() {
 
 function isInBox(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || target.tagName === 'INPUT' || target.tagName === 'TEXTAREA');
+}
+
+/** Calls once the page has nothing else to do; gives what takes that back. */
+function whenIdle(run: () => void): () => void {
+  // Safari has no idle callbacks.
+  if (typeof requestIdleCallback !== 'function') {
+    const timer = setTimeout(run, 200);
+    return () => clearTimeout(timer);
+  }
+  const handle = requestIdleCallback(run, { timeout: 2_000 });
+  return () => cancelIdleCallback(handle);
 }

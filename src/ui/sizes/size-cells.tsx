@@ -3,7 +3,7 @@
 import { tryFormula, slotOf, type Parameter, type Size } from '@/core/document';
 import type { SizeReading } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
-import { Cell } from '../ledger/cell';
+import { Cell } from '../design/cell';
 import { useSession } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { cellEdit, renameSize } from './size-edits';

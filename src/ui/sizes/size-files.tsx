@@ -12,7 +12,7 @@ import { TableFile, type Cells } from '../design/table-file';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { useSession, useSessionState } from '../state/context';
 import { clientBeside } from '../state/page-workers';
-import { Choice } from '../steps/fields';
+import { Choice } from '../design/fields';
 import { exportSizes, nameFiles, NAME_PATTERN } from './export-sizes';
 import { readSizeCells, sizeCells } from './size-edits';
 

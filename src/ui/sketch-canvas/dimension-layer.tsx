@@ -5,7 +5,7 @@ import type { SolvedSketch } from '@/core/steps';
 import { prettyUnit } from '@/core/units';
 import { useSession, useWorkspace } from '../state/context';
 import { placeLabels, type WishedLabel } from '../design/place-labels';
-import { drawDimension } from './dimension-figure';
+import { drawDimension } from '../design/dimension-figure';
 import { screenLines } from './screen-lines';
 import { STRIP_HEIGHT, toScreen, type SketchView } from './sketch-view';
 

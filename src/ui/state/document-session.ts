@@ -9,7 +9,7 @@
 import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { DocumentReply, Envelope, LoggedEdit, SaveRevisionReply } from '@/contract';
 import { applyEdit, hasShape, type Document, type DocumentValues, type Edit, type EditFailure, type EditOf } from '@/core/document';
-import { listParts, listPartsByLevel, type PartsRow, type Pull } from '@/core/assembly';
+import type { Pull } from '@/core/assembly';
 import { openValues, type CompleteDocument, type InstanceLibrary, type InstanceSource, type Pin } from '@/core/instances';
 import { listSources } from '@/core/links';
 import type { RegenerationClient } from '@/workers/client';
@@ -19,7 +19,7 @@ import { newId } from './identity';
 import { OutsideAsker } from './outside-asker';
 import type { LiveNews } from './live';
 import { placesEdit } from './moved-places';
-import { PageGeometry } from './page-geometry';
+import { PageGeometry, type OpenAssembly } from './page-geometry';
 import type { PendingStore } from './pending-store';
 import type { SessionState, ShownAs } from './session-state';
 import { findUndoStacks, type RevertibleEdit } from './undo';
@@ -58,6 +58,7 @@ export class DocumentSession {
     private readonly api: Pick<Api, 'postEdits' | 'readEdits' | 'saveRevision' | 'readStanding' | 'readPicture' | 'readRevision' | 'askOutside'>,
     private readonly pendingStore: PendingStore,
     client: RegenerationClient | undefined,
+    openAssembly?: OpenAssembly,
   ) {
     this.confirmed = reply.document;
     this.seq = reply.seq;
@@ -93,7 +94,7 @@ export class DocumentSession {
       outside: { isAsking: false, failures: [] },
       notice: undefined,
     }));
-    this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id), this.library);
+    this.geometry = new PageGeometry(this.store, client, (id) => this.api.readPicture(id), this.library, openAssembly);
     this.asker = new OutsideAsker(this.store, api, () => this.trial === undefined);
     this.store.setState(this.standingOfEdits());
   }
@@ -138,7 +139,7 @@ export class DocumentSession {
     this.takeBackTrial();
     const result = applyEdit(this.document, edit);
     if (!result.ok) return result.failure;
-    this.geometry.holdStances();
+    this.geometry.assembly?.holdStances();
     const { document, diff, inverse } = result.value;
     this.trial = { edit, inverse };
     this.values.apply(document, diff);
@@ -150,20 +151,20 @@ export class DocumentSession {
   /** Drags a component of an assembly, as far as its mates let it: nothing is changed before {@link endDrag}. */
   dragTo(pull: Pull): void {
     this.takeBackTrial();
-    this.geometry.holdStances();
-    this.geometry.dragTo(pull);
+    this.geometry.assembly?.holdStances();
+    this.geometry.assembly?.dragTo(pull);
   }
 
   /** Keeps where a drag has led to, or takes everything back to where it stood. */
   endDrag(isKept: boolean): void {
     const places = placesEdit(this.document, this.store.getState().placement);
-    this.geometry.dragTo(undefined);
+    this.geometry.assembly?.dragTo(undefined);
     if (isKept && places) {
-      this.geometry.keepStances();
+      this.geometry.assembly?.keepStances();
       this.edit(places);
       return;
     }
-    this.geometry.returnStances();
+    this.geometry.assembly?.returnStances();
     this.geometry.regenerate();
   }
 
@@ -183,7 +184,7 @@ export class DocumentSession {
     this.trial = undefined;
     const back = trial && applyEdit(this.document, trial.inverse);
     if (!back?.ok) return;
-    this.geometry.returnStances();
+    this.geometry.assembly?.returnStances();
     this.values.apply(back.value.document, back.value.diff);
     this.store.setState((state) => ({ document: back.value.document, version: state.version + 1, shownAs: undefined }));
   }
@@ -368,16 +369,6 @@ export class DocumentSession {
     this.geometry.regenerate();
     void this.fetchSnapshots();
     void this.refreshStanding();
-  }
-
-  /** What the assembly is made of. */
-  partsList(): PartsRow[] {
-    return listParts(this.values, this.library);
-  }
-
-  /** Each assembly followed by what it is made of. */
-  partsByLevel(): PartsRow<string>[] {
-    return listPartsByLevel(this.values, this.library);
   }
 
   private get library(): InstanceLibrary {

@@ -7,14 +7,16 @@ import { readMesh } from '@/contract';
 import { applyEdit, listIds, type Document, type Edit, type EditFailure } from '@/core/document';
 import type { Curve, Frame } from '@/core/geometry';
 import { complete, InstanceLibrary, type CompleteDocument } from '@/core/instances';
-import type { GeometryShape, BodyMesh } from '@/core/kernel-port';
+import type { BodyMesh } from '@/core/kernel-port';
 import { fail, succeed, type Result } from '@/core/kit';
 import type { RegenerationClient } from '@/workers/client';
 import type { Api } from './api';
 import type { SessionState } from './session-state';
-import type { OneMeasure, Pull } from '@/core/assembly';
-import { AssemblyGeometry, type PlacedCylinder } from './assembly-geometry';
+import type { AssemblyGeometry } from './assembly-geometry';
 import { choosePictures, cutAfter, type BodyPicture } from './pictures';
+
+/** Puts an assembly together from its built parts. */
+export type OpenAssembly = (store: StoreApi<SessionState>, client: RegenerationClient | undefined, library: InstanceLibrary) => AssemblyGeometry;
 
 /** Meshes kept in the page to go back to, beside those that are shown. */
 const MAX_MESHES = 40;
@@ -25,15 +27,17 @@ export class PageGeometry {
   /** The document with an edit that is only tried. */
   private previewed: Document | undefined;
   private isClosed = false;
-  private readonly assembly: AssemblyGeometry;
+  /** Of an assembly alone, whose code other pages do not load. */
+  readonly assembly: AssemblyGeometry | undefined;
 
   constructor(
     private readonly store: StoreApi<SessionState>,
     private readonly client: RegenerationClient | undefined,
     private readonly readPicture: Api['readPicture'],
     private readonly library: InstanceLibrary = new InstanceLibrary(),
+    openAssembly?: OpenAssembly,
   ) {
-    this.assembly = new AssemblyGeometry(store, client, library);
+    this.assembly = openAssembly?.(store, client, library);
   }
 
   /** The solid of the latest revision, until this page has built its own. */
@@ -117,7 +121,7 @@ export class PageGeometry {
   regenerate(): void {
     const { client, previewed } = this;
     if (this.store.getState().isPaused) return;
-    if (this.store.getState().document.kind === 'assembly') {
+    if (this.assembly) {
       this.assembly.regenerate();
       return;
     }
@@ -162,74 +166,13 @@ export class PageGeometry {
     });
   }
 
-  /** Something is tried out: where components stood before it is held, to go back to. */
-  holdStances(): void {
-    this.assembly.holdStances();
-  }
-
-  returnStances(): void {
-    this.assembly.returnStances();
-  }
-
-  /** Where components stand now is where they stay. */
-  keepStances(): void {
-    this.assembly.keepStances();
-  }
-
-  dragTo(pull: Pull | undefined): void {
-    this.assembly.dragTo(pull);
-  }
-
-  /** What a face or edge of a part in an assembly is. */
-  cylinders(): Promise<readonly PlacedCylinder[] | undefined> {
-    return this.assembly.cylinders();
-  }
-
-  weigh(components: ReadonlySet<string>): ReturnType<AssemblyGeometry['weigh']> {
-    return this.assembly.weigh(components);
-  }
-
   /** Where a plane cuts what is shown, in x and y of its frame; undefined where not all of it is built, or it cannot be cut. */
   async section(frame: Frame): Promise<readonly Curve[] | undefined> {
     const { document, regenerated } = this.store.getState();
-    if (document.kind === 'assembly') return this.assembly.section(frame);
+    if (this.assembly) return this.assembly.section(frame);
     const keys = (regenerated?.bodies ?? []).flatMap(({ key }) => key ?? []);
     const found = await this.client?.section(complete(document, this.library), keys, frame);
     return found?.ok === true ? found.value : undefined;
-  }
-
-  describe(path: readonly string[], body: string, name: string): Promise<GeometryShape | undefined> {
-    return this.assembly.describe(path, body, name);
-  }
-
-  /** How far components are shifted to be seen apart, by their ids, in millimetres. */
-  explode(amount: number) {
-    return this.assembly.explode(amount);
-  }
-
-  /** Where the items of the parts list stand. */
-  itemPlaces() {
-    return this.assembly.itemPlaces();
-  }
-
-  /** Measures an assembly as it stands, without keeping anything. */
-  measureNow(wanted: readonly OneMeasure[]) {
-    return this.assembly.measureNow(wanted);
-  }
-
-  /** An assembly as it stands, for files with structure. */
-  tree() {
-    return this.assembly.tree();
-  }
-
-  /** The box around everything that stands in an assembly, in millimetres. */
-  boxOfAll() {
-    return this.assembly.box();
-  }
-
-  /** How far everything reaches along x, in millimetres; undefined where nothing stands. */
-  largestX(): number | undefined {
-    return this.assembly.box()?.max[0];
   }
 
   /** What is shown, or may be picked from, is never let go of, however long ago it was built. */
@@ -255,7 +198,7 @@ export class PageGeometry {
 
   close(): void {
     this.isClosed = true;
-    this.assembly.close();
+    this.assembly?.close();
     this.client?.close();
   }
 }

@@ -6,7 +6,7 @@ import { useStore } from 'zustand';
 import { createStore } from 'zustand/vanilla';
 import { findRecord, isNamed, type Component } from '@/core/document';
 import { reflect, relativeTo, STANDING, toMatrix } from '@/core/instances';
-import { byColumns, type ShownBody } from '../canvas3d/shown-body';
+import { byColumns, type ShownBody } from './shown-body';
 import type { DocumentSession } from './document-session';
 
 export interface Surroundings {

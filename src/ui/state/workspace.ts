@@ -3,10 +3,9 @@ import { createStore, type StoreApi } from 'zustand/vanilla';
 import type { LinkableValue } from '@/contract';
 import type { Document, Edit, Readers, StepClip, TakenValue } from '@/core/document';
 import type { LooseEnd } from '@/core/loose-ends';
-import { NEW_VALUE } from '../ledger/ledger-rows';
-import { WHOLE_LEDGER, type LedgerView } from '../ledger/ledger-view';
-import type { MateDraft } from '../assembly/mate-draft';
-import type { StepDraft } from '../steps/step-draft';
+import { NEW_VALUE } from './ledger-rows';
+import { WHOLE_LEDGER, type LedgerView } from './ledger-view';
+import type { MateDraft, StepDraft } from './drafts';
 
 /** A deletion that waits for the choice of what becomes of the readers. */
 export interface Removal {

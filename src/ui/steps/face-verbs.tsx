@@ -1,7 +1,7 @@
 'use client';
 import { describeGeometry, findRecord, findStep, sketchesOf } from '@/core/document';
 import { Button } from '../design/button';
-import { WHOLE_LEDGER } from '../ledger/ledger-view';
+import { WHOLE_LEDGER } from '../state/ledger-view';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { draftOf, newDraft } from './step-draft';
 

@@ -2,9 +2,10 @@
 /** Fields that several kinds of steps have: what they are built on, and where. */
 import { bodyOf, describeGeometry, listRecords, listSteps, startsBody, type AxisReference, type PlaneReference, type Step, type StepOf } from '@/core/document';
 import { useSession } from '../state/context';
-import { Choice, Flag, Select } from './fields';
+import { Choice, Flag, Select } from '../design/fields';
 import { GeometryPick } from './geometry-picks';
-import { repeatable, type StepDraft } from './step-draft';
+import { repeatable } from './step-draft';
+import type { StepDraft } from '../state/drafts';
 
 export interface FieldsProps<T extends Step> {
   readonly step: T;

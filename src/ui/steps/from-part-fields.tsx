@@ -5,13 +5,13 @@ import { findRecord, listRecords, takenNames, type Body, type Component, type Do
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { goToRow } from '../ledger/go-to-row';
-import { useLoaded } from '../projects/use-loaded';
+import { useLoaded } from '../state/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
-import { Select } from './fields';
-import type { StepDraft } from './step-draft';
+import { Select } from '../design/fields';
+import type { StepDraft } from '../state/drafts';
 
 interface Props {
   readonly draft: StepDraft;

@@ -19,7 +19,7 @@ import { automaticName, checkName } from '@/core/formula';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
-import { Select } from './fields';
+import { Select } from '../design/fields';
 import { GeometryPicks } from './geometry-picks';
 
 type Of = StepMeasure['of'];

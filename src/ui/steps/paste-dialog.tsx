@@ -5,7 +5,7 @@ import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
-import { Select } from './fields';
+import { Select } from '../design/fields';
 import { PastedValues, type OwnFormulas } from './pasted-values';
 
 /** The gap between an original and its copy, in millimetres. */

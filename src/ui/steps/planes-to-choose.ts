@@ -3,7 +3,7 @@ import { findStep, listSteps, type Document, type PlaneReference, type Step } fr
 import { DATUM_FRAMES, type Point3 } from '@/core/geometry';
 import type { Regenerated } from '@/core/steps';
 import type { ShownPlane } from '../canvas3d/plane-figures';
-import type { StepDraft } from './step-draft';
+import type { StepDraft } from '../state/drafts';
 
 /** How planes are called where one is chosen. */
 export const PLANE_WORDS = { front: 'Front (x, z)', top: 'Top (x, y)', side: 'Side (y, z)' } as const;

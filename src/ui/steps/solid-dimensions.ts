@@ -4,7 +4,7 @@ import { readShape } from '@/core/drawing';
 import { toSpace, type Frame, type Point3 } from '@/core/geometry';
 import type { Regenerated, SolvedSketch } from '@/core/steps';
 import type { SpaceFigure } from '../canvas3d/space-labels';
-import { drawDimension } from '../sketch-canvas/dimension-figure';
+import { drawDimension } from '../design/dimension-figure';
 
 export interface SolidDimension {
   /** The parameter. */

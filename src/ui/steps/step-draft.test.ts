@@ -1,6 +1,7 @@
 import { applyEdit, findStep, listIds, listRecords, type Document, type StepType } from '@/core/document';
 import { demoDocument } from '../../../tests/support/demo';
-import { draftOf, newDraft, repeatable, stepEdit, type StepDraft } from './step-draft';
+import { draftOf, newDraft, repeatable, stepEdit } from './step-draft';
+import type { StepDraft } from '../state/drafts';
 
 const side = demoDocument('Side frame');
 const steps = listIds(side, 'steps');

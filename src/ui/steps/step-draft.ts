@@ -22,29 +22,12 @@ import {
   type Step,
   type StepSlot,
   type StepType,
-  type StoredFile,
 } from '@/core/document';
 import { automaticLetter, automaticName } from '@/core/formula';
+import type { StepDraft } from '../state/drafts';
 import { newId } from '../state/identity';
 import { cutAfter } from '../state/pictures';
 import { splitNamed } from '../state/value-edits';
-
-export interface StepDraft {
-  readonly step: Step;
-  readonly isNew: boolean;
-  /** What stands in the value boxes, by slot: a formula, or `name = formula`. */
-  readonly formulas: Readonly<Record<string, string>>;
-  /** The file that an import reads. */
-  readonly file?: StoredFile;
-  /** The part that it starts from, not used here yet, and the body of it. */
-  readonly part?: { readonly component: Component; readonly body: Body };
-  /** Rises when formulas are put in from elsewhere: boxes begin anew with them then. */
-  readonly presets?: number;
-  /** The step that a new one is put behind; at the end without one. */
-  readonly after?: string;
-  /** Whether the name follows from what the step does, until somebody gives one. */
-  readonly isNamed: boolean;
-}
 
 interface Placing {
   /** What it is built on, where it needs a sketch. */

@@ -3,12 +3,12 @@ import { useState } from 'react';
 import { findRecord, listRecords, type Body, type Component, type Step, type StepOf, type StoredFile } from '@/core/document';
 import { listThreads } from '@/core/steps';
 import { useSession, useSessionState } from '../state/context';
-import { Choice, Flag, Select } from './fields';
+import { Choice, Flag, Select } from '../design/fields';
 import { GeometryPick, GeometryPicks } from './geometry-picks';
 import { AxisField, BodyField, OperationField, PlaneField, SketchField, StepsField, type FieldsProps } from './field-parts';
 import { FromPartFields } from './from-part-fields';
-import { readStoredFile } from './stored-file';
-import type { StepDraft } from './step-draft';
+import { readStoredFile } from '../state/stored-file';
+import type { StepDraft } from '../state/drafts';
 
 interface StepFieldsProps {
   readonly draft: StepDraft;

@@ -11,7 +11,8 @@ import { splitNamed } from '../state/value-edits';
 import { isPreviewOf, keepDirections, onItsGround, readsDirections } from './directions';
 import { MeasurePanel } from './measure-panel';
 import { StepFields } from './step-fields';
-import { changePart, changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing, type StepDraft } from './step-draft';
+import { changePart, changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing } from './step-draft';
+import type { StepDraft } from '../state/drafts';
 
 /** How long typing rests before the solid follows, in milliseconds. */
 const PREVIEW_REST_MS = 180;

@@ -2,7 +2,7 @@
 /** The general tolerance of the document: what typed lengths have that have no tolerance of their own. */
 import { GENERAL_CLASSES } from '@/core/tolerance';
 import { useSession, useSessionState } from '../state/context';
-import { Select } from '../steps/fields';
+import { Select } from '../design/fields';
 
 const CLASSES = { '': 'are exact', f: 'ISO 2768-1 f, fine', m: 'ISO 2768-1 m, medium', c: 'ISO 2768-1 c, coarse', v: 'ISO 2768-1 v, very coarse' };
 

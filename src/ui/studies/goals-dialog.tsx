@@ -7,7 +7,7 @@ import { buildWith } from '@/workers/study-build';
 import { Button } from '../design/button';
 import { TaskDialog } from '../design/task-dialog';
 import { useSession, useWorkspaceStore } from '../state/context';
-import { Select } from '../steps/fields';
+import { Select } from '../design/fields';
 import { keepAsWhatIf } from './keep-as-what-if';
 import { firstRange, setAmounts, writeAmount } from './outputs';
 import { RangeFields, type Ends } from './range-fields';

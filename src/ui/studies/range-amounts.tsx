@@ -3,9 +3,9 @@
 import { MOST_RUN_SAMPLES } from '@/contract';
 import { findRecord } from '@/core/document';
 import { amountOf, evenly, inSteps, listedAmounts } from '@/core/studies';
-import { LabelledField } from '../ledger/labelled-field';
+import { LabelledField } from '../design/labelled-field';
 import type { DocumentSession } from '../state/document-session';
-import { Select } from '../steps/fields';
+import { Select } from '../design/fields';
 import { firstRange } from './outputs';
 
 const WAYS = { evenly: 'evenly', steps: 'in steps', listed: 'as listed' } as const;

@@ -1,5 +1,5 @@
 'use client';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 
 export interface Ends {
   readonly from: string;

@@ -5,7 +5,7 @@ import { DISTRIBUTIONS, findRecord, toleranceText, type Edit, type StackReading,
 import { mostPieces, type Contributor, type Required, type Stack } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { Button } from '../design/button';
-import { TextField } from '../ledger/text-field';
+import { TextField } from '../design/text-field';
 import { useSession } from '../state/context';
 import { homeOf, writerOf } from './contributor-words';
 import { DISTRIBUTED_SHORT } from './stack-words';

@@ -4,7 +4,7 @@ import { textNow } from '@/core/studies';
 import { prettyUnit } from '@/core/units';
 import { VerbMenu } from '../design/verb-menu';
 import type { MenuItem } from '../design/menu-items';
-import { Cell } from '../ledger/cell';
+import { Cell } from '../design/cell';
 import { problemOfSetting, withSetting, type Column, type Row } from './columns';
 import type { BuiltState } from './use-built-states';
 import type { WhatIfs } from './use-what-ifs';

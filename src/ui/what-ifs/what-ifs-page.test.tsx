@@ -4,7 +4,7 @@ import { edited } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
 import type { Document, WhatIf } from '@/core/document';
 import { fail, succeed } from '@/core/kit';
-import { QuestionDialog } from '../design/question-dialog';
+import { QuestionDialog } from '../shell/question-dialog';
 import { api } from '../state/api';
 import { WhatIfsPage } from './what-ifs-page';
 

@@ -1,8 +1,8 @@
 'use client';
 import { useCallback, useEffect, useState } from 'react';
 import type { Result } from '@/core/kit';
-import type { ApiFailure } from '../state/api';
-import { listenLive } from '../state/live';
+import type { ApiFailure } from './api';
+import { listenLive } from './live';
 
 /** One answer for notices that come close together, in milliseconds. */
 const REST_MS = 150;

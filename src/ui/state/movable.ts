@@ -1,7 +1,7 @@
 /** Apart from what is read in studies: the ledger offers these without what studies build with. */
 import { listDriving, listOwned } from '@/core/document';
 import type { Unit } from '@/core/units';
-import type { DocumentSession } from '../state/document-session';
+import type { DocumentSession } from './document-session';
 
 interface Movable {
   readonly id: string;

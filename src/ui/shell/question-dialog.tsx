@@ -1,8 +1,8 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { useWorkspace, useWorkspaceStore } from '../state/context';
-import { TaskDialog } from './task-dialog';
-import { Button } from './button';
+import { TaskDialog } from '../design/task-dialog';
+import { Button } from '../design/button';
 
 /** Asks before something is done that the user may not expect. Nothing is done without an answer. */
 export function QuestionDialog() {

@@ -1,6 +1,6 @@
 /** The outlines of a section as a drawing to go on with elsewhere. */
 import { writeSketchDxf } from '@/core/interchange';
-import { frameOf, type Section } from '../canvas3d/section-control';
+import { frameOf, type Section } from './section-control';
 import { saveFile } from '../design/save-file';
 import type { DocumentSession } from '../state/document-session';
 

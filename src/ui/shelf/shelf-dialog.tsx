@@ -6,7 +6,7 @@ import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
-import { useLoaded } from './use-loaded';
+import { useLoaded } from '../state/use-loaded';
 
 interface ShelfDialogProps {
   readonly project: string;

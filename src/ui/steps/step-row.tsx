@@ -5,12 +5,12 @@ import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { copySteps, deleteSteps, moveStep } from '../state/step-verbs';
 import { toggleFolded, toggleMarked } from '../state/workspace';
-import { draftOf } from '../steps/step-draft';
-import { readRowKey, type RowTarget } from './row-keys';
+import { draftOf } from './step-draft';
+import { readRowKey, type RowTarget } from '../ledger/row-keys';
 import { StepMenu } from './step-menu';
 import { StepIcon } from '../design/kind-icons';
-import { FoldButton } from './fold-button';
-import { HeldMark } from './value-cells';
+import { FoldButton } from '../ledger/fold-button';
+import { HeldMark } from '../ledger/value-cells';
 
 const WORDS = { done: 'done', failed: 'failed', waiting: 'waiting', suppressed: 'suppressed' } as const;
 

@@ -1,4 +1,4 @@
-import { api } from '../state/api';
+import { api } from './api';
 
 /** A name for a new project: as wished, or with a number where there is one of that name. */
 export async function freeProjectName(wish: string): Promise<string> {

@@ -1,8 +1,8 @@
 'use client';
 /** Safe ranges that were found in this page, on the rows of their values for as long as the document is otherwise the same. */
 import type { Document } from '@/core/document';
-import { useSessionState, useWorkspace } from '../state/context';
-import type { WorkspaceStore } from '../state/workspace';
+import { useSessionState, useWorkspace } from './context';
+import type { WorkspaceStore } from './workspace';
 
 export function noteSafeRange(workspace: WorkspaceStore, document: Document, value: string, words: string): void {
   workspace.setState(({ safeRanges }) => ({ safeRanges: new Map(safeRanges).set(value, { of: document, words }) }));

@@ -1,0 +1,8 @@
+/** The field above the commands, the same before and after these are loaded. */
+export const COMMAND_HINT = 'A value, a step or a command';
+export const COMMAND_FIELD = 'h-10 w-full border-b border-rule bg-transparent px-3 outline-none';
+
+/** The one that takes the other's place takes the focus, too. */
+export function focusOn(field: HTMLInputElement | null): void {
+  field?.focus();
+}
