@@ -65,9 +65,10 @@ start_database() {
   set +a
 }
 
-# start_app HOST PORT LOG: its process is $!. A connection outlives the pauses of a person, so that no request meets one that is just closed.
+# start_app HOST PORT LOG: its process is $!. A connection outlives the pauses of a person, so that no request meets one that is just closed. What of the
+# kernel is used now and then is not compiled for speed: that takes several times as long as building a part.
 start_app() {
-  node node_modules/next/dist/bin/next start -H "$1" -p "$2" --keepAliveTimeout 75000 >"$3" 2>&1 &
+  node --wasm-tiering-budget=50000000 node_modules/next/dist/bin/next start -H "$1" -p "$2" --keepAliveTimeout 75000 >"$3" 2>&1 &
 }
 
 # stop_app PID: tells a server to stop, and ends it when it takes longer than three seconds; whatever it was at is whole or not done

@@ -3,8 +3,12 @@
  * rest, whose worker of the geometry kernel is found beside its source.
  */
 import path from 'node:path';
+import { setFlagsFromString } from 'node:v8';
 import { fileURLToPath, pathToFileURL } from 'node:url';
 import { bundleOf } from './bundle.mjs';
+
+// One command builds too little for its code to be worth compiling for speed.
+setFlagsFromString('--wasm-tiering-budget=50000000');
 
 /** Packages of the old form ask for what they need by it. */
 const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(process.argv[1]);" };

@@ -1,4 +1,5 @@
 import type { FormulaEditorPort } from './editor-port';
+import type * as OpenEditor from './open-editor';
 
 const quiet = (): FormulaEditorPort & { readonly changes: string[]; readonly focus: boolean[]; readonly accepted: string[] } => {
   const [changes, focus, accepted]: [string[], boolean[], string[]] = [[], [], []];
@@ -26,7 +27,7 @@ const quiet = (): FormulaEditorPort & { readonly changes: string[]; readonly foc
 };
 
 /** A page in which the editor is not loaded yet. */
-async function inFreshPage(run: (module: typeof import('./open-editor'), host: HTMLElement) => Promise<void>): Promise<void> {
+async function inFreshPage(run: (module: typeof OpenEditor, host: HTMLElement) => Promise<void>): Promise<void> {
   const host = document.createElement('div');
   document.body.replaceChildren(host);
   await jest.isolateModulesAsync(async () => run(await import('./open-editor'), host));
