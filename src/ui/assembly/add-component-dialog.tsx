@@ -8,6 +8,7 @@ import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
 import { findItems, ShelfList } from '../shelf/shelf-dialog';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -21,8 +22,7 @@ export function AddComponentDialog({ onClose, instead }: { onClose: () => void; 
   const session = useSession();
   const workspace = useWorkspaceStore();
   const project = useSessionState((state) => state.project.id);
-  const load = useCallback(() => api.readProject(project), [project]);
-  const { loaded, reload } = useLoaded(load);
+  const { loaded, reload } = useLoaded(QUERIES.project(project));
   const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
   const [shelved, setShelved] = useState<ReadonlySet<string>>(new Set());
   const [text, setText] = useState('');
@@ -146,7 +146,7 @@ interface ShelvedProps {
 
 /** Calculations that ship with the program: one that is chosen is copied into the project first. */
 function ShelvedCalculations({ text, there, wanted, onWant }: ShelvedProps) {
-  const { loaded } = useLoaded(readShelf);
+  const { loaded } = useLoaded(QUERIES.shelf);
   const calculations = loaded.state === 'ready' ? findItems(loaded.value.items, text).filter(({ kind }) => kind === 'calc') : [];
   return (
     <div className="mt-2 max-h-[30vh] overflow-y-auto">
@@ -154,8 +154,6 @@ function ShelvedCalculations({ text, there, wanted, onWant }: ShelvedProps) {
     </div>
   );
 }
-
-const readShelf = () => api.readShelf();
 
 const COMPONENTS = {
   isOffered: (_: DocumentCard) => true,

@@ -24,6 +24,18 @@ export function FailedToLoad({ title, message, onRetry }: { title: string; messa
   );
 }
 
+/** The same in one line, where there is no room for more. */
+export function FailedLine({ message, onRetry }: { message: string; onRetry: () => void }) {
+  return (
+    <p role="alert" className="text-madder">
+      {message}{' '}
+      <button type="button" className="underline" onClick={onRetry}>
+        Try again
+      </button>
+    </p>
+  );
+}
+
 /** By classes: the policy of a page allows no style attributes in what the server writes. */
 const WIDTHS = ['w-[90%]', 'w-[77%]', 'w-[64%]', 'w-[51%]', 'w-[78%]', 'w-[65%]'];
 

@@ -1,29 +1,17 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { ValueHistoryReply } from '@/contract';
-import { api } from '../state/api';
+import { FailedLine } from '../design/states';
 import { useSession } from '../state/context';
 import { describeAuthor } from '../state/identity';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 
 /** What a value was in earlier revisions, with who saved them; only those in which it was another. */
 export function PastList({ id }: { id: string }) {
   const session = useSession();
-  const [past, setPast] = useState<ValueHistoryReply['changes']>();
-  const [problem, setProblem] = useState<string>();
-  useEffect(() => {
-    // The history of revisions is the server's.
-    let isGone = false;
-    void api.listValueHistory(session.id, id).then((reply) => {
-      if (isGone) return;
-      if (reply.ok) setPast(reply.value.changes);
-      else setProblem(reply.failure.message);
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [session, id]);
-  if (problem !== undefined) return <p className="text-madder">{problem}</p>;
-  if (!past) return <p className="text-walnut-soft">Looking…</p>;
+  const { loaded, reload } = useLoaded(QUERIES.valueHistory(session.id, id));
+  if (loaded.state === 'failed') return <FailedLine message={loaded.failure.message} onRetry={reload} />;
+  if (loaded.state === 'loading') return <p className="text-walnut-soft">Looking…</p>;
+  const past = loaded.value.changes;
   if (past.length === 0) return <p>It is in no revision yet.</p>;
   return (
     <ul>

@@ -1,13 +1,15 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { DocumentCard, HandOverReply } from '@/contract';
+import { useState } from 'react';
+import type { HandOverReply } from '@/contract';
 import { findAny, isNamed, type Link } from '@/core/document';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { thisAuthor } from '../state/identity';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { PolicySelect } from '../design/policy-select';
 
 /** Links values of this document in others, from here: chosen documents, chosen names, all or none. */
@@ -15,7 +17,8 @@ export function HandOverDialog({ values: ids, onClose }: { values: readonly stri
   const session = useSession();
   const project = useSessionState((state) => state.project.id);
   const unsaved = useSessionState((state) => state.unsavedEdits);
-  const [documents, setDocuments] = useState<readonly DocumentCard[]>();
+  const { loaded, reload } = useLoaded(QUERIES.project(project));
+  const documents = loaded.state === 'ready' ? loaded.value.documents.filter(({ id }) => id !== session.id) : undefined;
   const [chosen, setChosen] = useState<ReadonlySet<string>>(new Set());
   const [policy, setPolicy] = useState<Link['policy']>('ask');
   /** Names by `<document>/<value>`, where they are not those of this document. */
@@ -24,14 +27,6 @@ export function HandOverDialog({ values: ids, onClose }: { values: readonly stri
   const [search, setSearch] = useState('');
   const [problems, setProblems] = useState<HandOverReply['problems']>([]);
   const [isWorking, setWorking] = useState(false);
-
-  useEffect(() => {
-    // The other documents of the project are the server's to tell.
-    void api.readProject(project).then((reply) => {
-      if (reply.ok) setDocuments(reply.value.documents.filter(({ id }) => id !== session.id));
-      else setFailure(reply.failure);
-    });
-  }, [project, session]);
 
   const values = ids.flatMap((id) => {
     const record = findAny(session.document, id);
@@ -65,6 +60,7 @@ export function HandOverDialog({ values: ids, onClose }: { values: readonly stri
         </Button>
       }
     >
+      {loaded.state === 'failed' && <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {failure && (
         <Notice title="Nothing was handed over" tone="error">
           {failure.message}

@@ -1,13 +1,15 @@
 'use client';
-import { useEffect, useMemo, useState } from 'react';
-import type { DocumentCard, OfferedValue, OffersReply } from '@/contract';
+import { useMemo, useState } from 'react';
+import type { OfferedValue, OffersReply } from '@/contract';
 import { KIND_WORDS, listRecords } from '@/core/document';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { editOrAsk } from '../state/removal';
 import { findAliasProblems, linkEdit, listNotOffered, setAlias, startLinkDraft, toggleChosen, type AliasProblem, type LinkDraft } from '../state/link-draft';
 import { PolicySelect } from '../design/policy-select';
@@ -18,38 +20,18 @@ export function LinkDialog({ source: initial, onClose }: { source: string | unde
   const workspace = useWorkspaceStore();
   const project = useSessionState((state) => state.project.id);
   const document = useSessionState((state) => state.document);
-  const [documents, setDocuments] = useState<readonly DocumentCard[]>();
-  const [source, setSource] = useState(initial);
-  const [draft, setDraft] = useState<LinkDraft>();
+  const { loaded, reload } = useLoaded(QUERIES.project(project));
+  const documents = useMemo(() => (loaded.state === 'ready' ? loaded.value.documents.filter(({ id }) => id !== session.id) : undefined), [loaded, session]);
+  const [chosen, setChosen] = useState(initial);
+  const source = chosen ?? (documents?.find(({ kind }) => kind === 'master') ?? documents?.[0])?.id;
+  const offers = useLoaded(source === undefined ? undefined : QUERIES.offers(source));
+  const offered = offers.loaded.state === 'ready' ? offers.loaded.value : undefined;
+  /** As it was changed by hand. */
+  const [changed, setDraft] = useState<LinkDraft>();
+  const begun = useMemo(() => offered && startLinkDraft(session.document, offered), [session, offered]);
+  const draft = changed ?? begun;
   const [failure, setFailure] = useState<ApiFailure>();
   const [isWorking, setWorking] = useState(false);
-
-  useEffect(() => {
-    // The other documents of the project are the server's to tell.
-    void api.readProject(project).then((reply) => {
-      if (!reply.ok) {
-        setFailure(reply.failure);
-        return;
-      }
-      const others = reply.value.documents.filter(({ id }) => id !== session.id);
-      setDocuments(others);
-      setSource((chosen) => chosen ?? (others.find(({ kind }) => kind === 'master') ?? others[0])?.id);
-    });
-  }, [project, session]);
-
-  useEffect(() => {
-    // So is what a document has to give.
-    if (source === undefined) return undefined;
-    let isGone = false;
-    void api.listOffers(source).then((reply) => {
-      if (isGone) return;
-      if (reply.ok) setDraft(startLinkDraft(session.document, reply.value));
-      else setFailure(reply.failure);
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [source, session]);
 
   const problems = useMemo(() => (draft ? findAliasProblems(draft, document) : new Map<string, AliasProblem>()), [draft, document]);
   const hidden = draft ? listNotOffered(draft) : [];
@@ -77,6 +59,8 @@ export function LinkDialog({ source: initial, onClose }: { source: string | unde
         </Button>
       }
     >
+      {loaded.state === 'failed' && <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />}
+      {offers.loaded.state === 'failed' && <FailedToLoad title="The document cannot be read" message={offers.loaded.failure.message} onRetry={offers.reload} />}
       {failure && (
         <Notice title="Nothing was linked" tone="error">
           {failure.message}
@@ -100,7 +84,7 @@ export function LinkDialog({ source: initial, onClose }: { source: string | unde
                 if (card.id === source && !failure) return;
                 setFailure(undefined);
                 setDraft(undefined);
-                setSource(card.id);
+                setChosen(card.id);
               }}
             >
               {card.name} <span className="font-normal text-walnut-soft">{KIND_WORDS[card.kind]}</span>

@@ -1,14 +1,16 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { DocumentCard, OffersReply } from '@/contract';
+import { useMemo, useState } from 'react';
+import type { OffersReply } from '@/contract';
 import { KIND_WORDS, findRecord, listRecords, showTaken, type Take } from '@/core/document';
 import { isAlike } from '@/core/links';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
 import { newId, thisAuthor } from '../state/identity';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { chooseSource, repointEdit, startRepoint, type RepointDraft } from './repoint';
 
 /** Takes the values of a link from another document from now on. */
@@ -17,24 +19,23 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
   const project = useSessionState((state) => state.project.id);
   const document = useSessionState((state) => state.document);
   const link = findRecord(document, id, 'link');
-  const [documents, setDocuments] = useState<readonly DocumentCard[]>();
-  const [draft, setDraft] = useState<RepointDraft>();
+  const { loaded, reload } = useLoaded(QUERIES.project(project));
+  const documents = loaded.state === 'ready' ? loaded.value.documents.filter((other) => other.id !== session.id && other.id !== link?.source) : undefined;
+  const [source, setSource] = useState<string>();
+  const offers = useLoaded(source === undefined ? undefined : QUERIES.offers(source));
+  const offered = offers.loaded.state === 'ready' ? offers.loaded.value : undefined;
+  /** As it was changed by hand. */
+  const [changed, setChanged] = useState<RepointDraft>();
+  const begun = useMemo(() => (link && offered ? startRepoint(session.document, link, offered) : undefined), [session, link, offered]);
+  const draft = changed ?? begun;
   const [failure, setFailure] = useState<ApiFailure | { readonly message: string }>();
 
-  useEffect(() => {
-    // The other documents of the project are the server's to tell.
-    void api.readProject(project).then((reply) => {
-      if (reply.ok) setDocuments(reply.value.documents.filter((other) => other.id !== session.id && other.id !== link?.source));
-      else setFailure(reply.failure);
-    });
-  }, [project, session, link?.source]);
   if (!link) return null;
 
-  const choose = (source: string): void => {
-    void api.listOffers(source).then((reply) => {
-      if (reply.ok) setDraft(startRepoint(session.document, link, reply.value));
-      else setFailure(reply.failure);
-    });
+  const choose = (other: string): void => {
+    setFailure(undefined);
+    setChanged(undefined);
+    setSource(other);
   };
   const accept = (): void => {
     if (!draft) return;
@@ -57,6 +58,8 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
         </Button>
       }
     >
+      {loaded.state === 'failed' && <FailedToLoad title="The project cannot be shown" message={loaded.failure.message} onRetry={reload} />}
+      {offers.loaded.state === 'failed' && <FailedToLoad title="The document cannot be read" message={offers.loaded.failure.message} onRetry={offers.reload} />}
       {failure && (
         <Notice title="Nothing was changed" tone="error">
           {failure.message}
@@ -64,7 +67,7 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
       )}
       <div className="flex h-full min-h-0">
         <nav aria-label="Documents" className="w-56 shrink-0 overflow-y-auto border-r border-rule p-2">
-          {!documents && !failure && <Skeleton />}
+          {loaded.state === 'loading' && <Skeleton />}
           {documents?.length === 0 && <p className="text-walnut-soft">There is no other document in this project.</p>}
           {documents?.map((card) => (
             <button
@@ -87,7 +90,7 @@ export function RepointDialog({ link: id, onClose }: { link: string; onClose: ()
                   {staying} of {takes.length} have no value of the same name there: choose one, or they stay with {link.sourceName}.
                 </p>
               )}
-              <Matches takes={takes} draft={draft} onChange={setDraft} />
+              <Matches takes={takes} draft={draft} onChange={setChanged} />
             </>
           )}
         </div>

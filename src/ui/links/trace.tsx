@@ -1,33 +1,20 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { ReachReply } from '@/contract';
 import { heldSources } from '@/core/studies';
 import { DrivenInside, SourcesInside } from './reached-inside';
-import { api } from '../state/api';
+import { FailedLine } from '../design/states';
 import { useSession, useSessionState } from '../state/context';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { ReachedList } from './reached-list';
 
 /** Everything that a value comes from and that it drives, in all documents of the project; each name leads there. */
 export function TraceLists({ id }: { id: string }) {
   const session = useSession();
   const project = useSessionState((state) => state.project.id);
-  const pending = useSessionState((state) => state.pending);
-  const [reach, setReach] = useState<ReachReply>();
-  const [problem, setProblem] = useState<string>();
-  useEffect(() => {
-    // What is in other documents is the server's to tell.
-    let isGone = false;
-    void api.readReach(project, session.id, id).then((reply) => {
-      if (isGone) return;
-      if (reply.ok) setReach(reply.value);
-      else setProblem(reply.failure.message);
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [project, session, id, pending]);
-  if (problem !== undefined) return <p className="text-madder">{problem}</p>;
-  if (!reach) return <p className="text-walnut-soft">Looking…</p>;
+  const { loaded, reload } = useLoaded(QUERIES.reach(project, session.id, id));
+  if (loaded.state === 'failed') return <FailedLine message={loaded.failure.message} onRetry={reload} />;
+  if (loaded.state === 'loading') return <p className="text-walnut-soft">Looking…</p>;
+  const reach = loaded.value;
   const held = heldSources(session.values, id);
   return (
     <>

@@ -5,6 +5,7 @@ import type { ServiceCard, ServiceFunctionCard } from '@/contract';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 import { api } from '../state/api';
 import { useSession, useWorkspaceStore } from '../state/context';
@@ -44,10 +45,8 @@ export function OutsideDialog({ onClose }: { onClose: () => void }) {
   );
 }
 
-const readServices = () => api.readServices();
-
 function ServiceForm({ onAdd }: { onAdd: (wanted: NewOutside) => void }) {
-  const { loaded, reload } = useLoaded(readServices);
+  const { loaded, reload } = useLoaded(QUERIES.services);
   const [chosen, setChosen] = useState<{ readonly service: string; readonly function: string }>();
   if (loaded.state === 'loading') return <Skeleton rows={3} />;
   if (loaded.state === 'failed') return <FailedToLoad title="The services cannot be listed" message={loaded.failure.message} onRetry={reload} />;

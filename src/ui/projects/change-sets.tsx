@@ -1,12 +1,14 @@
 'use client';
 import Link from 'next/link';
 import { useCallback, useEffect, useState } from 'react';
-import type { ChangeSetCard, ChangeSetReply } from '@/contract';
+import type { ChangeSetCard } from '@/contract';
 import { Button } from '../design/button';
-import { Notice, Skeleton } from '../design/states';
+import { FailedLine, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { describeAuthor, thisAuthor } from '../state/identity';
 import { listenLive } from '../state/live';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 
 /** The change sets of a project, newest first: what each changed, and taking one back as a whole. */
 export function ChangeSets({ project, onChanged }: { project: string; onChanged: () => void }) {
@@ -85,15 +87,9 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
 
 function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWorking: boolean; onUndo: () => void }) {
   const { id, message, author, at, isUndone, leftBehind, documents } = card;
-  const [changed, setChanged] = useState<ChangeSetReply['documents']>();
   const [isOpen, setOpen] = useState(false);
-  const open = (): void => {
-    setOpen(!isOpen);
-    if (changed) return;
-    void api.readChangeSet(id).then((reply) => {
-      if (reply.ok) setChanged(reply.value.documents);
-    });
-  };
+  const { loaded, reload } = useLoaded(isOpen ? QUERIES.changeSet(id) : undefined);
+  const changed = loaded.state === 'ready' ? loaded.value.documents : undefined;
   return (
     <li className="border-b border-rule/60 px-3 py-2 last:border-0">
       <div className="flex items-center gap-3">
@@ -102,7 +98,7 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
           {describeAuthor(author)}, {new Date(at).toLocaleString()}: {documents.length} document{documents.length === 1 ? '' : 's'}
           {isUndone && ', undone'}
         </span>
-        <Button tone="quiet" aria-expanded={isOpen} onClick={open}>
+        <Button tone="quiet" aria-expanded={isOpen} onClick={() => setOpen(!isOpen)}>
           What it changed
         </Button>
         <Button disabled={isUndone || isWorking} onClick={onUndo}>
@@ -119,7 +115,8 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
           {leftBehind.length > 5 && <li>and {leftBehind.length - 5} more were skipped</li>}
         </ul>
       )}
-      {isOpen && !changed && <Skeleton rows={2} />}
+      {isOpen && loaded.state === 'loading' && <Skeleton rows={2} />}
+      {loaded.state === 'failed' && <FailedLine message={loaded.failure.message} onRetry={reload} />}
       {isOpen && changed && (
         <ul className="mt-1 max-h-64 overflow-y-auto">
           {changed.map((document) => (

@@ -8,6 +8,7 @@ import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
 import { Select } from '../design/fields';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 
 interface CopyDialogProps {
@@ -21,8 +22,8 @@ interface CopyDialogProps {
 
 export function CopyDialog({ document, name, project, there, onClose }: CopyDialogProps) {
   const router = useRouter();
-  const { loaded, reload } = useLoaded(useCallback(() => api.readDocument(document), [document]));
-  const projects = useLoaded(api.listProjects);
+  const { loaded, reload } = useLoaded(QUERIES.document(document));
+  const projects = useLoaded(QUERIES.projects);
   const [wanted, setWanted] = useState(() => nextName(name, there));
   const [goal, setGoal] = useState(project);
   const [formulas, setFormulas] = useState<Readonly<Record<string, string>>>({});

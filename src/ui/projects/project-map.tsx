@@ -1,11 +1,12 @@
 'use client';
 import { KIND_WORDS } from '@/core/document';
 import Link from 'next/link';
-import { Fragment, useEffect, useMemo, useState } from 'react';
+import { Fragment, useMemo, useState } from 'react';
 import type { DocumentCard, ReachReply } from '@/contract';
 import { reachOf } from '@/core/links';
 import { Button } from '../design/button';
-import { api } from '../state/api';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { BOX, layOutMap, type Placed } from './map-layout';
 import { ReachedList } from '../links/reached-list';
 import { interferences, interferenceWords } from './interferences';
@@ -26,24 +27,13 @@ const SCALES = [0.4, 0.55, 0.75, 1] as const;
 /** The documents of a project from masters to what takes from them, links as threads with the number of values. */
 export function ProjectMap({ project, documents, onCatchUp }: ProjectMapProps) {
   const [wish, setWish] = useState<ReachWish>({});
-  const [reach, setReach] = useState<ReachReply>();
   const [scale, setScale] = useState(documents.length > 60 ? 0.55 : 1);
   const [isOnly, setOnly] = useState(documents.length > 60);
   const { document, value } = wish;
 
-  useEffect(() => {
-    // Which values depend on one is the server's to tell: it has all documents.
-    if (document === undefined || value === undefined) return undefined;
-    let isGone = false;
-    void api.readReach(project, document, value).then((reply) => {
-      if (!isGone) setReach(reply.ok ? reply.value : undefined);
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [project, document, value, documents]);
-
-  const byValue = document !== undefined && value !== undefined ? reach : undefined;
+  // Which values depend on one is the server's to tell: it has all documents.
+  const { loaded } = useLoaded(document === undefined || value === undefined ? undefined : QUERIES.reach(project, document, value));
+  const byValue = loaded.state === 'ready' ? loaded.value : undefined;
   const lit = useMemo(() => {
     if (document === undefined) return undefined;
     if (value !== undefined) return new Set([document, ...(byValue?.drives.map(({ id }) => id) ?? [])]);

@@ -21,6 +21,7 @@ import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from '../shelf/shelf-dialog';
 import { interferences, interferenceWords } from './interferences';
 import { DocumentIcon } from '../design/kind-icons';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 
 /** Its previews draw solids: their code is loaded with its first use. */
@@ -46,8 +47,7 @@ const VIEWS: Readonly<Record<View, string>> = { list: 'List', map: 'Map', change
 /** The documents of a project, sources first, with their states. */
 export function ProjectPage({ id }: { id: string }) {
   const router = useRouter();
-  const load = useCallback(() => api.readProject(id), [id]);
-  const { loaded, reload } = useLoaded(load);
+  const { loaded, reload } = useLoaded(QUERIES.project(id));
   const [view, setView] = useState<View>('list');
   const [copying, setCopying] = useState<Pick<DocumentCard, 'id' | 'name'>>();
   const [isShelfOpen, setShelfOpen] = useState(false);

@@ -12,6 +12,7 @@ import { DeletedList } from './deleted-list';
 import { FirstSteps } from './first-steps';
 import { ProjectCardLink } from './project-card';
 import { listedProjects, PROJECT_SORTS, type ProjectSort } from './listed-projects';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 
 /** More projects than this are searched and sorted. */
@@ -19,7 +20,7 @@ const FEW = 3;
 
 /** What this is, all projects, and how to begin one. */
 export function ProjectsPage() {
-  const { loaded, reload } = useLoaded(api.listProjects);
+  const { loaded, reload } = useLoaded(QUERIES.projects);
   const [failure, setFailure] = useState<ApiFailure>();
   const [isImporting, setImporting] = useState(false);
   const [deleting, setDeleting] = useState<ProjectCard>();

@@ -1,7 +1,8 @@
 'use client';
-import { useEffect, useState } from 'react';
-import type { DocumentCard, OfferedValue } from '@/contract';
-import { api } from '../state/api';
+import type { DocumentCard } from '@/contract';
+import { FailedLine } from '../design/states';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 
 /** A document of the map, or one value of it. */
 export interface ReachWish {
@@ -18,19 +19,8 @@ interface ReachFilterProps {
 /** Chooses a document, and one of its values: what does it reach? */
 export function ReachFilter({ documents, wish, onWish }: ReachFilterProps) {
   const { document, value } = wish;
-  const [loaded, setLoaded] = useState<{ readonly of: string; readonly values: readonly OfferedValue[] }>();
-  useEffect(() => {
-    // The values of a document are the server's to tell.
-    if (document === undefined) return undefined;
-    let isGone = false;
-    void api.listOffers(document).then((reply) => {
-      if (!isGone && reply.ok) setLoaded({ of: document, values: reply.value.values });
-    });
-    return () => {
-      isGone = true;
-    };
-  }, [document]);
-  const values = loaded?.of === document ? loaded?.values : undefined;
+  const { loaded, reload } = useLoaded(document === undefined ? undefined : QUERIES.offers(document));
+  const values = loaded.state === 'ready' ? loaded.value.values : undefined;
   return (
     <>
       <label className="flex items-center gap-2">
@@ -67,6 +57,7 @@ export function ReachFilter({ documents, wish, onWish }: ReachFilterProps) {
         </select>
         <span className="text-walnut-soft">reach?</span>
       </label>
+      {loaded.state === 'failed' && <FailedLine message={loaded.failure.message} onRetry={reload} />}
     </>
   );
 }

@@ -55,7 +55,7 @@ async function load(id: string): Promise<Result<Loaded, ApiFailure>> {
 
 /** A document on paper: its values with formulas, tolerances and notes, tables, guards, and how it looks. */
 export function ReportPage({ id }: { id: string }) {
-  const { loaded, reload } = useLoaded(useCallback(() => load(id), [id]));
+  const { loaded, reload } = useLoaded({ key: ['report', id], ask: () => load(id), follows: true });
   if (loaded.state === 'loading') return <Skeleton rows={12} />;
   if (loaded.state === 'failed') {
     return <FailedToLoad title="The report cannot be made" message={loaded.failure.message} onRetry={reload} />;

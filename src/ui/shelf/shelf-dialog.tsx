@@ -6,6 +6,7 @@ import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { api } from '../state/api';
 import { thisAuthor } from '../state/identity';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 
 interface ShelfDialogProps {
@@ -16,10 +17,8 @@ interface ShelfDialogProps {
   readonly onClose: () => void;
 }
 
-const load = () => api.readShelf();
-
 export function ShelfDialog({ project, there, onTaken, onClose }: ShelfDialogProps) {
-  const { loaded, reload } = useLoaded(load);
+  const { loaded, reload } = useLoaded(QUERIES.shelf);
   const [wanted, setWanted] = useState<ReadonlySet<string>>(new Set());
   const [text, setText] = useState('');
   const [problem, setProblem] = useState<string>();

@@ -1,37 +1,82 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
-import type { Result } from '@/core/kit';
+/** Answers of the server in components: one policy for what is loading, what failed, asking again, and what is old (by `@tanstack/react-query`). */
+import { QueryClient, useQuery } from '@tanstack/react-query';
+import { useEffect } from 'react';
 import type { ApiFailure } from './api';
 import { listenLive } from './live';
+import type { ServerQuery } from './queries';
 
 /** One answer for notices that come close together, in milliseconds. */
 const REST_MS = 150;
+/** An answer that nobody shows is kept for as long: who comes back sees it at once, and then what is new. */
+const KEPT_MS = 60_000;
+/** How often a server that does not answer is asked, and how long in between. */
+const ATTEMPTS = 3;
+const PAUSE_MS = 400;
 
 export type Loaded<T> =
   | { readonly state: 'loading' }
   | { readonly state: 'failed'; readonly failure: ApiFailure }
   | { readonly state: 'ready'; readonly value: T };
 
-/** Loads once, and again whenever something is saved anywhere; `reload` does so by hand. */
-export function useLoaded<T>(load: () => Promise<Result<T, ApiFailure>>): { readonly loaded: Loaded<T>; readonly reload: () => void } {
-  const [loaded, setLoaded] = useState<Loaded<T>>({ state: 'loading' });
-  const reload = useCallback(() => {
-    void load().then((reply) => {
-      setLoaded(reply.ok ? { state: 'ready', value: reply.value } : { state: 'failed', failure: reply.failure });
-    });
-  }, [load]);
+/** The library takes failures as things thrown; they are thrown and caught in this file alone. */
+class NotAnswered extends Error {
+  constructor(readonly failure: ApiFailure) {
+    super(failure.message);
+  }
+}
+
+const answers = new QueryClient({
+  defaultOptions: {
+    queries: {
+      gcTime: KEPT_MS,
+      // The server is on this machine: the browser's word on the network says nothing of it.
+      networkMode: 'always',
+      refetchOnWindowFocus: false,
+      refetchOnReconnect: false,
+      // A refusal is the same the second time.
+      retry: (failures, problem) => problem instanceof NotAnswered && problem.failure.code === 'no-answer' && failures < ATTEMPTS - 1,
+      retryDelay: PAUSE_MS,
+    },
+  },
+});
+
+const NOTHING: ServerQuery<never> = { key: ['nothing'], ask: () => new Promise(() => undefined), follows: false };
+
+/** The answer to a question, asked anew whenever something is saved that may change it; `reload` asks by hand. Nothing is asked without a question. */
+export function useLoaded<T>(query: ServerQuery<T> | undefined): { readonly loaded: Loaded<T>; readonly reload: () => void } {
+  const { key, ask, follows } = query ?? NOTHING;
+  const { data, error, refetch } = useQuery(
+    {
+      queryKey: key,
+      queryFn: async () => {
+        const reply = await ask();
+        if (!reply.ok) throw new NotAnswered(reply.failure);
+        return reply.value;
+      },
+      enabled: query !== undefined,
+      ...(follows ? {} : { gcTime: 0 }),
+    },
+    answers,
+  );
   useEffect(() => {
-    // The server is outside React: its answer comes when it comes, and again with every live notice.
-    reload();
+    if (!follows) return undefined;
     let timer: ReturnType<typeof setTimeout> | undefined;
     const stop = listenLive(() => {
       clearTimeout(timer);
-      timer = setTimeout(reload, REST_MS);
+      timer = setTimeout(() => void refetch(), REST_MS);
     });
     return () => {
       clearTimeout(timer);
       stop();
     };
-  }, [reload]);
-  return { loaded, reload };
+  }, [follows, refetch]);
+  const reload = (): void => void refetch();
+  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure }, reload };
+  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data }, reload };
+}
+
+/** Forgets all answers: for tests, which are pages of their own. */
+export function forgetAnswers(): void {
+  answers.clear();
 }

@@ -5,6 +5,7 @@ import { findRecord, listRecords, takenNames, type Body, type Component, type Do
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { goToRow } from '../ledger/go-to-row';
+import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 import { api } from '../state/api';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -62,8 +63,7 @@ export function FromPartFields({ draft, step, onChange, onPart }: Props) {
 function PartChoice({ chosen, onPart }: { chosen: Component | undefined; onPart: Props['onPart'] }) {
   const session = useSession();
   const project = useSessionState((state) => state.project.id);
-  const load = useCallback(() => api.readProject(project), [project]);
-  const { loaded, reload } = useLoaded(load);
+  const { loaded, reload } = useLoaded(QUERIES.project(project));
   const [problem, setProblem] = useState<string>();
   const field = useRef<HTMLDivElement>(null);
   const isReady = loaded.state === 'ready';

@@ -1,0 +1,64 @@
+import { render, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
+import { fail, succeed, type Result } from '@/core/kit';
+import { FailedLine } from '../design/states';
+import type { ApiFailure } from './api';
+import type { ServerQuery } from './queries';
+import { forgetAnswers, useLoaded } from './use-loaded';
+
+afterEach(forgetAnswers);
+
+type Answer = Result<string, ApiFailure>;
+const down: Answer = fail({ code: 'no-answer', message: 'The server does not answer.' });
+const refused: Answer = fail({ code: 'not-found', message: 'There is no such document.' });
+
+/** A question that is answered by these in turn, the last one for good. */
+function asking(...answers: readonly Answer[]): ServerQuery<string> & { readonly asked: () => number } {
+  let asked = 0;
+  const ask = (): Promise<Answer> => Promise.resolve(answers[Math.min(asked++, answers.length - 1)] ?? down);
+  return { key: ['test', 1], ask, follows: false, asked: () => asked };
+}
+
+function Shown({ query }: { query: ServerQuery<string> | undefined }) {
+  const { loaded, reload } = useLoaded(query);
+  if (loaded.state === 'loading') return <p>loading</p>;
+  return loaded.state === 'failed' ? <FailedLine message={loaded.failure.message} onRetry={reload} /> : <p>{loaded.value}</p>;
+}
+
+test('an answer is shown; several that ask the same ask once', async () => {
+  const query = asking(succeed('18 mm'));
+  render(
+    <>
+      <Shown query={query} />
+      <Shown query={query} />
+    </>,
+  );
+  expect(screen.getAllByText('loading')).toHaveLength(2);
+  expect(await screen.findAllByText('18 mm')).toHaveLength(2);
+  expect(query.asked()).toBe(1);
+});
+
+test('a server that does not answer is asked again; a refusal is said at once, with the way to try once more', async () => {
+  const patient = asking(down, succeed('18 mm'));
+  const first = render(<Shown query={patient} />);
+  expect(await screen.findByText('18 mm', undefined, { timeout: 3_000 })).toBeTruthy();
+  expect(patient.asked()).toBe(2);
+  first.unmount();
+  forgetAnswers();
+
+  const query = asking(refused, succeed('21 mm'));
+  render(<Shown query={query} />);
+  expect((await screen.findByRole('alert')).textContent).toContain('There is no such document.');
+  expect(query.asked()).toBe(1);
+  await userEvent.click(screen.getByRole('button', { name: 'Try again' }));
+  expect(await screen.findByText('21 mm')).toBeTruthy();
+});
+
+test('nothing is asked without a question', async () => {
+  const query = asking(succeed('18 mm'));
+  const { rerender } = render(<Shown query={undefined} />);
+  await Promise.resolve();
+  expect(query.asked()).toBe(0);
+  rerender(<Shown query={query} />);
+  expect(await screen.findByText('18 mm')).toBeTruthy();
+});
