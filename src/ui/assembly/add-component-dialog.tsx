@@ -1,6 +1,6 @@
 'use client';
 /** Choosing documents of the project to be put into an assembly, or calc sheets to be used, at their latest revisions. */
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { KIND_WORDS, findRecord } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';

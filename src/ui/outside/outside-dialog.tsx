@@ -7,7 +7,7 @@ import { TaskDialog, TaskVerbs } from '../design/task-dialog';
 import { goToRow } from '../ledger/go-to-row';
 import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
-import { api } from '../state/api';
+
 import { useSession, useWorkspaceStore } from '../state/context';
 import { Choice } from '../design/fields';
 import { InputFormulas, useInputFormulas } from './input-formulas';

@@ -1,7 +1,7 @@
 'use client';
 /** A copy of a document: under a name, in a project, with other formulas of its values. It opens at once. */
 import { useRouter } from 'next/navigation';
-import { useCallback, useMemo, useState } from 'react';
+import { useMemo, useState } from 'react';
 import { listRecords, type Document, type Parameter } from '@/core/document';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';

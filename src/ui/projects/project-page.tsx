@@ -3,7 +3,7 @@ import { KIND_WORDS } from '@/core/document';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useCallback, useState } from 'react';
+import { useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { Button } from '../design/button';
 import { NamePrompt } from '../design/name-prompt';

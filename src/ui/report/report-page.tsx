@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useMemo } from 'react';
+import { useMemo } from 'react';
 import type { DocumentReply, PictureReply, RevisionReply, SavedBody } from '@/contract';
 import {
   findBrokenGuards,

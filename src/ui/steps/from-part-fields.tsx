@@ -1,6 +1,6 @@
 'use client';
 /** Which part a step starts from, and which body of it. */
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useEffect, useRef, useState } from 'react';
 import { findRecord, listRecords, takenNames, type Body, type Component, type Document, type Step, type StepOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
