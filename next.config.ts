@@ -6,6 +6,12 @@ const COMPRESSED_KERNEL = {
   has: [{ type: 'header' as const, key: 'accept-encoding', value: '.*\\bgzip\\b.*' }],
 };
 
+/** Whoever asks for the code of a page and takes it as it was compressed when it was built. */
+const COMPRESSED_CHUNK = {
+  source: '/_next/static/chunks/:name([^/]+\\.js)',
+  has: [{ type: 'header' as const, key: 'accept-encoding', value: '.*\\bbr\\b.*' }],
+};
+
 const nextConfig: NextConfig = {
   // Tells programs apart: what a browser keeps of another one is not trusted.
   env: { NEXT_PUBLIC_BUILD: Date.now().toString(36) },
@@ -15,7 +21,13 @@ const nextConfig: NextConfig = {
   // The kernel as it was compressed once, when the application was built: 23 MB are sent as 7.
   rewrites: () =>
     Promise.resolve({
-      beforeFiles: process.env.NODE_ENV === 'development' ? [] : [{ ...COMPRESSED_KERNEL, destination: '/kernel/:name.gz' }],
+      beforeFiles:
+        process.env.NODE_ENV === 'development'
+          ? []
+          : [
+              { ...COMPRESSED_KERNEL, destination: '/kernel/:name.gz' },
+              { ...COMPRESSED_CHUNK, destination: '/chunks/:name.br' },
+            ],
       afterFiles: [],
       fallback: [],
     }),
@@ -44,6 +56,19 @@ const nextConfig: NextConfig = {
           { key: 'Vary', value: 'Accept-Encoding' },
         ],
       },
+      ...(process.env.NODE_ENV === 'development'
+        ? []
+        : [
+            {
+              ...COMPRESSED_CHUNK,
+              headers: [
+                { key: 'Content-Encoding', value: 'br' },
+                { key: 'Content-Type', value: 'text/javascript; charset=utf-8' },
+                { key: 'Cache-Control', value: 'public, max-age=31536000, immutable' },
+                { key: 'Vary', value: 'Accept-Encoding' },
+              ],
+            },
+          ]),
     ]),
 };
 

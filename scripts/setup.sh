@@ -87,12 +87,14 @@ stop_app() {
 build_app() {
   local state
   # Asked of the files themselves: a copy without git is built as well.
-  state="$(find src package.json package-lock.json scripts/setup.sh next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum)"
+  state="$(find src package.json package-lock.json scripts/setup.sh scripts/compress.mjs next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum)"
   if [ "$(cat .next/built-from 2>/dev/null || true)" = "$state" ] && [ -f .next/BUILD_ID ]; then return 0; fi
   say "Building the application…"
   node node_modules/next/dist/bin/next build >"${BUILD_LOG:-/dev/stderr}" 2>&1 || { [ -n "${BUILD_LOG:-}" ] && cat "$BUILD_LOG" >&2; die "The build failed."; }
   # The kernel, compressed once: compressing 23 MB for each page takes longer than sending them.
   rm -rf public/kernel && mkdir -p public/kernel
   for wasm in .next/static/media/*.wasm; do gzip -9 -c "$wasm" >"public/kernel/$(basename "$wasm").gz"; done
+  # So is the code of pages, smaller than the server would make it.
+  node scripts/compress.mjs
   printf '%s' "$state" >.next/built-from
 }

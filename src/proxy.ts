@@ -43,4 +43,4 @@ function page(request: NextRequest): NextResponse {
   return response;
 }
 
-export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|kernel/).*)'] };
+export const config = { matcher: ['/((?!_next/static|_next/image|icon.svg|kernel/|chunks/).*)'] };

@@ -1,13 +1,9 @@
 /** Tables of texts as CSV (RFC 4180) and XLSX, by the packages papaparse, write-excel-file and read-excel-file. */
-import { strFromU8, unzipSync } from 'fflate';
 import Papa from 'papaparse';
 import { fail, succeed, type Result } from '@/core/kit';
+import { MOST_BYTES, MOST_CELLS, tooManyCells } from './table-limits';
 
 type Cells = readonly (readonly string[])[];
-
-/** Larger files are no ledger. */
-export const MOST_BYTES = 5_000_000;
-const MOST_CELLS = 200_000;
 
 /**
  * Spreadsheets run what begins like this as a formula: an apostrophe keeps it a text, as OWASP advises against CSV
@@ -62,57 +58,15 @@ export async function writeXlsx(cells: Cells, title: string, { hasNumbers = fals
 /** The cells of the first sheet, numbers as they would be typed. */
 export async function readXlsx(bytes: Uint8Array): Promise<Result<Cells, string>> {
   if (bytes.byteLength > MOST_BYTES) return fail(tooLarge(bytes.byteLength));
+  const [{ refuseBook }, { readSheet }] = await Promise.all([import('./book-extent'), import('read-excel-file/universal')]);
   const refusal = refuseBook(bytes);
   if (refusal !== undefined) return fail(refusal);
-  const { readSheet } = await import('read-excel-file/universal');
   try {
     const rows = await readSheet(Uint8Array.from(bytes).buffer);
     return checked(rows.map((row) => row.map((cell) => unguard(cellText(cell)))).filter((row) => row.some((cell) => cell !== '')));
   } catch {
     return fail('The file is not XLSX, or is damaged.');
   }
-}
-
-/** A book of the largest size has much less. */
-const MOST_UNPACKED = 100_000_000;
-
-/** What keeps a book from being read, told without reading it: the reader of the package fills every row up to the last. */
-export function refuseBook(bytes: Uint8Array): string | undefined {
-  let size = 0;
-  try {
-    unzipSync(bytes, {
-      filter: ({ originalSize }) => {
-        size += originalSize;
-        return false;
-      },
-    });
-    if (size > MOST_UNPACKED) return `The file has ${(size / 1e6).toFixed(0)} MB when it is unpacked; at most ${MOST_UNPACKED / 1e6} MB are read.`;
-    const sheets = unzipSync(bytes, { filter: ({ name }) => /^xl\/worksheets\/[^/]+\.xml$/.test(name) });
-    for (const sheet of Object.values(sheets)) {
-      const { rows, columns } = extentOf(strFromU8(sheet));
-      if (rows * columns > MOST_CELLS) return tooManyCells(rows, columns);
-    }
-    return undefined;
-  } catch {
-    return 'The file is not XLSX, or is damaged.';
-  }
-}
-
-/** The last row and column that a sheet names: `r="AB12"` of a cell, `r="12"` of a row. */
-function extentOf(xml: string): { readonly rows: number; readonly columns: number } {
-  let [rows, columns] = [0, 0];
-  for (const [, letters = '', digits = '0'] of xml.matchAll(/<(?:\w+:)?(?:c|row)\b[^>]*?\br="([A-Za-z]*)(\d*)"/g)) {
-    rows = Math.max(rows, Number(digits));
-    columns = Math.max(columns, columnOf(letters));
-  }
-  return { rows, columns: Math.max(columns, 1) };
-}
-
-/** `A` is 1, `Z` 26, `AA` 27. */
-function columnOf(letters: string): number {
-  let column = 0;
-  for (const letter of letters.toUpperCase()) column = column * 26 + (letter.charCodeAt(0) - 64);
-  return column;
 }
 
 function cellText(cell: unknown): string {
@@ -131,8 +85,4 @@ function unguard(cell: string): string {
 
 function tooLarge(size: number): string {
   return `The file has ${(size / 1e6).toFixed(1)} MB; at most ${MOST_BYTES / 1e6} MB are read.`;
-}
-
-function tooManyCells(rows: number, columns: number): string {
-  return `The table has ${rows} rows and ${columns} columns; at most ${MOST_CELLS.toLocaleString('en')} cells are read.`;
 }

@@ -1,6 +1,7 @@
 /** Workbooks in XLSX as they are kept in a document: their cells with formulas, so that they can be computed again. */
 import { fail, succeed, type Result } from '@/core/kit';
-import { MOST_BYTES, refuseBook } from './spreadsheet';
+import { columnOf, refuseBook } from './book-extent';
+import { MOST_BYTES } from './table-limits';
 
 export interface WorkbookCell {
   /** From 1. */
@@ -56,10 +57,6 @@ function readCell(address: string, cell: unknown): WorkbookCell[] {
   const formula = 'f' in cell && typeof cell.f === 'string' && cell.f !== '' ? cell.f : error;
   if (value === '' && formula === undefined) return [];
   return [{ row: Number(digits), column: columnOf(letters), value, ...(formula === undefined ? {} : { formula }) }];
-}
-
-function columnOf(letters: string): number {
-  return [...letters].reduce((column, letter) => column * 26 + letter.charCodeAt(0) - 64, 0);
 }
 
 /** `A` for 1, `AA` for 27. */

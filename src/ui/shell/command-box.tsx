@@ -14,6 +14,7 @@ export function CommandBox() {
   /** What had the focus before, and whether a command has been given since. */
   const before = useRef<{ readonly focused: Element | null; readonly isDone: boolean }>({ focused: null, isDone: false });
   const show = (is: boolean): void => {
+    if (is) before.current = { focused: document.activeElement, isDone: false };
     setText('');
     setOpen(is);
   };
@@ -22,13 +23,12 @@ export function CommandBox() {
     const onKeyDown = (event: KeyboardEvent): void => {
       if ((event.ctrlKey || event.metaKey) && event.key.toLowerCase() === 'k') {
         event.preventDefault();
-        setText('');
-        setOpen((open) => !open);
+        show(!isOpen);
       }
     };
     window.addEventListener('keydown', onKeyDown);
     return () => window.removeEventListener('keydown', onKeyDown);
-  }, []);
+  }, [isOpen]);
   return (
     <>
       <button type="button" className="h-7 shrink-0 rounded-box border border-rule bg-sheet px-2 whitespace-nowrap text-walnut-soft" onClick={() => show(true)}>
@@ -39,9 +39,6 @@ export function CommandBox() {
           <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/20" />
           <Dialog.Content
             aria-describedby={undefined}
-            onOpenAutoFocus={() => {
-              before.current = { focused: document.activeElement, isDone: false };
-            }}
             onCloseAutoFocus={(event) => {
               event.preventDefault();
               // What a command opens or goes to has the focus then.

@@ -8,6 +8,7 @@ import { DocumentSession } from '../state/document-session';
 import { thisAuthor } from '../state/identity';
 import { listenLive } from '../state/live';
 import { loadRows } from './document-ledger';
+import { loadPicture, loadSplit } from './load-picture';
 import { openGeometry } from '../state/open-geometry';
 import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
@@ -35,6 +36,7 @@ export function DocumentPage({ id }: { id: string }) {
         return;
       }
       const { document } = reply.value;
+      if (document.kind !== 'master') void Promise.all([loadSplit(), loadPicture[document.kind]()]);
       const [geometry] = await Promise.all([hasShape(document) ? openGeometry(id, document.kind === 'assembly') : undefined, loadRows(document.kind)]);
       if (isGone) {
         geometry?.client.close();

@@ -1,9 +1,9 @@
 /** What the workspace loads with its first use: canvases, and tasks that take the page for a while. The server draws nothing of them. */
 import dynamic from 'next/dynamic';
+import { loadSplit } from './load-picture';
 
-export const PartCanvas = dynamic(() => import('./part-canvas').then((module) => module.PartCanvas), { ssr: false });
-export const AssemblyCanvas = dynamic(() => import('../assembly/assembly-canvas').then((module) => module.AssemblyCanvas), { ssr: false });
-export const CalcPage = dynamic(() => import('../calc/calc-page').then((module) => module.CalcPage), { ssr: false });
+export const SplitWorkspace = dynamic(() => loadSplit().then((module) => module.SplitWorkspace), { ssr: false });
+
 export const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
 export const HistoryDialog = dynamic(() => import('../history/history-dialog').then((module) => module.HistoryDialog), { ssr: false });
 export const LinkDialog = dynamic(() => import('../links/link-dialog').then((module) => module.LinkDialog), { ssr: false });

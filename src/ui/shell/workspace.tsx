@@ -1,6 +1,5 @@
 'use client';
 import { useEffect } from 'react';
-import { Group, Panel, Separator } from 'react-resizable-panels';
 import { findAny } from '@/core/document';
 import { QuestionDialog } from './question-dialog';
 import { GuideStrip } from '../help/guide-strip';
@@ -11,8 +10,6 @@ import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import {
   AddComponentDialog,
-  AssemblyCanvas,
-  CalcPage,
   CatchUpDialog,
   GoalsDialog,
   HandOverDialog,
@@ -23,13 +20,13 @@ import {
   MapDialog,
   MinimiseDialog,
   OutsideDialog,
-  PartCanvas,
   PasteDialog,
   RangeDialog,
   ReferenceDrawer,
   RemovalDialog,
   RepointDialog,
   SizesPage,
+  SplitWorkspace,
   StackDialog,
   TableDialog,
   WhatIfsPage,
@@ -46,20 +43,19 @@ export function Workspace() {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const kind = useSessionState((state) => state.document.kind);
-  const sketch = useWorkspace((state) => state.sketch);
   const asksRemoval = useWorkspace((state) => state.removal !== undefined);
   const showsReference = useWorkspace((state) => state.showsReference);
   const asksTable = useWorkspace((state) => state.table !== undefined);
 
-  useEffect(
+  useEffect(() => {
+    // What it took to get here is held to a budget.
+    performance.mark('shown');
     // What is used first is fetched while nobody waits for anything.
-    () =>
-      whenIdle(() => {
-        void loadEditor();
-        void loadCommands();
-      }),
-    [],
-  );
+    return whenIdle(() => {
+      void loadEditor();
+      void loadCommands();
+    });
+  }, []);
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
@@ -96,21 +92,7 @@ export function Workspace() {
       <GuideStrip />
       <Tray />
       <ShownAsStrip />
-      <main className="min-h-0 flex-1">
-        {kind !== 'master' ? (
-          <Group orientation="horizontal" id="workspace">
-            <Panel id="ledger" defaultSize="42%" minSize="25%">
-              <DocumentLedger />
-            </Panel>
-            <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
-            <Panel id="canvas" minSize="25%">
-              {kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : kind === 'assembly' ? <AssemblyCanvas /> : <CalcPage />}
-            </Panel>
-          </Group>
-        ) : (
-          <DocumentLedger />
-        )}
-      </main>
+      <main className="min-h-0 flex-1">{kind === 'master' ? <DocumentLedger /> : <SplitWorkspace kind={kind} />}</main>
       <StatusLine />
       <OpenTask />
       {asksRemoval && <RemovalDialog />}

@@ -1,0 +1,7 @@
+/** The code of what stands beside a ledger, fetched as soon as the kind of the document is known. */
+export const loadPicture = {
+  part: () => import('./part-canvas'),
+  assembly: () => import('../assembly/assembly-canvas'),
+  calc: () => import('../calc/calc-page'),
+};
+export const loadSplit = () => import('./split-workspace');
