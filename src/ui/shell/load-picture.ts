@@ -4,4 +4,3 @@ export const loadPicture = {
   assembly: () => import('../assembly/assembly-canvas'),
   calc: () => import('../calc/calc-page'),
 };
-export const loadSplit = () => import('./split-workspace');

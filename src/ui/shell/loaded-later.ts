@@ -1,7 +1,7 @@
 /** What the workspace loads with its first use: canvases, and tasks that take the page for a while. The server draws nothing of them. */
 import dynamic from 'next/dynamic';
-import { loadSplit } from './load-picture';
 
+export const loadSplit = () => import('./split-workspace');
 export const SplitWorkspace = dynamic(() => loadSplit().then((module) => module.SplitWorkspace), { ssr: false });
 
 export const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
