@@ -1,6 +1,6 @@
 /** Reading a document: records of one type, lists, names. Ids are looked up with own properties only. */
 import type { Document, DocumentRecord, Parameter, Take } from './schema';
-import { STEP_WORDS } from './step-kinds';
+import { isStepType } from './step-kinds';
 import type { Step } from './step-schema';
 
 type RecordOf<T extends DocumentRecord['type']> = Extract<DocumentRecord, { readonly type: T }>;
@@ -35,7 +35,7 @@ export function findStep(document: Pick<Document, 'records'>, id: string): Step 
 }
 
 export function isStep(record: DocumentRecord): record is Step {
-  return Object.hasOwn(STEP_WORDS, record.type);
+  return isStepType(record.type);
 }
 
 /** Everything that has a name which formulas can read: parameters, dimensions, taken values, tables. */

@@ -94,7 +94,27 @@ export {
   type Take,
   type TakenValue,
 } from './schema';
-export { bodyOf, hasSlots, slotsOf, slotValues, sketchesOf, startedBodies, startsBody, stepsUnder, STEP_WORDS, type StepSlot } from './step-kinds';
+export {
+  blankStep,
+  bodyOf,
+  hasSlots,
+  isRepeatable,
+  missingPick,
+  nameForStep,
+  sketchesOf,
+  slotsOf,
+  slotValues,
+  startedBodies,
+  startsBody,
+  STEP_TYPES,
+  stepDetail,
+  stepsUnder,
+  stepWords,
+  takesPlane,
+  tidyStep,
+  withPlane,
+  type StepSlot,
+} from './step-kinds';
 export {
   type AxisReference,
   type Feature,

@@ -13,7 +13,8 @@ import { NEW_VALUE } from '../state/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../state/ledger-view';
 import { beginPaste } from '../state/step-verbs';
 import { type WorkspaceStore } from '../state/workspace';
-import { beginStep, STEP_OFFERS } from '../steps/add-step';
+import { beginStep } from '../steps/add-step';
+import { STEP_OFFERS } from '../steps/kinds';
 import { AT_WORDS, showAt } from '../studies/show-at';
 import { COMMAND_FIELD, COMMAND_HINT, focusOn } from './command-field';
 

@@ -1,6 +1,6 @@
 'use client';
 import { useMemo, useState } from 'react';
-import { describeGeometry, findRecord, listIds, type Document } from '@/core/document';
+import { withPlane, describeGeometry, findRecord, listIds, type Document } from '@/core/document';
 import { toSpace, type Point3 } from '@/core/geometry';
 import { facesIn, type BodyMesh } from '@/core/kernel-port';
 import { colourOfBody, isFound, likelyGeometry, type BodyOutcome } from '@/core/steps';
@@ -18,7 +18,7 @@ import { ShownBodies } from '../bodies/shown-bodies';
 import { Button } from '../design/button';
 import { FaceVerbs } from '../steps/face-verbs';
 import { PartMeasure } from '../steps/part-measure';
-import { isEmpty, planeName, planeOfId, shownPlanes, withPlane } from '../steps/planes-to-choose';
+import { isEmpty, planeName, planeOfId, shownPlanes } from '../steps/planes-to-choose';
 import { drawIn, StartDrawing } from '../steps/start-drawing';
 import { changeStep } from '../steps/step-draft';
 import { OpenStepPanel } from '../steps/step-panel';

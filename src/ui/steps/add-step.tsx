@@ -7,44 +7,8 @@ import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { StepIcon } from '../design/kind-icons';
+import { STEP_OFFERS, type StepOffer } from './kinds';
 import { newDraft } from './step-draft';
-
-interface StepOffer {
-  readonly type: StepType;
-  readonly label: string;
-  /** What must be there before it is of any use. */
-  readonly needs: 'nothing' | 'sketch' | 'sketches' | 'body' | 'bodies';
-}
-
-/** By what they need, so that the list reads as the order of work. */
-export const STEP_OFFERS: readonly (readonly StepOffer[])[] = [
-  [
-    { type: 'sketch', label: 'Sketch', needs: 'nothing' },
-    { type: 'datum', label: 'Datum plane', needs: 'nothing' },
-  ],
-  [
-    { type: 'extrude', label: 'Extrude', needs: 'sketch' },
-    { type: 'revolve', label: 'Revolve', needs: 'sketch' },
-    { type: 'sweep', label: 'Sweep', needs: 'sketches' },
-    { type: 'loft', label: 'Loft', needs: 'sketches' },
-    { type: 'hole', label: 'Hole', needs: 'body' },
-    { type: 'from-part', label: 'Body of another part', needs: 'nothing' },
-    { type: 'import', label: 'Body from a STEP file', needs: 'nothing' },
-  ],
-  [
-    { type: 'fillet', label: 'Fillet', needs: 'body' },
-    { type: 'chamfer', label: 'Chamfer', needs: 'body' },
-    { type: 'shell', label: 'Shell', needs: 'body' },
-    { type: 'draft', label: 'Taper faces', needs: 'body' },
-  ],
-  [
-    { type: 'pattern', label: 'Pattern', needs: 'body' },
-    { type: 'mirror', label: 'Mirror', needs: 'body' },
-    { type: 'place', label: 'Place or duplicate a body', needs: 'body' },
-    { type: 'combine', label: 'Combine bodies', needs: 'bodies' },
-    { type: 'split', label: 'Split a body', needs: 'body' },
-  ],
-];
 
 function isOfUse(document: Document, needs: StepOffer['needs']): boolean {
   const bodies = listRecords(document, 'bodies', 'body').length;

@@ -6,11 +6,7 @@ import { Choice, Flag, Select } from '../design/fields';
 import { GeometryPick } from './geometry-picks';
 import { repeatable } from './step-draft';
 import type { StepDraft } from '../state/drafts';
-
-export interface FieldsProps<T extends Step> {
-  readonly step: T;
-  readonly onChange: (step: Step) => void;
-}
+import type { FieldsProps } from './kinds/form';
 
 const OPERATIONS = { start: 'start a body', add: 'add', remove: 'remove', keep: 'keep common' } as const;
 

@@ -1,7 +1,7 @@
 'use client';
 /** Which part a step starts from, and which body of it. */
 import { useEffect, useRef, useState } from 'react';
-import { findRecord, listRecords, takenNames, type Body, type Component, type Document, type Step, type StepOf } from '@/core/document';
+import { findRecord, listRecords, takenNames, type Body, type Component, type Document, type StepOf } from '@/core/document';
 import { Button } from '../design/button';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { goToRow } from '../ledger/go-to-row';
@@ -12,14 +12,9 @@ import { useSession, useSessionState, useWorkspaceStore } from '../state/context
 import { freeName } from '../state/free-name';
 import { newId } from '../state/identity';
 import { Select } from '../design/fields';
-import type { StepDraft } from '../state/drafts';
+import type { FormProps } from './kinds/form';
 
-interface Props {
-  readonly draft: StepDraft;
-  readonly step: StepOf<'from-part'>;
-  readonly onChange: (step: Step) => void;
-  readonly onPart: (component: Component, body: Body) => void;
-}
+type Props = Pick<FormProps<StepOf<'from-part'>>, 'draft' | 'step' | 'onChange' | 'onPart'>;
 
 export function FromPartFields({ draft, step, onChange, onPart }: Props) {
   const session = useSession();

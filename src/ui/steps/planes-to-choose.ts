@@ -1,5 +1,5 @@
 /** The planes that stand in the picture of a part, and what a click on one does. Pure. */
-import { findStep, listSteps, type Document, type PlaneReference, type Step } from '@/core/document';
+import { findStep, listSteps, takesPlane, type Document, type PlaneReference } from '@/core/document';
 import { DATUM_FRAMES, type Point3 } from '@/core/geometry';
 import type { Regenerated } from '@/core/steps';
 import type { ShownPlane } from '../canvas3d/plane-figures';
@@ -50,23 +50,4 @@ export function planeOfId(id: string): PlaneReference {
 export function planeName(document: Document, id: string): string {
   const plane = DATUM_PLANES.find((each) => each === id);
   return plane ? PLANE_WORDS[plane] : (findStep(document, id.replace('datum ', ''))?.name ?? '');
-}
-
-function takesPlane(step: Step): boolean {
-  return ['sketch', 'datum', 'mirror', 'split', 'draft'].includes(step.type);
-}
-
-/** The step with another plane. */
-export function withPlane(step: Step, plane: PlaneReference): Step {
-  switch (step.type) {
-    case 'sketch':
-    case 'mirror':
-    case 'split':
-    case 'draft':
-      return { ...step, plane };
-    case 'datum':
-      return { ...step, from: plane };
-    default:
-      return step;
-  }
 }

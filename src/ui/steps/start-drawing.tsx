@@ -1,11 +1,12 @@
 'use client';
+import { withPlane } from '@/core/document';
 import { Button } from '../design/button';
 import { useSession, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
 import type { WorkspaceStore } from '../state/workspace';
 import { beginStep } from './add-step';
-import { PLANE_WORDS, planeOfId, withPlane } from './planes-to-choose';
+import { PLANE_WORDS, planeOfId } from './planes-to-choose';
 import { newDraft, stepEdit } from './step-draft';
 
 /** What an empty part begins with: a plane to draw in, here or in the picture. */

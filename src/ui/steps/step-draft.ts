@@ -1,18 +1,22 @@
 /** A step as it is being made or changed, and the edit that it comes to. */
 import {
+  blankStep,
   bodyOf,
   findRecord,
   findStep,
   hasSlots,
+  isRepeatable,
   listIds,
   listRecords,
   listSteps,
   meantNames,
+  missingPick,
+  nameForStep,
   slotsOf,
   slotValues,
   startsBody,
-  stepsUnder,
   takenNames,
+  tidyStep,
   type Body,
   type Component,
   type Document,
@@ -39,7 +43,7 @@ interface Placing {
 /** A new step with the choices that one usually makes, where the build stands. */
 export function newDraft(document: Document, type: StepType, { sketch, builtTo }: Placing = {}): StepDraft {
   const built = cutAfter(document, builtTo);
-  const step = withName(document, blankStep(built, type, sketch ?? listRecords(built, 'steps', 'sketch').at(-1)?.id ?? ''));
+  const step = withName(document, blankAt(built, type, sketch ?? listRecords(built, 'steps', 'sketch').at(-1)?.id ?? ''));
   const isWithin = builtTo !== undefined && listIds(document, 'steps').includes(builtTo);
   return { step, isNew: true, formulas: {}, isNamed: false, ...(isWithin ? { after: builtTo } : {}) };
 }
@@ -49,57 +53,15 @@ export function draftOf(document: Document, step: Step): StepDraft {
   return { step, isNew: false, formulas, isNamed: true };
 }
 
-function blankStep(document: Document, type: StepType, sketch: string): Step {
-  const id = newId();
+function blankAt(document: Document, type: StepType, sketch: string): Step {
   const bodies = listIds(document, 'bodies');
-  const body = bodies.at(-1) ?? '';
-  const name = 'Step';
-  const isFirst = bodies.length === 0;
-  switch (type) {
-    case 'sketch':
-      return { type, id, name, plane: 'front' };
-    case 'datum':
-      return { type, id, name, from: 'top', turn: 'none', values: {} };
-    case 'extrude':
-      return { type, id, name, sketch, operation: isFirst ? 'start' : 'remove', extent: isFirst ? 'forward' : 'through', body, values: {} };
-    case 'revolve':
-      return { type, id, name, sketch, axis: 'y-axis', operation: isFirst ? 'start' : 'add', extent: 'full', body, values: {} };
-    case 'sweep': {
-      const path = listRecords(document, 'steps', 'sketch').filter((other) => other.id !== sketch);
-      return { type, id, name, sketch: path.at(-1)?.id ?? sketch, path: sketch, operation: isFirst ? 'start' : 'add', body, values: {} };
-    }
-    case 'loft':
-      return { type, id, name, sketches: [], operation: isFirst ? 'start' : 'add', body, values: {} };
-    case 'split':
-      return { type, id, name, plane: 'side', keep: 'both', body, values: {} };
-    case 'import':
-      return { type, id, name, file: newId(), body: newId(), values: {} };
-    case 'from-part':
-      return { type, id, name, component: '', of: '', body: newId(), values: {} };
-    case 'hole':
-      return { type, id, name, sketch, form: 'simple', extent: 'through', body, values: {} };
-    case 'fillet':
-      return { type, id, name, edges: [], body, values: {} };
-    case 'chamfer':
-      return { type, id, name, edges: [], form: 'equal', body, values: {} };
-    case 'shell':
-      return { type, id, name, faces: [], body, values: {} };
-    case 'draft':
-      return { type, id, name, faces: [], plane: 'top', body, values: {} };
-    case 'pattern':
-      return { type, id, name, form: 'linear', of: [], along: 'x', spread: 'spacing', body, values: {} };
-    case 'mirror':
-      return { type, id, name, of: [], plane: 'side', body, values: {} };
-    case 'combine':
-      return { type, id, name, operation: 'add', tools: [], body: bodies[0] ?? '', values: {} };
-    case 'place':
-      return { type, id, name, body, values: {} };
-  }
+  const sketches = listRecords(document, 'steps', 'sketch').map(({ id }) => id);
+  return blankStep(type, { base: { id: newId(), name: 'Step' }, sketch, sketches, body: bodies.at(-1) ?? '', bodies, newId });
 }
 
 /** The draft with other choices; what does not go with them is dropped. */
 export function changeStep(document: Document, draft: StepDraft, step: Step): StepDraft {
-  const next = tidy(step);
+  const next = tidyStep(step);
   const before = new Map(slotsOf(draft.step).map(({ slot, kind }) => [slot, kind]));
   // What was typed as a length is of no use once an angle is wanted.
   const stale = new Set(slotsOf(next).flatMap(({ slot, kind }) => (before.has(slot) && before.get(slot) !== kind ? [slot] : [])));
@@ -116,59 +78,21 @@ export function changePart(document: Document, draft: StepDraft, component: Comp
   return { ...draft, part: { component, body }, step: draft.isNamed ? step : withName(document, step, component.sourceName) };
 }
 
-function tidy(step: Step): Step {
-  if (step.type === 'extrude' && step.extent !== 'up-to') {
-    const { upTo: _, ...rest } = step;
-    return rest;
-  }
-  if (step.type === 'split' && step.keep !== 'both') {
-    const { other: _, ...rest } = step;
-    return rest;
-  }
-  return step;
-}
-
 /** Steps whose work can be repeated: they add to the body or take from it. */
 export function repeatable(document: Document, draft: StepDraft): Step[] {
   const steps = listSteps(cutAfter(document, draft.after));
   const at = draft.isNew ? steps.length : steps.findIndex(({ id }) => id === draft.step.id);
-  return steps
-    .slice(0, at)
-    .filter(
-      (step) =>
-        ['extrude', 'revolve', 'sweep', 'loft', 'hole', 'pattern', 'mirror'].includes(step.type) && !startsBody(step) && bodyOf(step) === bodyOf(draft.step),
-    );
+  return steps.slice(0, at).filter((step) => isRepeatable(step) && bodyOf(step) === bodyOf(draft.step));
 }
 
 /** What still has to be picked before the step can be built; undefined when nothing is. */
 export function whatIsMissing(document: Document, { step, file, part }: StepDraft): string | undefined {
   if ('sketch' in step && !findRecord(document, step.sketch, 'sketch')) return 'Draw a sketch first.';
   if (step.type !== 'sketch' && step.type !== 'datum' && !startsBody(step) && step.body === '') return 'There is no body yet to work on.';
-  switch (step.type) {
-    case 'fillet':
-    case 'chamfer':
-      return step.edges.length === 0 ? 'Pick the edges on the solid.' : undefined;
-    case 'shell':
-      return step.faces.length === 0 ? 'Pick the faces that are left open.' : undefined;
-    case 'draft':
-      return step.faces.length === 0 ? 'Pick the faces that lean.' : undefined;
-    case 'extrude':
-      return step.extent === 'up-to' && step.upTo === undefined ? 'Pick the face that it reaches up to.' : undefined;
-    case 'pattern':
-      return step.of.length === 0 ? 'Choose the steps that are repeated.' : undefined;
-    case 'sweep':
-      return step.path === step.sketch ? 'A sweep needs two sketches: a profile, and a path to draw it along.' : undefined;
-    case 'loft':
-      return step.sketches.length < 2 ? 'Choose the sketches that it goes through, two or more.' : undefined;
-    case 'import':
-      return file || findRecord(document, step.file, 'file') ? undefined : 'Choose a STEP file.';
-    case 'from-part':
-      return part || findRecord(document, step.component, 'component') ? undefined : 'Choose a part.';
-    case 'combine':
-      return step.tools.length === 0 ? 'Choose the bodies that are combined with it.' : undefined;
-    default:
-      return undefined;
-  }
+  return missingPick(step, {
+    hasFile: file !== undefined || (step.type === 'import' && findRecord(document, step.file, 'file') !== undefined),
+    hasPart: part !== undefined || (step.type === 'from-part' && findRecord(document, step.component, 'component') !== undefined),
+  });
 }
 
 /** The draft with formulas put into its boxes. */
@@ -246,55 +170,17 @@ function newBody(document: Document, id: string, original: Omit<Body, 'id' | 'na
 
 function withName(document: Document, step: Step, part?: string): Step {
   const names = new Set(listSteps(document).flatMap((other) => (other.id === step.id ? [] : other.name)));
-  const base = automaticStepName(document, step, names, part);
-  let name = base;
-  for (let n = 2; names.has(name); n++) name = `${base} ${n}`;
-  return { ...step, name };
+  const wanted = nameForStep(step, {
+    step: (id) => findStep(document, id ?? '')?.name ?? '',
+    body: (id) => findRecord(document, id ?? bodyOf(step) ?? '', 'body')?.name ?? 'Body',
+    part: (component) => part ?? findRecord(document, component, 'component')?.sourceName,
+  });
+  return { ...step, name: freeStepName(wanted, names) };
 }
 
-/** What the step does to what. */
-function automaticStepName(document: Document, step: Step, names: ReadonlySet<string>, part?: string): string {
-  const nameOf = (id: string | undefined): string => findStep(document, id ?? '')?.name ?? '';
-  const body = findRecord(document, bodyOf(step) ?? '', 'body')?.name ?? 'Body';
-  switch (step.type) {
-    case 'sketch':
-    case 'datum': {
-      const word = step.type === 'sketch' ? 'Profile' : 'Plane';
-      let n = 0;
-      while (names.has(`${word} ${automaticLetter(n)}`)) n++;
-      return `${word} ${automaticLetter(n)}`;
-    }
-    case 'extrude':
-      return `${nameOf(step.sketch)} ${{ start: 'extruded', add: 'added', remove: 'removed', keep: 'kept' }[step.operation]}`;
-    case 'revolve':
-      return `${nameOf(step.sketch)} revolved`;
-    case 'sweep':
-      return `${nameOf(step.sketch)} swept`;
-    case 'loft':
-      return `${nameOf(step.sketches[0]) || 'Outlines'} lofted`;
-    case 'split':
-      return `${body} split`;
-    case 'import':
-      return 'Body from a file';
-    case 'from-part':
-      return `Body of ${part ?? findRecord(document, step.component, 'component')?.sourceName ?? 'another part'}`;
-    case 'hole':
-      return `${nameOf(step.sketch)} drilled`;
-    case 'fillet':
-      return `${body} rounded`;
-    case 'chamfer':
-      return `${body} chamfered`;
-    case 'shell':
-      return `${body} hollowed`;
-    case 'draft':
-      return `${body} tapered`;
-    case 'pattern':
-      return `${nameOf(stepsUnder(step)[0]) || 'Steps'} repeated`;
-    case 'mirror':
-      return `${nameOf(step.of[0]) || body} mirrored`;
-    case 'combine':
-      return `${body} combined`;
-    case 'place':
-      return step.from === undefined ? `${body} moved` : `${findRecord(document, step.from, 'body')?.name ?? body} copied`;
-  }
+function freeStepName(wanted: ReturnType<typeof nameForStep>, names: ReadonlySet<string>): string {
+  const nth = (n: number): string => (typeof wanted === 'object' ? `${wanted.lettered} ${automaticLetter(n)}` : n === 0 ? wanted : `${wanted} ${n + 1}`);
+  let n = 0;
+  while (names.has(nth(n))) n++;
+  return nth(n);
 }

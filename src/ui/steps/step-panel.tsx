@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { listIds, slotOf, slotsOf, STEP_WORDS, tryFormula, type DocumentValues, type StepSlot } from '@/core/document';
+import { listIds, slotOf, slotsOf, stepWords, tryFormula, type DocumentValues, type StepSlot } from '@/core/document';
 import { Button } from '../design/button';
 import { FormulaBox } from '../formula-box/formula-box';
 import { focusLedger, goToRow } from '../ledger/go-to-row';
@@ -10,7 +10,7 @@ import { newId } from '../state/identity';
 import { splitNamed } from '../state/value-edits';
 import { isPreviewOf, keepDirections, onItsGround, readsDirections } from './directions';
 import { MeasurePanel } from './measure-panel';
-import { StepFields } from './step-fields';
+import { formOf } from './kinds';
 import { changePart, changeStep, formulaOf, presetFormulas, stepEdit, whatIsMissing } from './step-draft';
 import type { StepDraft } from '../state/drafts';
 
@@ -124,11 +124,12 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
     workspace.setState({ draft: { ...next, step: onItsGround(draft.step, next.step) } });
   };
 
+  const { Fields } = formOf(draft.step.type);
   return (
     // Escape leaves from anywhere in it.
     // oxlint-disable-next-line jsx-a11y/no-noninteractive-element-interactions
     <form
-      aria-label={`${draft.isNew ? 'New' : 'Change'} ${STEP_WORDS[draft.step.type]}`}
+      aria-label={`${draft.isNew ? 'New' : 'Change'} ${stepWords(draft.step.type)}`}
       data-over="left"
       className="absolute top-2 left-2 z-30 flex max-h-[calc(100%-1rem)] w-72 flex-col rounded-box border border-rule bg-sheet shadow-box"
       onSubmit={(event) => {
@@ -149,11 +150,12 @@ export function StepPanel({ draft }: { draft: StepDraft }) {
             onChange={(event) => change({ ...draft, step: { ...draft.step, name: event.target.value }, isNamed: true })}
           />
         </label>
-        <span className="text-walnut-soft">{STEP_WORDS[draft.step.type]}</span>
+        <span className="text-walnut-soft">{stepWords(draft.step.type)}</span>
       </header>
       <div className="min-h-0 flex-1 overflow-y-auto px-3 py-2">
-        <StepFields
+        <Fields
           draft={draft}
+          step={draft.step}
           onChange={(step) => change(changeStep(document, draft, step))}
           onFile={(file) =>
             change({

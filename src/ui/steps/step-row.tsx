@@ -1,5 +1,5 @@
 'use client';
-import { findStep, listIds, startedBodies, STEP_WORDS, type Step } from '@/core/document';
+import { findStep, listIds, startedBodies, stepDetail } from '@/core/document';
 import { BodySettings } from '../bodies/body-settings';
 import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
@@ -106,7 +106,7 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
         >
           <StepIcon type={step.type} />
           <span className="font-semibold">{step.name}</span>
-          <span className="ml-2 text-walnut-soft">{describeStep(step)}</span>
+          <span className="ml-2 text-walnut-soft">{stepDetail(step)}</span>
         </button>
         <span className="flex-1" />
         <HeldMark id={`${id}/built`} isInCell />
@@ -141,26 +141,4 @@ export function StepRow({ id, values, onMove }: StepRowProps) {
       ))}
     </div>
   );
-}
-
-const VERBS = { start: 'starts a body', add: 'adds', remove: 'removes', keep: 'keeps common' } as const;
-
-/** What a step is and does, in a few words. */
-function describeStep(step: Step): string {
-  switch (step.type) {
-    case 'extrude':
-    case 'revolve':
-    case 'sweep':
-    case 'loft':
-      return `${STEP_WORDS[step.type]}, ${VERBS[step.operation]}`;
-    case 'hole':
-      return step.form === 'simple' ? 'hole' : `hole, ${step.form}`;
-    case 'pattern':
-      return step.form === 'path' ? 'pattern along a path' : `${step.form} pattern`;
-    case 'place':
-      if (step.from !== undefined) return step.mirror === undefined ? 'copies a body' : 'mirrored copy of a body';
-      return step.mirror === undefined ? 'moves a body' : 'mirrors a body';
-    default:
-      return STEP_WORDS[step.type];
-  }
 }

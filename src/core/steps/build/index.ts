@@ -1,5 +1,5 @@
 /** The builders of all features, by kind. */
-import type { Feature } from '../../document';
+import type { Feature, StepOf } from '../../document';
 import type { Buildable, BuildContext, BuiltStep } from './context';
 import { buildCombine, buildMirror, buildPattern, buildPlace } from './copies';
 import { buildChamfer, buildDraft, buildFillet, buildShell } from './dress';
@@ -7,39 +7,30 @@ import { buildFromPart, buildImport, buildLoft, buildSplit, buildSweep } from '.
 import { buildHole } from './hole';
 import { buildExtrude, buildRevolve } from './solids';
 
+interface Builder<S extends Feature> {
+  build(context: BuildContext, step: S): Buildable<BuiltStep>;
+}
+
+const BUILDERS: { readonly [T in Feature['type']]: Builder<StepOf<T>> } = {
+  extrude: { build: buildExtrude },
+  revolve: { build: buildRevolve },
+  sweep: { build: buildSweep },
+  loft: { build: buildLoft },
+  hole: { build: buildHole },
+  'from-part': { build: buildFromPart },
+  import: { build: buildImport },
+  fillet: { build: buildFillet },
+  chamfer: { build: buildChamfer },
+  shell: { build: buildShell },
+  draft: { build: buildDraft },
+  pattern: { build: buildPattern },
+  mirror: { build: buildMirror },
+  place: { build: buildPlace },
+  combine: { build: buildCombine },
+  split: { build: buildSplit },
+};
+
 export function buildFeature(context: BuildContext, step: Feature): Buildable<BuiltStep> {
-  switch (step.type) {
-    case 'extrude':
-      return buildExtrude(context, step);
-    case 'revolve':
-      return buildRevolve(context, step);
-    case 'hole':
-      return buildHole(context, step);
-    case 'fillet':
-      return buildFillet(context, step);
-    case 'chamfer':
-      return buildChamfer(context, step);
-    case 'shell':
-      return buildShell(context, step);
-    case 'draft':
-      return buildDraft(context, step);
-    case 'pattern':
-      return buildPattern(context, step);
-    case 'mirror':
-      return buildMirror(context, step);
-    case 'combine':
-      return buildCombine(context, step);
-    case 'sweep':
-      return buildSweep(context, step);
-    case 'loft':
-      return buildLoft(context, step);
-    case 'split':
-      return buildSplit(context, step);
-    case 'import':
-      return buildImport(context, step);
-    case 'from-part':
-      return buildFromPart(context, step);
-    case 'place':
-      return buildPlace(context, step);
-  }
+  const builder: Builder<Feature> = BUILDERS[step.type];
+  return builder.build(context, step);
 }
