@@ -124,6 +124,8 @@ export interface HistoryReply {
     readonly differs: readonly ValueDifference[];
     readonly differing: number;
     readonly steps: readonly StepDifference[];
+    /** Whether there is a small picture of it. */
+    readonly hasThumbnail: boolean;
   })[];
   readonly hasMore: boolean;
 }
@@ -362,7 +364,13 @@ export interface ChangeSetsReply {
 }
 
 export interface ChangeSetReply {
-  readonly documents: readonly { readonly id: string; readonly name: string; readonly differs: readonly ValueDifference[] }[];
+  readonly documents: readonly {
+    readonly id: string;
+    readonly name: string;
+    readonly differs: readonly ValueDifference[];
+    /** The revision before and the one that was made, where there is a small picture of it. */
+    readonly pictured: { readonly before?: number; readonly after?: number };
+  }[];
 }
 
 export const undoChangeSetSchema = z.strictObject({ author: z.string().min(1).max(60) });

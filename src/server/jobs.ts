@@ -157,7 +157,7 @@ async function attachBodies(client: RegenerationClient, documentId: string, numb
   const owner = await DocumentRow.findByPk(documentId, { attributes: ['projectId', 'size'] });
   if (!owner) return;
   const published = await calculate('publish', { document: kept, measured: built.measured, together: { stands, built: new Map() } }, owner.size);
-  await keepEvaluation(row, built.bodies, published);
+  await keepEvaluation(row, { bodies: built.bodies, published, thumbnail: built.thumbnail });
   forgetPlanned(documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: documentId, revision: number } });
   publish({ type: 'project', project: owner.projectId });
@@ -173,7 +173,7 @@ async function attachAssembly(client: RegenerationClient, row: RevisionRow, docu
   }
   const owner = await DocumentRow.findByPk(row.documentId, { attributes: ['projectId'] });
   if (!owner) return;
-  await keepEvaluation(row, built.bodies, built.published);
+  await keepEvaluation(row, built);
   forgetPlanned(row.documentId);
   await DocumentRow.update({ thumbnail: built.thumbnail ?? null }, { where: { id: row.documentId, revision: row.number } });
   publish({ type: 'project', project: owner.projectId });

@@ -9,6 +9,8 @@ import { MIGRATIONS, type Migration } from '@/server/db/migrations';
 import { DocumentRow } from '@/server/db/models';
 import { pack, unpack } from '@/server/db/packing';
 import { postEdits, readDocument } from '@/server/services/documents';
+import { keepEvaluation } from '@/server/services/evaluations';
+import { readRevisionThumbnail } from '@/server/services/pictures';
 import { listRevisions, nameRevision, readRevision } from '@/server/services/history';
 import { listOffers, offerValues } from '@/server/services/offers';
 import { importProject, readProject } from '@/server/services/projects';
@@ -89,6 +91,22 @@ test('a revision is restored exactly, and the patch undoes itself', async () => 
   expect(sameData(restored.document, first.value.document)).toBe(true);
   const undone = applyEdit(restored.document, restored.history.at(-1)?.inverse ?? { type: 'document.rename', name: '' });
   expect(undone.ok && sameData(undone.value.document, now.document)).toBe(true);
+});
+
+test('a revision has the picture that was made of it, and no other has it', async () => {
+  const picture = Buffer.from('as it was drawn');
+  await edit(setWidth('480 mm'));
+  await save('Wider');
+  await keepEvaluation({ documentId: sizes, number: 1 }, { bodies: [], published: {}, thumbnail: picture });
+  await keepEvaluation({ documentId: sizes, number: 2 }, { bodies: [], published: {} });
+  const { revisions } = await listRevisions(sizes);
+  expect(revisions.map(({ number, hasThumbnail }) => [number, hasThumbnail])).toEqual([
+    [2, false],
+    [1, true],
+  ]);
+  expect(await readRevisionThumbnail(sizes, 1)).toEqual(picture);
+  expect(await readRevisionThumbnail(sizes, 2)).toBeUndefined();
+  expect(await readRevisionThumbnail(sizes, 99)).toBeUndefined();
 });
 
 test('naming a revision changes its words and nothing else', async () => {

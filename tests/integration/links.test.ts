@@ -5,6 +5,7 @@ import { migrate } from '@/server/db/migrate';
 import { DocumentRow, RevisionRow } from '@/server/db/models';
 import { commitCatchUp } from '@/server/services/catch-up';
 import { previewCatchUp } from '@/server/services/catch-up-preview';
+import { keepEvaluation } from '@/server/services/evaluations';
 import { listChangeSets, readChangeSet, undoChangeSet } from '@/server/services/change-sets';
 import { readState } from '@/server/services/document-store';
 import { postEdits, readDocument, readStandingOf } from '@/server/services/documents';
@@ -221,9 +222,11 @@ test('a change set is not taken back where somebody works or has changed the sam
   await save(imported.ids['Loom sizes'] ?? '');
   const done = await catchUpAll(imported.project);
   if (!done.ok) throw new Error(done.failure.message);
+  await keepEvaluation({ documentId: rail, number: 2 }, { bodies: [], published: {}, thumbnail: Buffer.from('as it was drawn') });
   const changed = await readChangeSet(done.value.changeSet);
   const of = changed.ok ? changed.value.documents.find(({ id }) => id === rail) : undefined;
   expect(of?.differs[0]).toMatchObject({ before: { name: 'inner_width', shown: '424 mm' }, after: { shown: '504 mm' } });
+  expect(of?.pictured).toEqual({ after: 2 });
 
   await edit(rail, { type: 'document.rename', name: 'Cross rail, long' });
   expect(await undoChangeSet(done.value.changeSet, 'ann')).toMatchObject({

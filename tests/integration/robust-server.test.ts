@@ -89,7 +89,7 @@ test('what is attached to a revision while it is being read is not hidden by wha
   });
   const reading = readProject(project);
   await read;
-  await keepEvaluation({ documentId: id, number: 1 }, [{ name: 'attached' }], {});
+  await keepEvaluation({ documentId: id, number: 1 }, { bodies: [{ name: 'attached' }], published: {} });
   forgetPlanned(id);
   goOn();
   await reading;
@@ -107,7 +107,7 @@ test('what is measured on a revision stands beside it, and is what it hands over
   const measured: Record<string, TakenValue> = { ...saved.values, [value]: { kind: 'quantity', dimension: 'length=1', value: 123_400, unit: 'mm' } };
   await keepFailure({ documentId: id, number: 1 }, 'It took too long.');
   expect(good(await readRevision(id, 1)).values).toEqual(saved.values);
-  await keepEvaluation({ documentId: id, number: 1 }, [{ name: 'attached' }], measured);
+  await keepEvaluation({ documentId: id, number: 1 }, { bodies: [{ name: 'attached' }], published: measured });
   forgetPlanned(id);
   expect(good(await readRevision(id, 1)).values).toEqual(measured);
   expect(good(await listOffers(id)).values.find((one) => one.id === value)?.value).toEqual(measured[value]);

@@ -250,6 +250,11 @@ export const MIGRATIONS: readonly Migration[] = [
     },
     down: ({ context: q }) => q.dropTable('run'),
   },
+  {
+    name: '0012-pictures-of-revisions',
+    up: ({ context: q }) => q.addColumn('evaluation', 'thumbnail', { type: DataTypes.BLOB('medium'), allowNull: true }),
+    down: ({ context: q }) => q.removeColumn('evaluation', 'thumbnail'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

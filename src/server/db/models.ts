@@ -73,6 +73,8 @@ export class EvaluationRow extends Model<InferAttributes<EvaluationRow>, InferCr
   declare published: Buffer | null;
   /** Bodies with their properties, packed JSON. */
   declare bodies: Buffer | null;
+  /** A small picture of it, as PNG. */
+  declare thumbnail: CreationOptional<Buffer | null>;
   /** Why it was tried in vain: it is not tried again. */
   declare unbuilt: string | null;
   declare createdAt: CreationOptional<Date>;
@@ -213,17 +215,7 @@ export function bindModels(sequelize: Sequelize): void {
     },
     { sequelize, modelName: 'Revision', tableName: 'revision' },
   );
-  EvaluationRow.init(
-    {
-      documentId: { ...id(), primaryKey: true },
-      number: { ...count(), primaryKey: true },
-      published: { type: DataTypes.BLOB('long'), allowNull: true },
-      bodies: { type: DataTypes.BLOB('long'), allowNull: true },
-      unbuilt: { type: DataTypes.STRING(300), allowNull: true },
-      createdAt: createdAt(),
-    },
-    { sequelize, modelName: 'Evaluation', tableName: 'evaluation' },
-  );
+  initEvaluations(sequelize);
   LinkRow.init(
     {
       documentId: { ...id(), primaryKey: true },
@@ -248,6 +240,21 @@ export function bindModels(sequelize: Sequelize): void {
     { sequelize, modelName: 'ChangeSet', tableName: 'change_set' },
   );
   relate();
+}
+
+function initEvaluations(sequelize: Sequelize): void {
+  EvaluationRow.init(
+    {
+      documentId: { ...id(), primaryKey: true },
+      number: { ...count(), primaryKey: true },
+      published: { type: DataTypes.BLOB('long'), allowNull: true },
+      bodies: { type: DataTypes.BLOB('long'), allowNull: true },
+      thumbnail: { type: DataTypes.BLOB('medium') },
+      unbuilt: { type: DataTypes.STRING(300), allowNull: true },
+      createdAt: createdAt(),
+    },
+    { sequelize, modelName: 'Evaluation', tableName: 'evaluation' },
+  );
 }
 
 /** What is kept beside documents. */

@@ -12,7 +12,7 @@ import { mapInTurns } from '../turns';
 import { announce } from './announce';
 import { createChangeSet } from './write-plan';
 import { lockDocuments, readState, writeChanges } from './document-store';
-import { MEASURED, publishedOf } from './evaluations';
+import { MEASURED, publishedOf, readPictured } from './evaluations';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
@@ -164,9 +164,15 @@ export async function readChangeSet(id: string): Promise<Result<ChangeSetReply, 
     const row = pairs.find((one) => one.documentId === documentId && one.number === number);
     return row && { document: unpack<Document>(row.body), values: publishedOf(row) };
   };
+  const isPictured = await readPictured(pairs);
   const documents = await mapInTurns(revisions, ({ documentId, number }) => {
     const [before, after] = [snapshot(documentId, number - 1), snapshot(documentId, number)];
-    return before && after ? [{ id: documentId, name: after.document.name, differs: compareSnapshots(before, after).values }] : [];
+    if (!before || !after) return [];
+    const pictured = {
+      ...(isPictured({ documentId, number: number - 1 }) ? { before: number - 1 } : {}),
+      ...(isPictured({ documentId, number }) ? { after: number } : {}),
+    };
+    return [{ id: documentId, name: after.document.name, differs: compareSnapshots(before, after).values, pictured }];
   });
   return succeed({ documents: documents.flat() });
 }

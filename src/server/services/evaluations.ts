@@ -30,14 +30,30 @@ export function publishedOf({ published, evaluation }: Pick<RevisionRow, 'publis
   return unpack<Record<string, TakenValue>>(evaluation?.published ?? published);
 }
 
+interface Evaluation {
+  readonly bodies: readonly SavedBody[];
+  readonly published: Published;
+  /** A small picture, as PNG. */
+  readonly thumbnail?: Buffer | undefined;
+}
+
 /** Attaches what was measured. */
-export async function keepEvaluation({ documentId, number }: RevisionKey, bodies: readonly SavedBody[], published: Published): Promise<void> {
-  await EvaluationRow.upsert({ documentId, number, bodies: pack(bodies), published: pack(published), unbuilt: null });
+export async function keepEvaluation({ documentId, number }: RevisionKey, { bodies, published, thumbnail }: Evaluation): Promise<void> {
+  await EvaluationRow.upsert({ documentId, number, bodies: pack(bodies), published: pack(published), thumbnail: thumbnail ?? null, unbuilt: null });
 }
 
 /** Notes that a revision was tried in vain. */
 export async function keepFailure({ documentId, number }: RevisionKey, reason: string): Promise<void> {
   await EvaluationRow.upsert({ documentId, number, bodies: null, published: null, unbuilt: reason });
+}
+
+/** Which of these revisions there are small pictures of. */
+export async function readPictured(revisions: readonly RevisionKey[]): Promise<(revision: RevisionKey) => boolean> {
+  if (revisions.length === 0) return () => false;
+  const keys = revisions.map(({ documentId, number }) => ({ documentId, number }));
+  const rows = await EvaluationRow.findAll({ attributes: ['documentId', 'number'], where: { [Op.or]: keys, thumbnail: { [Op.not]: null } } });
+  const pictured = new Set(rows.map(keyOf));
+  return (revision) => pictured.has(keyOf(revision));
 }
 
 /** Which revisions of these documents were built, or tried in vain. */

@@ -6,7 +6,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { mapInTurns } from '../turns';
-import { MEASURED, publishedOf } from './evaluations';
+import { MEASURED, publishedOf, readPictured } from './evaluations';
 import { refuse, type Refusal } from './refusal';
 
 const PAGE = 20;
@@ -22,6 +22,7 @@ export async function listRevisions(documentId: string, before?: number): Promis
     limit: PAGE + 1,
   });
   const shown = rows.slice(0, PAGE);
+  const isPictured = await readPictured(shown);
   let unpacked: Snapshot | undefined;
   return {
     hasMore: rows.length > PAGE,
@@ -31,7 +32,7 @@ export async function listRevisions(documentId: string, before?: number): Promis
       const after = unpacked ?? snapshotOf(row);
       unpacked = previous && snapshotOf(previous);
       const { values, steps } = unpacked ? compareSnapshots(unpacked, after) : { values: [], steps: [] };
-      return { ...cardOf(row), differs: values.slice(0, NAMED), differing: values.length, steps };
+      return { ...cardOf(row), differs: values.slice(0, NAMED), differing: values.length, steps, hasThumbnail: isPictured(row) };
     }),
   };
 }

@@ -37,6 +37,12 @@ export async function readPicture(id: string): Promise<PictureReply> {
   return { revision: row.number, bodies };
 }
 
+/** A PNG of a revision, where one was made when it was built. */
+export async function readRevisionThumbnail(documentId: string, number: number): Promise<Buffer | undefined> {
+  const row = await EvaluationRow.findOne({ attributes: ['documentId', 'number', 'thumbnail'], where: { documentId, number } });
+  return row?.thumbnail ?? undefined;
+}
+
 /** A PNG of the part as it was last built for a revision. */
 export async function readThumbnail(id: string): Promise<Buffer | undefined> {
   const row = await DocumentRow.findByPk(id, { attributes: ['id', 'thumbnail'] });

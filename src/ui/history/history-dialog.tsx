@@ -7,6 +7,7 @@ import { publishValues } from '@/core/links';
 import { SolidPreview } from '../catch-up/solid-preview';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
+import { SmallPicture } from '../design/small-picture';
 import { Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { useSession, useSessionState } from '../state/context';
@@ -118,58 +119,61 @@ function RevisionLine({ card, sides, onCompare, onRestore, onNamed }: RevisionLi
   const isShown = sides?.includes(card.number) === true;
   const from = sides?.[0];
   return (
-    <li className={`border-b border-rule/60 px-3 py-2 ${isShown ? 'bg-indigo-wash' : ''}`}>
-      <p className="flex gap-2">
-        <span className="font-semibold">Revision {card.number}</span>
-        {isNaming ? (
-          <input
-            autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
-            aria-label={`Name of revision ${card.number}`}
-            defaultValue={card.message}
-            maxLength={500}
-            className="h-6 min-w-0 flex-1 rounded-box border border-indigo bg-sheet px-1"
-            onBlur={() => setNaming(false)}
-            onKeyDown={(event) => {
-              event.stopPropagation();
-              if (event.key === 'Escape') setNaming(false);
-              if (event.key !== 'Enter') return;
-              void api.nameRevision(session.id, card.number, event.currentTarget.value).then(() => {
-                setNaming(false);
-                onNamed();
-              });
-            }}
-          />
-        ) : (
-          <span className="min-w-0 flex-1 truncate">{card.message}</span>
-        )}
-        <span className="text-walnut-soft">{new Date(card.at).toLocaleString()}</span>
-      </p>
-      <p className="text-[13px] text-walnut-soft">
-        {describeAuthor(card.author)}
-        {card.changeSet !== null && ', in one change set with other documents'}
-      </p>
-      <Differs card={card} />
-      <p className="mt-1 flex flex-wrap gap-1">
-        {card.number > 1 && (
-          <Button tone="quiet" className="h-6" onClick={() => onCompare([card.number - 1, card.number])}>
-            What it changed
+    <li className={`flex gap-2 border-b border-rule/60 px-3 py-2 ${isShown ? 'bg-indigo-wash' : ''}`}>
+      {card.hasThumbnail && <SmallPicture document={session.id} revision={card.number} isExact />}
+      <div className="min-w-0 flex-1">
+        <p className="flex gap-2">
+          <span className="font-semibold">Revision {card.number}</span>
+          {isNaming ? (
+            <input
+              autoFocus // oxlint-disable-line jsx-a11y/no-autofocus -- opened by the user to type into
+              aria-label={`Name of revision ${card.number}`}
+              defaultValue={card.message}
+              maxLength={500}
+              className="h-6 min-w-0 flex-1 rounded-box border border-indigo bg-sheet px-1"
+              onBlur={() => setNaming(false)}
+              onKeyDown={(event) => {
+                event.stopPropagation();
+                if (event.key === 'Escape') setNaming(false);
+                if (event.key !== 'Enter') return;
+                void api.nameRevision(session.id, card.number, event.currentTarget.value).then(() => {
+                  setNaming(false);
+                  onNamed();
+                });
+              }}
+            />
+          ) : (
+            <span className="min-w-0 flex-1 truncate">{card.message}</span>
+          )}
+          <span className="text-walnut-soft">{new Date(card.at).toLocaleString()}</span>
+        </p>
+        <p className="text-[13px] text-walnut-soft">
+          {describeAuthor(card.author)}
+          {card.changeSet !== null && ', in one change set with other documents'}
+        </p>
+        <Differs card={card} />
+        <p className="mt-1 flex flex-wrap gap-1">
+          {card.number > 1 && (
+            <Button tone="quiet" className="h-6" onClick={() => onCompare([card.number - 1, card.number])}>
+              What it changed
+            </Button>
+          )}
+          <Button tone="quiet" className="h-6" onClick={() => onCompare([card.number, 'now'])}>
+            Compare with now
           </Button>
-        )}
-        <Button tone="quiet" className="h-6" onClick={() => onCompare([card.number, 'now'])}>
-          Compare with now
-        </Button>
-        {typeof from === 'number' && from !== card.number && (
-          <Button tone="quiet" className="h-6" onClick={() => onCompare([Math.min(from, card.number), Math.max(from, card.number)])}>
-            Compare with revision {from}
+          {typeof from === 'number' && from !== card.number && (
+            <Button tone="quiet" className="h-6" onClick={() => onCompare([Math.min(from, card.number), Math.max(from, card.number)])}>
+              Compare with revision {from}
+            </Button>
+          )}
+          <Button tone="quiet" className="h-6" onClick={() => setNaming(true)}>
+            Name it
           </Button>
-        )}
-        <Button tone="quiet" className="h-6" onClick={() => setNaming(true)}>
-          Name it
-        </Button>
-        <Button tone="quiet" className="h-6" onClick={onRestore}>
-          Restore
-        </Button>
-      </p>
+          <Button tone="quiet" className="h-6" onClick={onRestore}>
+            Restore
+          </Button>
+        </p>
+      </div>
     </li>
   );
 }

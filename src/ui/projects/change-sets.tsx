@@ -1,8 +1,9 @@
 'use client';
 import Link from 'next/link';
-import { useCallback, useEffect, useState } from 'react';
-import type { ChangeSetCard } from '@/contract';
+import { Fragment, useCallback, useEffect, useState } from 'react';
+import type { ChangeSetCard, ChangeSetReply } from '@/contract';
 import { Button } from '../design/button';
+import { SmallPicture } from '../design/small-picture';
 import { FailedLine, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { describeAuthor, thisAuthor } from '../state/identity';
@@ -118,25 +119,42 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
       {isOpen && loaded.state === 'loading' && <Skeleton rows={2} />}
       {loaded.state === 'failed' && <FailedLine message={loaded.failure.message} onRetry={reload} />}
       {isOpen && changed && (
-        <ul className="mt-1 max-h-64 overflow-y-auto">
+        <ul className="mt-1 max-h-96 overflow-y-auto">
           {changed.map((document) => (
-            <li key={document.id}>
-              <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4">
-                {document.name}
-              </Link>
-              <span className="ml-2 font-mono text-[13px]">
-                {document.differs.slice(0, 6).map(({ id: value, before, after }) => (
-                  <span key={value} className="mr-3">
-                    {after?.name ?? before?.name} <span className="text-madder">{before?.shown ?? 'was not there'}</span> →{' '}
-                    <span className="text-indigo">{after?.shown ?? 'gone'}</span>
-                  </span>
-                ))}
-                {document.differs.length > 6 && <span className="text-walnut-soft">and {document.differs.length - 6} more</span>}
+            <li key={document.id} className="flex items-center gap-3 border-t border-rule/40 py-1 first:border-0">
+              <BeforeAfter document={document} />
+              <span className="min-w-0 flex-1">
+                <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4">
+                  {document.name}
+                </Link>
+                <span className="ml-2 font-mono text-[13px]">
+                  {document.differs.slice(0, 6).map(({ id: value, before, after }) => (
+                    <span key={value} className="mr-3">
+                      {after?.name ?? before?.name} <span className="text-madder">{before?.shown ?? 'was not there'}</span> →{' '}
+                      <span className="text-indigo">{after?.shown ?? 'gone'}</span>
+                    </span>
+                  ))}
+                  {document.differs.length > 6 && <span className="text-walnut-soft">and {document.differs.length - 6} more</span>}
+                </span>
               </span>
             </li>
           ))}
         </ul>
       )}
     </li>
+  );
+}
+
+/** How a document looked before and after, as far as there are pictures: room is kept for both, so that the names stand in one line. */
+function BeforeAfter({ document: { id, pictured } }: { document: ChangeSetReply['documents'][number] }) {
+  return (
+    <span className="flex shrink-0 items-center gap-1 text-walnut-soft">
+      {[pictured.before, pictured.after].map((revision, i) => (
+        <Fragment key={i}>
+          {i === 1 && <span aria-hidden>→</span>}
+          {revision === undefined ? <span className="h-11 w-16" /> : <SmallPicture document={id} revision={revision} isExact className="h-11 w-16" />}
+        </Fragment>
+      ))}
+    </span>
   );
 }

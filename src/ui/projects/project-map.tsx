@@ -11,6 +11,7 @@ import { BOX, layOutMap, type Placed } from './map-layout';
 import { ReachedList } from '../links/reached-list';
 import { interferences, interferenceWords } from './interferences';
 import { DocumentIcon } from '../design/kind-icons';
+import { SmallPicture } from '../design/small-picture';
 import { ReachFilter, type ReachWish } from './reach-filter';
 
 interface ProjectMapProps {
@@ -166,7 +167,7 @@ interface MapBoxProps {
 }
 
 function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: MapBoxProps) {
-  const { name, kind, behind, links } = document;
+  const { id, name, kind, revision, behind, links, hasThumbnail } = document;
   const failing = document.failing + document.brokenGuards;
   const interfering = interferences(document);
   const taken = links.reduce((sum, { values }) => sum + values, 0);
@@ -180,23 +181,26 @@ function MapBox({ placed: { document }, isLit, isChosen, reached, onChoose }: Ma
     <button
       type="button"
       aria-pressed={isChosen}
-      className={`flex flex-col justify-center rounded-box border px-2 text-left hover:border-indigo ${border} ${isChosen ? 'bg-indigo-wash' : 'bg-linen'} ${isLit ? 'shadow-box' : 'border-dashed'}`}
+      className={`flex items-center gap-1.5 rounded-box border px-2 text-left hover:border-indigo ${border} ${isChosen ? 'bg-indigo-wash' : 'bg-linen'} ${isLit ? 'shadow-box' : 'border-dashed'}`}
       style={BOX}
       onClick={onChoose}
     >
-      <span className="w-full truncate font-semibold">
-        <DocumentIcon kind={kind} />
-        {name}
-      </span>
-      <span className="w-full truncate text-[13px] text-walnut-soft">
-        {troubles.map(({ words, tone }, i) => (
-          <Fragment key={words}>
-            {i > 0 && ', '}
-            <span className={tone}>{words}</span>
-          </Fragment>
-        ))}
-        {troubles.length === 0 && KIND_WORDS[kind]}
-        {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
+      {hasThumbnail && <SmallPicture document={id} revision={revision} className="h-9 w-11" />}
+      <span className="min-w-0 flex-1">
+        <span className="block truncate font-semibold">
+          {!hasThumbnail && <DocumentIcon kind={kind} />}
+          {name}
+        </span>
+        <span className="block truncate text-[13px] text-walnut-soft">
+          {troubles.map(({ words, tone }, i) => (
+            <Fragment key={words}>
+              {i > 0 && ', '}
+              <span className={tone}>{words}</span>
+            </Fragment>
+          ))}
+          {troubles.length === 0 && KIND_WORDS[kind]}
+          {reached !== undefined ? `, ${reached} reached` : taken > 0 && `, takes ${taken}`}
+        </span>
       </span>
     </button>
   );

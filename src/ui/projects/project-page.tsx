@@ -21,6 +21,7 @@ import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from '../shelf/shelf-dialog';
 import { interferences, interferenceWords } from './interferences';
 import { DocumentIcon } from '../design/kind-icons';
+import { SmallPicture } from '../design/small-picture';
 import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 
@@ -199,10 +200,7 @@ export function ProjectPage({ id }: { id: string }) {
 
 function Thumbnail({ document }: { document: DocumentCard }) {
   if (!document.hasThumbnail) return <span className="block h-14 w-20" />;
-  const address = `/api/documents/${document.id}/thumbnail?revision=${document.revision}`;
-  // Made by the server, of a size that needs no fitting.
-  // oxlint-disable-next-line nextjs/no-img-element
-  return <img src={address} alt="" width={84} height={56} className="h-14 w-21 object-contain" />;
+  return <SmallPicture document={document.id} revision={document.revision} />;
 }
 
 /** Who takes values from a document, and what becomes of them. */
