@@ -18,7 +18,7 @@ say "— checks and the build, beside them unit and reference tests"
   exit "$checked"
 } &
 build=$!
-node node_modules/jest/bin/jest.js --selectProjects unit component --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
+node node_modules/jest/bin/jest.js --selectProjects unit component --maxWorkers=2 --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
 
 say "— integration tests, two at a time"
 # Each file loads the kernel anew: compiling its code for speed costs more than most of them use it.

@@ -30,7 +30,7 @@ import { LineSegmentsGeometry } from 'three/examples/jsm/lines/LineSegmentsGeome
 import type { PickData } from './picking';
 import { capOver, type SectionCap } from './section-cap';
 import { facesOf, type Shape } from './shapes';
-import type { ShownBody } from '../state/shown-body';
+import { WHOLE_BODY, type ShownBody } from '../state/shown-body';
 import { surfaceMaterial } from './surface-material';
 
 export interface Colours {
@@ -186,7 +186,8 @@ export class BodyFigure {
   /** Lights faces, edges and corners of those names, and no others. */
   light(lit: Lit): void {
     const mine = (names: ReadonlySet<string>): string[] => [...names].filter((name) => this.shape.names.has(name)).sort();
-    const pointed = new Set(lit.pointed === undefined || lit.selected.has(lit.pointed) ? [] : [lit.pointed]);
+    const named = lit.pointed === WHOLE_BODY ? [...this.shape.names] : lit.pointed === undefined ? [] : [lit.pointed];
+    const pointed = new Set(named.filter((name) => !lit.selected.has(name)));
     const under = this.bodies.filter(({ body }) => lit.pointedBody === undefined || body === lit.pointedBody);
     const marked = JSON.stringify([
       mine(pointed),

@@ -19,7 +19,9 @@ interface Canvas3dProps {
   readonly hints?: ReadonlySet<string>;
   /** What a click looks for. */
   readonly wants?: PickKind;
-  /** What was clicked, and where in space it was met where it is a face. */
+  /** Whether what a click takes can be chosen in the menu of views. */
+  readonly hasFilter?: boolean;
+  /** What was clicked, and a place in space that is seen there: on it where it is a face. */
   readonly onPick?: (picked: PickedGeometry | undefined, place?: Point3) => void;
   /** What was caught by a box that was drawn with Shift; without it, none is drawn. */
   readonly onPickBox?: ((picked: readonly PickedGeometry[]) => void) | undefined;
@@ -52,6 +54,8 @@ export interface Grab {
 
 const NOTHING: ReadonlySet<string> = new Set();
 const NO_LABELS: readonly SpaceLabel[] = [];
+/** An edge against the sky is met where nothing is: its place is told in the plane through here. */
+const ORIGIN: Point3 = [0, 0, 0];
 const NO_PLANES: readonly ShownPlane[] = [];
 
 /**
@@ -60,7 +64,7 @@ const NO_PLANES: readonly ShownPlane[] = [];
  */
 export function Canvas3d(props: Canvas3dProps) {
   const { bodies, highlighted = NOTHING, hints = NOTHING, wants = 'face', onPick, nameOf, planes = NO_PLANES, onPickPlane, onGrab, onPickBox } = props;
-  const { description, section, labels = NO_LABELS, split, isSmall = false, children } = props;
+  const { description, section, labels = NO_LABELS, split, isSmall = false, hasFilter = false, children } = props;
   const [viewport, setViewport] = useState<Viewport>();
   const mount = useCallback((host: HTMLDivElement | null) => {
     // Three draws outside React, into its own canvas.
@@ -81,7 +85,7 @@ export function Canvas3d(props: Canvas3dProps) {
   const click = (viewport: Viewport, x: number, y: number): void => {
     const plane = onPickPlane && viewport.pickPlane(x, y);
     if (plane !== undefined) onPickPlane?.(plane);
-    else onPick?.(viewport.pick(x, y, wants), viewport.hit(x, y)?.place);
+    else onPick?.(viewport.pick(x, y, wants), viewport.hit(x, y)?.place ?? viewport.across(x, y, ORIGIN));
   };
   return (
     <div className="relative h-full w-full overflow-hidden bg-linen">
@@ -148,7 +152,9 @@ export function Canvas3d(props: Canvas3dProps) {
           ) : (
             <>
               <AxesCorner viewport={viewport} />
-              <ViewBar viewport={viewport}>{children}</ViewBar>
+              <ViewBar viewport={viewport} hasFilter={hasFilter}>
+                {children}
+              </ViewBar>
             </>
           )}
         </>

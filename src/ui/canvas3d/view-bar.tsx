@@ -15,7 +15,7 @@ export const VIEWS: readonly { readonly name: ViewName; readonly label: string; 
   { name: 'corner', label: 'Corner', key: '0' },
 ];
 
-const SETTINGS: readonly { readonly setting: keyof ViewSettings; readonly label: string }[] = [
+const SETTINGS: readonly { readonly setting: Exclude<keyof ViewSettings, 'takes'>; readonly label: string }[] = [
   { setting: 'isPerspective', label: 'Perspective' },
   { setting: 'showsGround', label: 'Ground lines' },
   { setting: 'showsEdges', label: 'Edges' },
@@ -23,10 +23,19 @@ const SETTINGS: readonly { readonly setting: keyof ViewSettings; readonly label:
   { setting: 'showsDimensions', label: 'All dimensions' },
 ];
 
+const TAKES: Readonly<Record<ViewSettings['takes'], string>> = { either: 'Faces and edges', face: 'Faces', edge: 'Edges', body: 'Bodies' };
+
 const ITEM = 'flex cursor-default items-center gap-6 py-1 pr-3 pl-7 outline-none data-[highlighted]:bg-indigo-wash';
 
 /** Where it is looked from, how it is drawn, and whatever else belongs to the picture. */
-export function ViewBar({ viewport, children }: { viewport: Viewport; children?: React.ReactNode }) {
+interface ViewBarProps {
+  readonly viewport: Viewport;
+  /** Whether what a click takes can be chosen. */
+  readonly hasFilter: boolean;
+  readonly children?: React.ReactNode;
+}
+
+export function ViewBar({ viewport, hasFilter, children }: ViewBarProps) {
   const settings = useViewSettings();
   return (
     <div
@@ -60,6 +69,20 @@ export function ViewBar({ viewport, children }: { viewport: Viewport; children?:
                 {label}
               </DropdownMenu.CheckboxItem>
             ))}
+            {hasFilter && (
+              <>
+                <DropdownMenu.Separator className="my-1 border-t border-rule" />
+                <DropdownMenu.Label className="px-3 py-0.5 text-xs text-walnut-soft">A click takes</DropdownMenu.Label>
+                <DropdownMenu.RadioGroup value={settings.takes} onValueChange={(takes) => viewSettings.setState({ takes: takes as ViewSettings['takes'] })}>
+                  {Object.entries(TAKES).map(([takes, label]) => (
+                    <DropdownMenu.RadioItem key={takes} value={takes} className={`relative ${ITEM}`}>
+                      <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                      {label}
+                    </DropdownMenu.RadioItem>
+                  ))}
+                </DropdownMenu.RadioGroup>
+              </>
+            )}
             <DropdownMenu.Separator className="my-1 border-t border-rule" />
             <DropdownMenu.Item className={ITEM} onSelect={() => savePicture(viewport.picture())}>
               Save as PNG

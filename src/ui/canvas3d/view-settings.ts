@@ -9,9 +9,11 @@ export interface ViewSettings {
   readonly showsHidden: boolean;
   /** Dimensions of all steps on the solid; else those of what is selected. */
   readonly showsDimensions: boolean;
+  /** What a click on a part takes, where nothing else is asked for. */
+  readonly takes: 'either' | 'face' | 'edge' | 'body';
 }
 
-const PLAIN: ViewSettings = { isPerspective: false, showsGround: false, showsEdges: true, showsHidden: false, showsDimensions: false };
+const PLAIN: ViewSettings = { isPerspective: false, showsGround: false, showsEdges: true, showsHidden: false, showsDimensions: false, takes: 'either' };
 
 export const viewSettings = remembered('warpbeam-view', PLAIN);
 

@@ -11,7 +11,7 @@ import { Ground } from './ground';
 import { pickInBox, type PickBox } from './pick-box';
 import { pickEdge, pickFace, pickThrough, REACH_PX } from './picking';
 import { PlaneFigures, type ShownPlane } from './plane-figures';
-import type { PickedGeometry, PickKind, SectionPlane, ShownBody } from '../state/shown-body';
+import { WHOLE_BODY, type PickedGeometry, type PickKind, type SectionPlane, type ShownBody } from '../state/shown-body';
 import { ViewCamera } from './view-camera';
 
 export type ViewName = 'front' | 'back' | 'top' | 'bottom' | 'right' | 'left' | 'corner';
@@ -137,6 +137,7 @@ export class Viewport {
     const caster = this.camera.rayAt(x, y);
     const face = pickFace(caster, this.bodies.group, this.isShown);
     if (wants === 'face') return face?.picked;
+    if (wants === 'body') return face && { body: face.picked.body, name: WHOLE_BODY };
     const edge = pickEdge(caster, this.bodies.group, face?.distance, {
       reachAt: (distance) => this.camera.perPixel(distance) * REACH_PX,
       isShown: this.isShown,

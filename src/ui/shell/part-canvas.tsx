@@ -9,14 +9,14 @@ import { Canvas3d } from '../canvas3d/canvas3d';
 import type { SpaceLabel } from '../canvas3d/space-labels';
 import { useViewSettings } from '../canvas3d/view-settings';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
-import type { PickedGeometry, ShownBody } from '../state/shown-body';
+import { WHOLE_BODY, type PickedGeometry, type ShownBody } from '../state/shown-body';
 import { SketchCanvas } from '../sketch-canvas/sketch-canvas';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { DimensionLabel } from '../steps/dimension-label';
 import { dimensionsOnSolid, stepOfSelection } from '../steps/solid-dimensions';
 import { ShownBodies } from '../bodies/shown-bodies';
 import { Button } from '../design/button';
-import { FaceVerbs } from '../steps/face-verbs';
+import { PickedVerbs, stepOfGeometry } from '../steps/picked-verbs';
 import { PartMeasure } from '../steps/part-measure';
 import { isEmpty, planeName, planeOfId, shownPlanes } from '../steps/planes-to-choose';
 import { drawIn, StartDrawing } from '../steps/start-drawing';
@@ -64,7 +64,11 @@ function SolidCanvas() {
     // Picks are made on the solid as it stands, while the preview is seen.
     return [...looks(preview.pictures, 'solid'), ...(isPicking ? looks(ground ?? standing, 'target') : [])];
   }, [preview, standing, ground, meshes, isPicking, document, hidden, clear]);
-  const highlighted = useMemo(() => (draft ? pickedIn(draft) : facesDrivenBy(document, selected, bodies)), [draft, document, selected, bodies]);
+  const [picked, setPicked] = useState<{ readonly body: string; readonly name: string; readonly place: Point3 }>();
+  const highlighted = useMemo(
+    () => (draft ? pickedIn(draft) : new Set([...facesDrivenBy(document, selected, bodies), ...(picked ? [picked.name] : [])])),
+    [draft, document, selected, bodies, picked],
+  );
   const pointed = useWorkspace((state) => state.pointed);
   const hints = useMemo((): ReadonlySet<string> => {
     // What was picked and is lost: the likeliest of what is there is lit.
@@ -77,12 +81,11 @@ function SolidCanvas() {
     const lost = regenerated?.steps.find(({ id }) => id === draft.step.id)?.problem?.lost;
     return new Set([...pickedIn(draft)].flatMap((name) => (isFound(name, names) && name !== lost ? [] : likelyGeometry(name, names))));
   }, [draft, ground, meshes, pointed, regenerated]);
-  const [face, setFace] = useState<{ readonly body: string; readonly face: string; readonly place: Point3 }>();
   const [section, setSection] = useState<Section>();
   const box = useMemo(() => boxOf(regenerated?.bodies ?? []), [regenerated]);
   const planes = useMemo(() => shownPlanes(document, draft, selected, regenerated, box), [document, draft, selected, regenerated, box]);
   const choosesPlane = isEmpty(document, draft) || (draft !== undefined && planes.length > 0 && picking === undefined);
-  const { showsDimensions } = useViewSettings();
+  const { showsDimensions, takes } = useViewSettings();
   const dimensions = useMemo((): SpaceLabel[] => {
     if (draft || preview || !regenerated) return [];
     const chosen = stepOfSelection(document, selected);
@@ -112,9 +115,11 @@ function SolidCanvas() {
       content: <span className="pointer-events-none text-xs text-indigo">{planeName(document, id)}</span>,
     }));
     const verbs =
-      face && !draft ? [{ key: 'verbs', at: face.place, shift: VERBS_BELOW, content: <FaceVerbs {...face} onDone={() => setFace(undefined)} /> }] : [];
+      picked && !draft
+        ? [{ key: 'verbs', at: picked.place, shift: VERBS_BELOW, content: <PickedVerbs {...picked} onDone={() => setPicked(undefined)} /> }]
+        : [];
     return [...verbs, ...dimensions, ...names];
-  }, [document, planes, face, draft, dimensions]);
+  }, [document, planes, picked, draft, dimensions]);
   const takePlane = (id: string): void => {
     if (!draft) drawIn(session, workspace, id);
     else workspace.setState({ draft: changeStep(document, draft, withPlane(draft.step, planeOfId(id))) });
@@ -122,11 +127,14 @@ function SolidCanvas() {
   /** `end of Board`, with the body where there are several. */
   const nameOf = ({ body, name }: PickedGeometry): string => {
     const several = new Set(bodies.map((each) => each.body)).size > 1;
-    const of = several ? findRecord(document, body ?? '', 'body')?.name : undefined;
+    const own = findRecord(document, body ?? '', 'body')?.name;
+    if (name === WHOLE_BODY) return own ?? '';
+    const of = several ? own : undefined;
     return `${describeGeometry(document, name)}${of === undefined ? '' : ` (${of})`}`;
   };
   const select = (picked: PickedGeometry | undefined): void => {
-    const step = picked?.name.split('/')[0];
+    if (picked?.name === WHOLE_BODY) return;
+    const step = picked && stepOfGeometry(session.document, picked.name);
     const curve = /\(([^)]*)\)/.exec(picked?.name ?? '')?.[1];
     const dimension =
       curve === undefined ? undefined : Object.values(session.document.records).find((record) => record.type === 'dimension' && record.on.includes(curve));
@@ -141,7 +149,8 @@ function SolidCanvas() {
       <Canvas3d
         bodies={shown}
         highlighted={highlighted}
-        wants={picking?.wants ?? 'face'}
+        hasFilter
+        wants={picking?.wants ?? (draft ? 'face' : takes)}
         hints={hints}
         labels={labels}
         section={section && planeOf(section)}
@@ -150,18 +159,18 @@ function SolidCanvas() {
         onPickBox={takeAll && ((picked) => takeAll(picked.flatMap(({ body, name }) => (body === undefined ? [] : { body, name }))))}
         planes={planes}
         onPickPlane={choosesPlane ? takePlane : undefined}
-        onPick={(picked, place) => {
+        onPick={(found, place) => {
           if (!picking) {
             if (draft) {
-              if (choosesPlane && picked?.body !== undefined)
-                workspace.setState({ draft: changeStep(document, draft, withPlane(draft.step, { body: picked.body, face: picked.name })) });
+              if (choosesPlane && found?.body !== undefined)
+                workspace.setState({ draft: changeStep(document, draft, withPlane(draft.step, { body: found.body, face: found.name })) });
               return;
             }
-            setFace(
-              picked?.body === undefined ? undefined : { body: picked.body, face: picked.name, place: place ?? middleOfFace(bodies, picked.name) ?? NOWHERE },
+            setPicked(
+              found?.body === undefined ? undefined : { body: found.body, name: found.name, place: place ?? middleOfFace(bodies, found.name) ?? NOWHERE },
             );
-            select(picked);
-          } else if (picked?.body !== undefined) picking.take({ body: picked.body, name: picked.name });
+            select(found);
+          } else if (found?.body !== undefined) picking.take({ body: found.body, name: found.name });
         }}
       >
         {box && (
@@ -258,4 +267,4 @@ function facesDrivenBy(document: Document, selected: string | undefined, bodies:
   return new Set(names.filter((name) => facesIn(name).some((one) => one.startsWith(`${selected}/`)) || on.some((id) => name.includes(`(${id})`))));
 }
 
-const PICK_WORDS = { face: 'a face', edge: 'an edge', either: 'an edge or a face', any: 'a face, an edge or a corner' } as const;
+const PICK_WORDS = { face: 'a face', edge: 'an edge', either: 'an edge or a face', any: 'a face, an edge or a corner', body: 'a body' } as const;

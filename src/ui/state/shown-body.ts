@@ -21,8 +21,11 @@ export interface ShownBody {
   readonly side?: 'left' | 'right';
 }
 
-/** `either`: a face or an edge; `any`: corners too. */
-export type PickKind = 'face' | 'edge' | 'either' | 'any';
+/** `either`: a face or an edge; `any`: corners too; `body`: a body as a whole. */
+export type PickKind = 'face' | 'edge' | 'either' | 'any' | 'body';
+
+/** The name of what is picked where that is the whole body. */
+export const WHOLE_BODY = '*';
 
 export interface PickedGeometry {
   readonly body: string | undefined;
