@@ -18,8 +18,19 @@ class NoObserver {
     // Nothing has a size here.
   }
 }
+/** Nothing is told by a server, or by other tabs. */
+class NoChannel extends EventTarget {
+  postMessage(): void {
+    // Nobody listens.
+  }
+  close(): void {
+    // There is nothing to close.
+  }
+}
 // Ids of records are letters and digits.
-Object.assign(globalThis, { ResizeObserver: NoObserver, CSS: { escape: (text: string) => text } });
+Object.assign(globalThis, { BroadcastChannel: NoChannel, ResizeObserver: NoObserver, CSS: { escape: (text: string) => text } });
+// Another tab listens to the server.
+Object.defineProperty(navigator, 'locks', { value: { request: () => new Promise(() => undefined) } });
 Element.prototype.scrollIntoView = () => undefined;
 // The editor asks where its letters are.
 Range.prototype.getClientRects = () => Object.assign([], { item: () => null });
