@@ -7,7 +7,9 @@ import {
   completionKeymap,
   completionStatus,
   selectedCompletion,
-  type CompletionContext,
+  CompletionContext,
+  type Completion,
+  type CompletionResult,
 } from '@codemirror/autocomplete';
 import { defaultKeymap, history, historyKeymap } from '@codemirror/commands';
 import { EditorState, StateEffect, StateField } from '@codemirror/state';
@@ -58,13 +60,15 @@ const theme = EditorView.theme({
   '.cm-placeholder': { color: 'var(--walnut-soft)' },
 });
 
-/** Whether a completion is chosen that would change what stands there: one that is typed out already takes no key. */
-function isCompleting(state: EditorState): boolean {
-  const chosen = completionStatus(state) === 'active' ? selectedCompletion(state) : null;
-  if (!chosen) return false;
-  // What links another document changes more than the text.
-  if (typeof chosen.apply === 'function') return true;
-  const insert = typeof chosen.apply === 'string' ? chosen.apply : chosen.label;
+/** What a completion puts in, where that is a text; what links another document changes more than the text. */
+function insertOf({ apply, label }: Completion): string | undefined {
+  return typeof apply === 'function' ? undefined : (apply ?? label);
+}
+
+/** Whether it would change what stands before the cursor: one that is typed out already takes no key. */
+function changes(state: EditorState, chosen: Completion): boolean {
+  const insert = insertOf(chosen);
+  if (insert === undefined) return true;
   const { head } = state.selection.main;
   return state.sliceDoc(Math.max(0, head - insert.length), head) !== insert;
 }
@@ -87,7 +91,7 @@ const FOCUS_SETTLES_MS = 220;
 
 /** Begins with all of the text selected, with the cursor behind what was begun, or with what was `selected` in the box that it follows. */
 export function createFormulaEditor(parent: HTMLElement, text: string, port: FormulaEditorPort, selected?: Range): FormulaEditor {
-  const complete = (context: CompletionContext) => {
+  const complete = (context: CompletionContext): CompletionResult | null => {
     const word = context.matchBefore(/[\p{L}_][\p{L}\p{Nd}_]*(?:\.[\p{L}\p{Nd}_]*)*/u);
     const before = context.state.sliceDoc(0, word?.from ?? context.pos);
     const isAfterNumber = /(^|[^\p{L}\p{Nd}_])\d+(\.\d+)?\s?$/u.test(before);
@@ -107,6 +111,27 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
     (view: EditorView, _: unknown, from: number, to: number): void => {
       if (port.onLink(value)) view.dispatch({ changes: { from, to, insert: value.alias }, selection: { anchor: from + value.alias.length } });
     };
+  /**
+   * Takes the completion that is chosen, if one is and would change something. The list follows what is typed a moment later, longer on a busy
+   * machine: a key that comes before it does what it would do after.
+   */
+  const takeCompletion = (view: EditorView): boolean => {
+    const { state } = view;
+    const status = completionStatus(state);
+    if (status === 'active') {
+      const chosen = selectedCompletion(state);
+      return chosen !== null && changes(state, chosen) && acceptCompletion(view);
+    }
+    const { head } = state.selection.main;
+    const found = status === 'pending' ? complete(new CompletionContext(state, head, false)) : null;
+    const [first] = found?.options ?? [];
+    if (!found || !first || !changes(state, first)) return false;
+    const insert = insertOf(first);
+    if (typeof first.apply === 'function') first.apply(view, first, found.from, head);
+    else if (insert !== undefined) view.dispatch({ changes: { from: found.from, to: head, insert }, selection: { anchor: found.from + insert.length } });
+    closeCompletion(view);
+    return true;
+  };
   const accept = (then: 'stay' | 'next' | 'previous') => (view: EditorView) => {
     port.onAccept(view.state.doc.toString(), then);
     return true;
@@ -117,8 +142,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
   let marking: ReturnType<typeof setTimeout> | undefined;
   /** Whether the key is used up: in a field, it goes on to the next one by itself. */
   const leave = (v: EditorView, then: 'next' | 'previous'): boolean => {
-    if (then === 'next' && isCompleting(v.state)) {
-      acceptCompletion(v);
+    if (then === 'next' && takeCompletion(v)) {
       // What is still to be filled in keeps the cursor.
       if (!port.isField || v.state.doc.toString().endsWith('(')) return true;
     }
@@ -145,7 +169,7 @@ export function createFormulaEditor(parent: HTMLElement, text: string, port: For
           { key: 'Alt-k', run: port.onOtherReading },
           { key: 'Tab', run: (v) => leave(v, 'next') },
           { key: 'Shift-Tab', run: (v) => leave(v, 'previous') },
-          { key: 'Enter', run: (v) => (isCompleting(v.state) ? acceptCompletion(v) : accept('stay')(v)) },
+          { key: 'Enter', run: (v) => takeCompletion(v) || accept('stay')(v) },
           {
             key: 'Escape',
             run: (v) => {

@@ -1,4 +1,5 @@
 import { act, screen } from '@testing-library/react';
+import userEvent from '@testing-library/user-event';
 import { findNamed } from '@/core/document';
 import { ANY_SLOT } from '@/core/formula';
 import { withParameters } from '../../../tests/support/assemblies';
@@ -94,4 +95,18 @@ test('an unknown name is made a value, with one press', async () => {
   expect(findNamed(session.document, 'small_d')).toBeTruthy();
   act(() => session.undo());
   expect(findNamed(session.document, 'small_d')).toBeUndefined();
+});
+
+test('a key that comes before the list does what it would do after: a name that is begun is completed, one that is typed out is kept', async () => {
+  const onAccept = jest.fn(() => undefined);
+  const { user } = await renderIn(SIZES, <Box onAccept={onAccept} />);
+  // No moment between the keys.
+  const quick = userEvent.setup({ delay: null });
+  await user.click(box());
+  await quick.keyboard('2 * board_s{Enter}');
+  expect(box().textContent).toBe('2 * board_stock');
+  expect(onAccept).not.toHaveBeenCalled();
+  await user.clear(box());
+  await quick.keyboard('slot{Enter}');
+  expect(onAccept).toHaveBeenCalledWith('slot', 'stay', 'length');
 });
