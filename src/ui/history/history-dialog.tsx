@@ -145,10 +145,9 @@ function RevisionLine({ card, sides, onCompare, onRestore, onNamed }: RevisionLi
           ) : (
             <span className="min-w-0 flex-1 truncate">{card.message}</span>
           )}
-          <span className="text-walnut-soft">{new Date(card.at).toLocaleString()}</span>
         </p>
         <p className="text-[13px] text-walnut-soft">
-          {describeAuthor(card.author)}
+          {describeAuthor(card.author)}, {new Date(card.at).toLocaleString()}
           {card.changeSet !== null && ', in one change set with other documents'}
         </p>
         <Differs card={card} />

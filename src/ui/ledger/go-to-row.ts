@@ -4,9 +4,16 @@ import { toggleFolded, type WorkspaceStore } from '../state/workspace';
 export function goToRow(workspace: WorkspaceStore, id: string, owner?: string): void {
   if (owner !== undefined && workspace.getState().folded.has(owner)) toggleFolded(workspace, owner);
   workspace.setState({ selected: id, wanted: { id } });
-  // The row may be drawn only now.
+  focusOnceDrawn(id);
+}
+
+/** Frames that a row is waited for: it may be drawn only now, or its code be on its way. */
+const PATIENCE = 30;
+
+/** Puts the focus on a row as soon as it is drawn. */
+export function focusOnceDrawn(id: string, patience = PATIENCE): void {
   requestAnimationFrame(() => {
-    focusRow(id);
+    if (!focusRow(id) && patience > 0) focusOnceDrawn(id, patience - 1);
   });
 }
 

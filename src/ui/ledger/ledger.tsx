@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useMemo, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import { FormulaBox } from '../formula-box/formula-box';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { addParameter, splitNamed } from '../state/value-edits';
@@ -7,7 +7,7 @@ import { endEditing } from '../state/workspace';
 import { Button } from '../design/button';
 import { buildLedgerRows, NEW_VALUE, type LedgerRow } from '../state/ledger-rows';
 import { ManyRows } from './many-rows';
-import { focusRow, goToRow } from './go-to-row';
+import { focusOnceDrawn, focusRow, goToRow } from './go-to-row';
 import { Goals } from './goals';
 import { Guards } from './guards';
 import { FirstValue } from './first-value';
@@ -94,6 +94,11 @@ export function Ledger({ drawOther, foot, panel }: LedgerProps) {
     [uses, move, order, drawOther],
   );
   const many = rows.length > MANY;
+  useEffect(() => {
+    // A row that was asked for before there was a ledger.
+    const { wanted } = workspace.getState();
+    if (wanted) focusOnceDrawn(wanted.id);
+  }, [workspace]);
   const columns = usePageSettings((settings) => settings.columns);
 
   return (

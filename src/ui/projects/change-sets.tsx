@@ -119,7 +119,7 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
       {isOpen && loaded.state === 'loading' && <Skeleton rows={2} />}
       {loaded.state === 'failed' && <FailedLine message={loaded.failure.message} onRetry={reload} />}
       {isOpen && changed && (
-        <ul className="mt-1 max-h-96 overflow-y-auto">
+        <ul className="mt-1 max-h-[60vh] overflow-y-auto">
           {changed.map((document) => (
             <li key={document.id} className="flex items-center gap-3 border-t border-rule/40 py-1 first:border-0">
               <BeforeAfter document={document} />
@@ -134,6 +134,7 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
                       <span className="text-indigo">{after?.shown ?? 'gone'}</span>
                     </span>
                   ))}
+                  {document.differs.length === 0 && <span className="font-sans text-walnut-soft">no value of its own</span>}
                   {document.differs.length > 6 && <span className="text-walnut-soft">and {document.differs.length - 6} more</span>}
                 </span>
               </span>
@@ -151,7 +152,11 @@ function BeforeAfter({ document: { id, pictured } }: { document: ChangeSetReply[
     <span className="flex shrink-0 items-center gap-1 text-walnut-soft">
       {[pictured.before, pictured.after].map((revision, i) => (
         <Fragment key={i}>
-          {i === 1 && <span aria-hidden>→</span>}
+          {i === 1 && (
+            <span aria-hidden className={pictured.before === undefined || revision === undefined ? 'invisible' : ''}>
+              →
+            </span>
+          )}
           {revision === undefined ? <span className="h-11 w-16" /> : <SmallPicture document={id} revision={revision} isExact className="h-11 w-16" />}
         </Fragment>
       ))}

@@ -1,14 +1,21 @@
 'use client';
 import { Dialog } from 'radix-ui';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
+import { useSessionState } from '../state/context';
 import { COMMAND_FIELD, COMMAND_HINT, focusOn } from './command-field';
 
 /** The commands, which are loaded once the page stands. */
-export const loadCommands = () => import('./command-list');
-const CommandList = lazy(() => loadCommands().then((module) => ({ default: module.CommandList })));
+const LISTS = { part: () => import('./part-command-list'), other: () => import('./command-list') };
+const PartCommandList = lazy(() => LISTS.part().then((module) => ({ default: module.PartCommandList })));
+const CommandList = lazy(() => LISTS.other().then((module) => ({ default: module.CommandList })));
+
+export async function loadCommands(isPart: boolean): Promise<void> {
+  await (isPart ? LISTS.part() : LISTS.other());
+}
 
 /** Everything by name: Ctrl K opens it. */
 export function CommandBox() {
+  const List = useSessionState((state) => state.document.kind === 'part') ? PartCommandList : CommandList;
   const [isOpen, setOpen] = useState(false);
   const [text, setText] = useState('');
   /** What had the focus before, and whether a command has been given since. */
@@ -61,7 +68,7 @@ export function CommandBox() {
                   />
                 }
               >
-                <CommandList
+                <List
                   text={text}
                   onType={setText}
                   onDone={() => {

@@ -13,27 +13,12 @@ import { NEW_VALUE } from '../state/ledger-rows';
 import { FILTERS, WHOLE_LEDGER, type Filter } from '../state/ledger-view';
 import { beginPaste } from '../state/step-verbs';
 import { type WorkspaceStore } from '../state/workspace';
-import { beginStep } from '../steps/add-step';
-import { STEP_OFFERS } from '../steps/kinds';
 import { AT_WORDS, showAt } from '../studies/show-at';
 import { COMMAND_FIELD, COMMAND_HINT, focusOn } from './command-field';
 
-interface NamedCommand {
+export interface NamedCommand {
   readonly name: string;
   readonly run: () => void;
-}
-
-/** Every kind of step, on the open sketch where there is one. */
-function stepCommands(session: DocumentSession, workspace: WorkspaceStore): NamedCommand[] {
-  const steps = STEP_OFFERS.flat().map(({ type, label }) => ({
-    name: `Add a step: ${label}`,
-    run: () => beginStep(session, workspace, type, workspace.getState().sketch),
-  }));
-  return [
-    ...steps,
-    { name: 'Measure', run: () => workspace.setState({ showsMeasure: true, isMeasuring: false, draft: undefined, sketch: undefined }) },
-    { name: 'Add a measured value', run: () => workspace.setState({ isMeasuring: true, showsMeasure: false, draft: undefined, sketch: undefined }) },
-  ];
 }
 
 /** What can be done with the value that is selected, or with those that are marked. */
@@ -54,15 +39,17 @@ function viewCommands(workspace: WorkspaceStore): NamedCommand[] {
   }));
 }
 
-interface CommandListProps {
+export interface CommandListProps {
   /** What is typed. */
   readonly text: string;
   readonly onType: (text: string) => void;
   readonly onDone: () => void;
+  /** Commands of this kind of document alone. */
+  readonly extra?: (session: DocumentSession, workspace: WorkspaceStore) => NamedCommand[];
 }
 
 /** What can be done, and all values and steps, narrowed by what is typed. */
-export function CommandList({ text, onType, onDone }: CommandListProps) {
+export function CommandList({ text, onType, onDone, extra }: CommandListProps) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const commands: NamedCommand[] = [
@@ -92,7 +79,7 @@ export function CommandList({ text, onType, onDone }: CommandListProps) {
           { name: 'Add a mate', run: () => beginMate(session, workspace) },
         ]
       : [{ name: 'Use a calc sheet', run: () => workspace.setState({ task: { kind: 'add-component' } }) }]),
-    ...(session.document.kind === 'part' ? stepCommands(session, workspace) : []),
+    ...(extra?.(session, workspace) ?? []),
     ...(session.document.kind === 'part'
       ? [
           { name: 'Paste steps', run: () => beginPaste(session, workspace) },

@@ -53,9 +53,9 @@ export function Workspace() {
     // What is used first is fetched while nobody waits for anything.
     return whenIdle(() => {
       void loadEditor();
-      void loadCommands();
+      void loadCommands(kind === 'part');
     });
-  }, []);
+  }, [kind]);
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
