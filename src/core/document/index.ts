@@ -108,7 +108,6 @@ export {
   startsBody,
   STEP_TYPES,
   stepDetail,
-  stepsUnder,
   stepWords,
   takesPlane,
   tidyStep,
