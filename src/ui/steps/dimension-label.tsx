@@ -1,7 +1,7 @@
 'use client';
 import { useContext, useRef, useState } from 'react';
 import { findRecord, slotOf } from '@/core/document';
-import { prettyUnit } from '@/core/units';
+import { MILLIMETRE, prettyUnit } from '@/core/units';
 import { ToScreenContext, type ToScreen } from '../canvas3d/space-labels';
 import { FormulaBox } from '../formula-box/formula-box';
 import { plainFormula, setFormulaEdit, useScrub } from '../ledger/scrub-value';
@@ -88,8 +88,6 @@ export function DimensionLabel({ dimension }: { dimension: SolidDimension }) {
     </span>
   );
 }
-
-const MILLIMETRE = 10_000;
 
 /** Dragging along the direction in which the value grows, as it is seen on the screen. */
 function useDragAlong({ id, at, along }: SolidDimension, toScreen: ToScreen): ((event: React.PointerEvent) => void) | undefined {

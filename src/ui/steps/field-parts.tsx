@@ -3,7 +3,7 @@
 import { bodyOf, describeGeometry, listRecords, listSteps, startsBody, type AxisReference, type PlaneReference, type Step, type StepOf } from '@/core/document';
 import { useSession } from '../state/context';
 import { Choice, Flag, Select } from '../design/fields';
-import { GeometryPick } from './geometry-picks';
+import { GeometryPick, GeometryPicks } from './geometry-picks';
 import { repeatable } from './step-draft';
 import type { StepDraft } from '../state/drafts';
 import type { FieldsProps } from './kinds/form';
@@ -45,6 +45,30 @@ export function BodyField({ step, onChange, isAlways = false }: FieldsProps<Excl
       value={bodyOf(step) ?? ''}
       options={Object.fromEntries(bodies.map(({ id, name }) => [id, name]))}
       onChange={(body) => onChange({ ...step, body })}
+    />
+  );
+}
+
+/** Edges that are picked on the solid: the step works on the body that they are of. */
+export function EdgesField({ step, onChange }: FieldsProps<StepOf<'fillet' | 'chamfer'>>) {
+  return (
+    <GeometryPicks
+      label="Edges"
+      wants="edge"
+      names={step.edges}
+      onChange={(edges, body) => onChange({ ...step, edges: [...edges], body: body ?? step.body })}
+    />
+  );
+}
+
+/** The same of faces. */
+export function FacesField({ label, step, onChange }: FieldsProps<StepOf<'shell' | 'draft'>> & { label: string }) {
+  return (
+    <GeometryPicks
+      label={label}
+      wants="face"
+      names={step.faces}
+      onChange={(faces, body) => onChange({ ...step, faces: [...faces], body: body ?? step.body })}
     />
   );
 }

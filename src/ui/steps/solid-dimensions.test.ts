@@ -3,9 +3,9 @@ import type { Point3 } from '@/core/geometry';
 import type { Regenerated, SolvedSketch } from '@/core/steps';
 import { demoDocument } from '../../../tests/support/demo';
 import { dimensionsOnSolid, stepOfSelection } from './solid-dimensions';
+import { MILLIMETRE } from '@/core/units';
 
 const FRONT = { origin: [0, 0, 0], x: [1, 0, 0], y: [0, 0, 1], normal: [0, -1, 0] } as const;
-const MILLIMETRE = 10_000;
 
 const side = demoDocument('Side frame');
 const values = new DocumentValues(side);

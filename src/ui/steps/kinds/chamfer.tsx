@@ -1,7 +1,7 @@
 'use client';
 import type { StepOf } from '@/core/document';
 import { Choice } from '../../design/fields';
-import { GeometryPicks } from '../geometry-picks';
+import { EdgesField } from '../field-parts';
 import type { FieldsProps, StepForm } from './form';
 
 export const chamfer: StepForm<StepOf<'chamfer'>> = { label: 'Chamfer', group: 'dress', needs: 'body', Fields: ChamferFields };
@@ -9,12 +9,7 @@ export const chamfer: StepForm<StepOf<'chamfer'>> = { label: 'Chamfer', group: '
 function ChamferFields({ step, onChange }: FieldsProps<StepOf<'chamfer'>>) {
   return (
     <>
-      <GeometryPicks
-        label="Edges"
-        wants="edge"
-        names={step.edges}
-        onChange={(edges, body) => onChange({ ...step, edges: [...edges], body: body ?? step.body })}
-      />
+      <EdgesField step={step} onChange={onChange} />
       <Choice
         label="Size by"
         value={step.form}

@@ -1,7 +1,6 @@
 'use client';
 import type { StepOf } from '@/core/document';
-import { PlaneField } from '../field-parts';
-import { GeometryPicks } from '../geometry-picks';
+import { FacesField, PlaneField } from '../field-parts';
 import type { FieldsProps, StepForm } from './form';
 
 export const draft: StepForm<StepOf<'draft'>> = { label: 'Taper faces', group: 'dress', needs: 'body', Fields: DraftFields };
@@ -9,12 +8,7 @@ export const draft: StepForm<StepOf<'draft'>> = { label: 'Taper faces', group: '
 function DraftFields({ step, onChange }: FieldsProps<StepOf<'draft'>>) {
   return (
     <>
-      <GeometryPicks
-        label="Faces"
-        wants="face"
-        names={step.faces}
-        onChange={(faces, body) => onChange({ ...step, faces: [...faces], body: body ?? step.body })}
-      />
+      <FacesField label="Faces" step={step} onChange={onChange} />
       <PlaneField label="They keep their size at" value={step.plane} onChange={(plane) => onChange({ ...step, plane })} />
     </>
   );

@@ -1,17 +1,10 @@
 'use client';
 import type { StepOf } from '@/core/document';
-import { GeometryPicks } from '../geometry-picks';
+import { FacesField } from '../field-parts';
 import type { FieldsProps, StepForm } from './form';
 
 export const shell: StepForm<StepOf<'shell'>> = { label: 'Shell', group: 'dress', needs: 'body', Fields: ShellFields };
 
-function ShellFields({ step, onChange }: FieldsProps<StepOf<'shell'>>) {
-  return (
-    <GeometryPicks
-      label="Open faces"
-      wants="face"
-      names={step.faces}
-      onChange={(faces, body) => onChange({ ...step, faces: [...faces], body: body ?? step.body })}
-    />
-  );
+function ShellFields(props: FieldsProps<StepOf<'shell'>>) {
+  return <FacesField label="Open faces" {...props} />;
 }
