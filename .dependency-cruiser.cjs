@@ -13,7 +13,7 @@ const CORE = {
   tolerance: [],
   document: ['kit', 'units', 'formula', 'network', 'tolerance'],
   instances: ['kit', 'units', 'formula', 'network', 'geometry', 'document'],
-  assembly: ['kit', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
+  assembly: ['kit', 'units', 'numeric', 'geometry', 'kernel-port', 'document', 'instances'],
   links: ['kit', 'network', 'document', 'instances'],
   studies: ['kit', 'units', 'tolerance', 'document', 'instances'],
   'loose-ends': ['document', 'instances'],

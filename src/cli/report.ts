@@ -18,6 +18,7 @@ import {
 } from '../core/document';
 import { dismissalOf, listParts, placeComponents, type Interference, type PartsRow, type PlacedSolid, type ShapeSource } from '../core/assembly';
 import { builtInOf, listPlaced, openValues, toMatrix, type InstanceSource } from '../core/instances';
+import { KILOGRAM } from '@/core/units';
 
 export interface ValueReport {
   readonly id: string;
@@ -69,8 +70,6 @@ export interface DocumentReport {
   /** In kilograms; null where something has none. */
   readonly mass?: number | null;
 }
-
-const KILOGRAM = 1e8;
 
 /** What a regeneration has told of a document. */
 interface Regeneration {

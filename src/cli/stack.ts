@@ -32,6 +32,7 @@ import { GENERAL_CLASSES } from '../core/tolerance';
 import { parseUnit } from '../core/units';
 import { CommandProblem } from './problem';
 import { findTarget, inUnit, unitOf, type Project } from './studies';
+import { MILLIMETRE } from '@/core/units';
 
 export interface StackReport {
   readonly value: string;
@@ -255,8 +256,6 @@ function reportTightening(values: DocumentValues, stack: Stack, required: Requir
     return factor === 1 ? [] : [{ name, lower: limit(lower), upper: limit(upper), unit }];
   });
 }
-
-const MILLIMETRE = 10_000;
 
 /** In the unit that a contributor is shown in. */
 function inOwnUnit({ unit }: { readonly unit: string }, amount: number): number | null {

@@ -10,6 +10,7 @@ import { drawnOfWhole } from '@/workers/small-picture';
 import { buildWhole } from '@/workers/whole-assembly';
 import type { Published } from './calculation/operations';
 import { drawThumbnail } from './thumbnail';
+import { KILOGRAM } from '@/core/units';
 
 export interface BuiltAssembly {
   readonly bodies: readonly SavedBody[];
@@ -17,7 +18,6 @@ export interface BuiltAssembly {
   readonly thumbnail: Buffer | undefined;
 }
 
-const KILOGRAM = 1e8;
 /** What stands in one another is not looked for any longer: others wait to be built. */
 const LONGEST_JUDGING_MS = 60_000;
 

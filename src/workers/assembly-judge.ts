@@ -27,10 +27,10 @@ import { listPlaced, rotate, WHOLE, type InstanceKey, type Standing } from '@/co
 import type { RegenerationClient } from './client';
 import type { PartBook } from './part-book';
 import type { Between } from './protocol';
+import { MILLIMETRE } from '@/core/units';
 
 /** Answers that are kept. */
 const MOST_KEPT = 20_000;
-const MILLIMETRE = 10_000;
 
 type PairMeasure = Extract<OneMeasure['measure'], { readonly of: 'components' }>;
 

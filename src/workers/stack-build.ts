@@ -8,6 +8,7 @@ import { JudgedPairs } from './assembly-judge';
 import type { RegenerationClient } from './client';
 import { buildWhole, type WholeAssembly } from './whole-assembly';
 import { problemsOfWhole } from './whole-problems';
+import { MILLIMETRE, RADIAN } from '@/core/units';
 
 export interface StackBuild {
   /** As its stack is judged. */
@@ -54,9 +55,6 @@ class PartReader implements StateReader {
   }
 }
 
-/** A millimetre among internal units. */
-const MILLIMETRE = 10_000;
-const DEGREES = 180 / Math.PI;
 /** How far what is free is moved to see whether that counts: millimetres, and radians. */
 const HAIR = { length: 0.01, angle: 1e-4 };
 /** A value that changes by less has not changed: a share of it, or so many internal units or degrees; kernels and arcs are no more exact. */
@@ -160,7 +158,7 @@ function hairsAround({ origin, turn }: Stance): Stance[] {
 function misfitsOf({ values, placement }: WholeAssembly): Misfit[] {
   return [...placement.misfits()].flatMap(([path, { amount, isLength }]) => {
     const mate = findRecord(values.document, path.split(' ').at(-1) ?? '', 'mate');
-    return [{ mate: mate?.name ?? 'a mate inside a sub-assembly', amount: amount * (isLength ? MILLIMETRE : DEGREES), isLength }];
+    return [{ mate: mate?.name ?? 'a mate inside a sub-assembly', amount: amount * (isLength ? MILLIMETRE : RADIAN), isLength }];
   });
 }
 

@@ -6,10 +6,10 @@ import { JudgedPairs } from './assembly-judge';
 import type { RegenerationClient } from './client';
 import { buildWhole } from './whole-assembly';
 import { problemsOfWhole } from './whole-problems';
+import { KILOGRAM } from '@/core/units';
 
 /** Stands for the mass of everything among the outputs, in internal units. */
 export const MASS = '/mass';
-const KILOGRAM = 1e8;
 
 export type Build = (document: Document, values: DocumentValues) => Promise<Outcome | undefined>;
 

@@ -4,9 +4,7 @@ import { listRecords } from '@/core/document';
 import { builtInOf, listPlaced, WHOLE } from '@/core/instances';
 import { problemsOfSteps } from '@/core/studies';
 import type { WholeAssembly } from './whole-assembly';
-
-/** Internal units in a kilogram. */
-const KILOGRAM = 1e8;
+import { KILOGRAM } from '@/core/units';
 
 /** In kilograms; undefined where it has none. */
 export function massOfWhole({ values, source }: WholeAssembly): number | undefined {

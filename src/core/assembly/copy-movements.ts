@@ -4,9 +4,7 @@ import type { Frame, Point3 } from '../geometry';
 import { combine, normalise, placesFollowed, relativeTo, rotate, STANDING, turnAbout, turnOver, type Quaternion, type Stance } from '../instances';
 import { directionOf } from './mate-equations';
 import type { MateGeometry } from './model';
-
-/** Internal length units in a millimetre. */
-const MILLIMETRE = 10_000;
+import { MILLIMETRE } from '../units';
 
 /** What takes the first to the n-th, in the space of what they are set out on. */
 export type CopyMovement = (n: number) => Stance | undefined;

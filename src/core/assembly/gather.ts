@@ -23,10 +23,7 @@ import { datumGeometry, placeGeometry, readInMirror, reflectGeometry } from './m
 import type { GeometryShape } from '../kernel-port';
 import type { EquationsOfMates, Mate, MatedBody, MateGeometry, MateSide } from './model';
 import { equationsOf } from './mate-equations';
-
-/** Internal length units in a millimetre; radians in a degree. */
-const MILLIMETRE = 10_000;
-const DEGREE = Math.PI / 180;
+import { DEGREE, MILLIMETRE } from '../units';
 
 /** A face or edge of a part with the values that it has in the assembly. */
 export interface WantedShape {

@@ -17,6 +17,7 @@ import { bodiesOf, directionOf, equationsOf } from './mate-equations';
 import { NONE_YIELDING, type Mate, type MatedBody, type MateSide } from './model';
 import { columnsOf, type Group } from './settle';
 import { sizeOf } from './solve';
+import { MILLIMETRE, RADIAN } from '../units';
 
 /** How far two parallel axes are apart, in millimetres; or the angle of two directions, in radians. */
 export interface PairReading {
@@ -95,10 +96,6 @@ function equationOf(term: Term, isLength: boolean): Equation {
   return { mate: '', terms: [term], d: 0, isLength };
 }
 
-/** Internal length units in a millimetre; degrees in a radian. */
-const MILLIMETRE = 10_000;
-const DEGREES = 180 / Math.PI;
-
 /**
  * The same for a value that is measured on an assembly, by the values of its own mates, in internal units. Undefined for what the kernel measures.
  */
@@ -116,7 +113,7 @@ export function slopesOfMeasure(
   if (!first || !second) return undefined;
   const { bodies, mates } = gather(values, shapes, options);
   const slopes = readingSlopesByMates(bodies, mates, { what: measure.what, first, second });
-  const reading = measure.what === 'angle' ? DEGREES : MILLIMETRE;
+  const reading = measure.what === 'angle' ? RADIAN : MILLIMETRE;
   return (
     slopes &&
     new Map(
@@ -125,7 +122,7 @@ export function slopesOfMeasure(
         const [slot] = record ? mateSlots(record) : [];
         const value = slot && record?.values[slot.slot];
         if (value === undefined || !slot) return [];
-        const own = slot.kind === 'angle' ? DEGREES : slot.kind === 'length' ? MILLIMETRE : 1;
+        const own = slot.kind === 'angle' ? RADIAN : slot.kind === 'length' ? MILLIMETRE : 1;
         return [[value, (slope * reading) / own] as const];
       }),
     )

@@ -9,11 +9,7 @@ import { readGeometry } from './mate-geometry';
 import { movementsOf } from './movements';
 import { directionOf } from './mate-equations';
 import type { PlacedSolid } from './solids';
-
-/** Internal units in a millimetre and in a kilogram. */
-const MILLIMETRE = 10_000;
-const KILOGRAM = 1e8;
-const DEGREES = 180 / Math.PI;
+import { KILOGRAM, MILLIMETRE, RADIAN } from '../units';
 
 /** An assembly, the outermost or one that stands in it, with values that are measured on it. */
 export interface MeasuredAssembly {
@@ -153,7 +149,7 @@ function measureAngle(
     directions.push(rotate(solid.at.turn, direction));
   }
   const [a, b] = directions;
-  return a && b ? { value: Math.acos(Math.min(1, Math.abs(dot(a, b)))) * DEGREES } : NOT_THERE;
+  return a && b ? { value: Math.acos(Math.min(1, Math.abs(dot(a, b)))) * RADIAN } : NOT_THERE;
 }
 
 /** Between the axes of two round faces or edges, as straight lines without ends. */

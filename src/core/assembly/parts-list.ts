@@ -1,6 +1,7 @@
 /** What an assembly is made of: each part that is of one make once, with how many there are. */
 import { hasShape, listRecords, type Document, type DocumentValues } from '../document';
 import { complete, diffDocuments, listPlaced, listShown, type InstanceKey, type InstanceSource, type PlacedPart } from '../instances';
+import { KILOGRAM } from '../units';
 
 export interface PartsRow<Item = number> {
   /** From 1, in the order of the components; by level `2.1` for the first within the second. */
@@ -18,8 +19,6 @@ export interface PartsRow<Item = number> {
   /** Kilograms; undefined where it has none, or is not built. */
   readonly mass: number | undefined;
 }
-
-const KILOGRAM = 1e8;
 
 /** Equal for parts that are made alike: of one revision under equal values, and of one hand, in whatever plane they are mirrored. */
 function makeOf(key: InstanceKey): string {

@@ -5,6 +5,7 @@ import type { Formula, Tolerance } from './schema';
 import { inShownUnit, withReadUnit, type Beside } from './shown-units';
 import { tryFormula } from './try-formula';
 import type { DocumentValues, ShownValue } from './values';
+import { MILLIMETRE } from '../units';
 
 /** In internal base units; or why there are none. */
 export type Limits =
@@ -16,9 +17,6 @@ export type Limits =
       readonly isGeneral?: true;
     }
   | { readonly problem: string };
-
-/** Internal units of a millimetre. */
-const MILLIMETRE = 10_000;
 
 /**
  * The greatest and the least that a value may be; undefined for one without a tolerance, or with an error of its own. Typed lengths have the general

@@ -12,6 +12,7 @@
  */
 import { findNearest, type Diagnostic, type Repair } from '../kit';
 import {
+  DEGREE,
   MOST_EXPONENT,
   PLAIN,
   addRational,
@@ -132,7 +133,7 @@ export class Checker implements Checking {
     if (checked.isBare) return this.adopt(checked, wanted);
     if (withoutAngle(dimension) !== withoutAngle(wanted) || withoutAngle(dimension) === PLAIN) return undefined;
     const power = angleExponent(dimension) - angleExponent(wanted);
-    const typed = operation('multiply', [checked.typed, constant((Math.PI / 180) ** power)], checked.span, [checked.span, checked.span]);
+    const typed = operation('multiply', [checked.typed, constant(DEGREE ** power)], checked.span, [checked.span, checked.span]);
     return this.give(typed, quantityType(wanted), checked.span);
   }
 

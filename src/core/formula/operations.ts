@@ -22,6 +22,7 @@ import pow from '@stdlib/math-base-special-pow';
 import sin from '@stdlib/math-base-special-sin';
 import tan from '@stdlib/math-base-special-tan';
 import type { FormulaCode } from './messages';
+import { DEGREE } from '../units';
 
 export interface Operation {
   readonly name: string;
@@ -52,8 +53,6 @@ export function snapWhole(x: number): number {
   return Math.abs(x - nearest) <= Math.min(WHOLE_TOLERANCE * Math.max(1, Math.abs(x)), MOST_OFF_WHOLE) ? nearest : x;
 }
 
-const RADIANS = Math.PI / 180;
-
 /** Exact results at multiples of 30° and 45°, by 15° steps of the first turn; undefined elsewhere. */
 function exactSine(degrees: number): number | undefined {
   const turned = ((degrees % 360) + 360) % 360;
@@ -83,11 +82,11 @@ function exactSine(degrees: number): number | undefined {
 }
 
 function sineOfDegrees(degrees: number): number {
-  return exactSine(degrees) ?? sin((degrees % 360) * RADIANS);
+  return exactSine(degrees) ?? sin((degrees % 360) * DEGREE);
 }
 
 function cosineOfDegrees(degrees: number): number {
-  return exactSine(degrees + 90) ?? cos((degrees % 360) * RADIANS);
+  return exactSine(degrees + 90) ?? cos((degrees % 360) * DEGREE);
 }
 
 function tangentOfDegrees(degrees: number): number {
@@ -101,13 +100,13 @@ function tangentOfDegrees(degrees: number): number {
     case 135:
       return -1;
     default:
-      return tan((degrees % 360) * RADIANS);
+      return tan((degrees % 360) * DEGREE);
   }
 }
 
 /** Angles whose sine, cosine or tangent is exact come back exact: asin(0.5) is 30°. */
 function toDegrees(radians: number): number {
-  const degrees = radians / RADIANS;
+  const degrees = radians / DEGREE;
   const nearest = Math.round(degrees / 15) * 15;
   return Math.abs(degrees - nearest) <= 4e-15 * Math.max(1, Math.abs(nearest)) * 4 ? nearest : degrees;
 }

@@ -10,6 +10,7 @@ import sin from '@stdlib/math-base-special-sin';
 import { applyOperation, operationCode, snapWhole, type OperationName } from './operations';
 import { findRow, interpolate, lookUp } from './typed-tree';
 import type { LookupTable } from './scope';
+import { DEGREE } from '../units';
 
 /** A value, and how fast it moves. */
 export interface Moving {
@@ -18,8 +19,6 @@ export interface Moving {
   /** Whether the other side has another slope, or another value. */
   readonly isCorner: boolean;
 }
-
-const RADIANS = Math.PI / 180;
 
 const moving = (value: number, slope: number, isCorner = false): Moving => ({ value, slope, isCorner });
 
@@ -84,13 +83,13 @@ const RULES: Readonly<Record<Exclude<OperationName, 'lookup' | 'interpolate'>, R
   and: linear(() => 0),
   or: linear(() => 0),
   not: linear(() => 0),
-  sin: smooth((a) => cos((a % 360) * RADIANS) * RADIANS),
-  cos: smooth((a) => -sin((a % 360) * RADIANS) * RADIANS),
-  tan: smooth((_, value) => (1 + value * value) * RADIANS),
-  asin: smooth((a) => 1 / (RADIANS * Math.sqrt(1 - a * a))),
-  acos: smooth((a) => -1 / (RADIANS * Math.sqrt(1 - a * a))),
-  atan: smooth((a) => 1 / (RADIANS * (1 + a * a))),
-  atan2: (value, y, x) => moving(value, (times(y.slope, x.value) - times(x.slope, y.value)) / (RADIANS * (x.value * x.value + y.value * y.value))),
+  sin: smooth((a) => cos((a % 360) * DEGREE) * DEGREE),
+  cos: smooth((a) => -sin((a % 360) * DEGREE) * DEGREE),
+  tan: smooth((_, value) => (1 + value * value) * DEGREE),
+  asin: smooth((a) => 1 / (DEGREE * Math.sqrt(1 - a * a))),
+  acos: smooth((a) => -1 / (DEGREE * Math.sqrt(1 - a * a))),
+  atan: smooth((a) => 1 / (DEGREE * (1 + a * a))),
+  atan2: (value, y, x) => moving(value, (times(y.slope, x.value) - times(x.slope, y.value)) / (DEGREE * (x.value * x.value + y.value * y.value))),
   sqrt: smooth((_, value) => 1 / (2 * value)),
   cbrt: smooth((_, value) => 1 / (3 * value * value)),
   hypot: (value, a, b, _, direction) =>

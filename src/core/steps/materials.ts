@@ -4,7 +4,7 @@
  * so that it can read a named value, also one linked from another document.
  */
 import { findRecord, type Body, type Document, type DocumentValues } from '../document';
-import { parseUnit, readInUnit } from '../units';
+import { CUBIC_MILLIMETRE, KILOGRAM, parseUnit, readInUnit } from '../units';
 
 export interface Material {
   readonly name: string;
@@ -52,9 +52,6 @@ export function colourOfBody(document: Document, id: string): string {
 }
 
 const GRAM_PER_CUBIC_CENTIMETRE = parseUnit('g/cm^3');
-/** Internal mass units in a kilogram, and internal length units in a millimetre, cubed. */
-const KILOGRAM = 1e8;
-const CUBIC_MILLIMETRE = 1e12;
 
 /** What a body weighs, in kilograms; or why that is not known. */
 export type Mass = { readonly kilograms: number } | { readonly problem: string };

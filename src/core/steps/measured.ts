@@ -15,12 +15,8 @@ import type { Axis, BodyProperties, KernelPort, GeometryShape } from '../kernel-
 import { describeNamed } from './describe-named';
 import type { BodyState } from './build/context';
 import { massOf } from './materials';
-import { MILLIMETRE } from './sketch-model';
 import type { SketchResult } from './sketch-result';
-
-/** Internal mass units in a kilogram. */
-const KILOGRAM = 1e8;
-const DEGREES = 180 / Math.PI;
+import { KILOGRAM, MILLIMETRE, RADIAN } from '../units';
 
 export function measuredOn(document: Document, step: string): (Parameter & { readonly measure: StepMeasure })[] {
   return listRecords(document, `${step}/values`, 'parameter').flatMap((parameter) =>
@@ -34,7 +30,7 @@ export function measureSketch(document: Document, sketch: string, result: Sketch
   for (const { id, kind, parameter, isReference } of listRecords(document, `${sketch}/constraints`, 'dimension')) {
     if (isReference !== true) continue;
     const value = result?.solution.measured.get(id);
-    found[parameter] = value === undefined ? { problem } : { value: kind === 'angle' ? value * DEGREES : value * MILLIMETRE };
+    found[parameter] = value === undefined ? { problem } : { value: kind === 'angle' ? value * RADIAN : value * MILLIMETRE };
   }
   for (const { id, measure } of measuredOn(document, sketch)) {
     if (measure.of !== 'region') continue;
@@ -146,7 +142,7 @@ function measureGeometry(port: KernelPort, { handle }: BodyState, { what, on }: 
       const [p, q] = [directionOf(a), b && directionOf(b)];
       if (!p || !q) return { problem: 'An angle needs two plane faces, straight edges or axes.' };
       const cosine = Math.abs(p[0] * q[0] + p[1] * q[1] + p[2] * q[2]);
-      return { value: Math.acos(Math.min(1, cosine)) * DEGREES };
+      return { value: Math.acos(Math.min(1, cosine)) * RADIAN };
     }
   }
 }

@@ -3,6 +3,7 @@ import type { MeasuredValue, StepDirections } from '../document';
 import type { Frame } from '../geometry';
 import type { BodyProperties } from '../kernel-port';
 import type { SketchStatus } from '../sketch';
+import { CUBIC_MILLIMETRE, KILOGRAM } from '../units';
 
 export type StepStatus = 'done' | 'failed' | 'waiting' | 'suppressed';
 
@@ -71,10 +72,6 @@ export interface BodyOutcome {
   /** The step that used the body up. */
   readonly usedBy?: string;
 }
-
-/** Internal units in a kilogram and in a cubic millimetre. */
-const KILOGRAM = 1e8;
-const CUBIC_MILLIMETRE = 1e12;
 
 /** What an assembly reads of a part that was built, in internal units: all its bodies together. */
 export function readWhole({ bodies, measured, steps }: Pick<Regenerated, 'bodies' | 'measured' | 'steps'>) {

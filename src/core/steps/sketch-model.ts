@@ -13,9 +13,7 @@ import {
 } from '../document';
 import { repeatCurves, type Curve, type Point2, type Repeat } from '../geometry';
 import type { SketchModel } from '../sketch';
-
-/** Internal units in a millimetre: 0.1 µm. */
-export const MILLIMETRE = 10_000;
+import { MILLIMETRE } from '../units';
 
 /** A length in millimetres from internal units. */
 export function toMillimetres(value: number): number {

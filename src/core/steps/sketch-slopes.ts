@@ -1,7 +1,8 @@
 /** How fast a reference dimension moves when other dimensions of its sketch do. */
 import { findRecord, listRecords, type DocumentValues, type SketchDimension } from '../document';
 import { readingSlopes, solveSketch } from '../sketch';
-import { MILLIMETRE, readEntities, readSketchModel } from './sketch-model';
+import { MILLIMETRE, RADIAN } from '../units';
+import { readEntities, readSketchModel } from './sketch-model';
 
 /**
  * By the values of driving dimensions: how much a reference dimension changes by one of each, in internal units. Undefined for what is none, where its sketch
@@ -27,5 +28,5 @@ export function slopesOfReading(values: DocumentValues, id: string): ReadonlyMap
 
 /** Internal units in a millimetre or a radian. */
 function internal({ kind }: SketchDimension): number {
-  return kind === 'angle' ? 180 / Math.PI : MILLIMETRE;
+  return kind === 'angle' ? RADIAN : MILLIMETRE;
 }

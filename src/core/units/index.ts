@@ -1,3 +1,4 @@
+export { CUBIC_MILLIMETRE, DEGREE, KILOGRAM, MILLIMETRE, RADIAN } from './base-units';
 export {
   ANGLE,
   LENGTH,

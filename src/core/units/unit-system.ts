@@ -6,6 +6,7 @@ import { ANGLE, LENGTH, MASS, angleExponent, multiplyDimensions, powerDimension,
 import { kindDimension } from './quantity-kind';
 import { parseUnit } from './unit-text';
 import type { Unit } from './unit-table';
+import { RADIAN } from './base-units';
 
 export interface UnitSystem {
   readonly length: string;
@@ -53,7 +54,7 @@ export function dropRadian(system: UnitSystem, unit: Unit): Unit {
   const power = angleExponent(dimension);
   if (power <= 0 || exponentOf(dimension, 'length') <= 0) return unit;
   const shown = systemUnit(system, withoutAngle(dimension));
-  return { symbol: shown.symbol, dimension, factor: shown.factor, size: shown.size * (180 / Math.PI) ** power };
+  return { symbol: shown.symbol, dimension, factor: shown.factor, size: shown.size * RADIAN ** power };
 }
 
 function systemUnitText(system: UnitSystem, dimension: Dimension): string {

@@ -9,6 +9,7 @@ import { Skeleton } from '../design/states';
 import { InterferenceCounts } from './interference-counts';
 import type { ComparedAssembly, PreviewWorkshop, TwoStates } from './preview-workshop';
 import { ViewSelect } from './view-select';
+import { KILOGRAM } from '@/core/units';
 
 interface AssemblyPreviewProps {
   readonly entry: TwoStates;
@@ -74,8 +75,6 @@ function massOf({ values, source }: WholeAssembly): string {
   const mass = builtInOf(values, WHOLE, 'mass', source);
   return 'value' in mass ? `${(mass.value / KILOGRAM).toFixed(3)} kg` : 'no mass';
 }
-
-const KILOGRAM = 1e8;
 
 function Interferences({ built, sides }: { readonly built: ComparedAssembly; readonly sides: readonly [string, string] }) {
   return (

@@ -27,6 +27,7 @@ import { SurroundingsStrip } from '../canvas3d/surroundings-strip';
 import { saveSection } from '../canvas3d/save-section';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 import type { StepDraft } from '../state/drafts';
+import { MILLIMETRE } from '@/core/units';
 
 /** The canvas of a part: the sketch that is open, or the solid. */
 export function PartCanvas() {
@@ -211,7 +212,6 @@ function SolidCanvas() {
   );
 }
 
-const MILLIMETRE = 10_000;
 const NOWHERE: Point3 = [0, 0, 0];
 /** How far below a place that was clicked the middle of its verbs stands, in pixels: they leave it free. */
 const VERBS_BELOW = 100;

@@ -7,6 +7,7 @@ import type { RegenerationClient } from '@/workers/client';
 import { drawnOfPart, drawnOfWhole, drawPicture, type DrawnBody, type SmallPicture } from '@/workers/small-picture';
 import { buildWhole } from '@/workers/whole-assembly';
 import { massOfWhole, problemsOfWhole } from '@/workers/whole-problems';
+import { CUBIC_MILLIMETRE } from '@/core/units';
 
 /** What is kept of each, at most. */
 const MOST_PROBLEMS = 100;
@@ -99,9 +100,6 @@ async function checkAssembly(client: RegenerationClient, document: Document, sou
     drawn: drawnOfWhole(whole),
   };
 }
-
-/** Internal units in a cubic millimetre. */
-const CUBIC_MILLIMETRE = 1e12;
 
 /** Where a value has an error, what was built is not this size: it has no mass then. */
 function weightOf(values: DocumentValues, mass: number | undefined, volume: number | undefined): Pick<CheckedSize, 'mass' | 'volume'> {

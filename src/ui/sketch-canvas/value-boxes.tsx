@@ -8,8 +8,7 @@ import { editValue, splitNamed } from '../state/value-edits';
 import { changeByValue, type ChangeWish } from './change-tools';
 import { toScreen, type SketchView } from './sketch-view';
 import type { SketchTools } from './use-sketch-tools';
-
-const MILLIMETRE = 10_000;
+import { MILLIMETRE } from '@/core/units';
 
 /** The value box that is open on the canvas, if any: of a dimension, of a new one, of a fillet or an offset. */
 export function ValueBoxes({ view, tools, onDone }: { view: SketchView; tools: SketchTools; onDone: () => void }) {

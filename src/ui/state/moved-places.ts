@@ -2,6 +2,7 @@
 import type { AssemblyPlacement } from '@/core/assembly';
 import { findRecord, type Document, type EditOf, type Placement } from '@/core/document';
 import { relativeTo, type Stance } from '@/core/instances';
+import { RADIAN } from '@/core/units';
 
 /**
  * Keeps where components stand now; undefined where all of them stand where they were put. Those
@@ -32,7 +33,7 @@ export function placesEdit(document: Document, placement: Pick<AssemblyPlacement
   const turned: Record<string, number> = {};
   for (const [id, angle] of placement?.turned ?? []) {
     const mate = findRecord(document, id, 'mate');
-    if (mate && mate.turned !== angle * DEGREES) turned[id] = angle * DEGREES;
+    if (mate && mate.turned !== angle * RADIAN) turned[id] = angle * RADIAN;
   }
   if (Object.keys(places).length === 0) return undefined;
   return {
@@ -42,8 +43,6 @@ export function placesEdit(document: Document, placement: Pick<AssemblyPlacement
     ...(Object.keys(turned).length > 0 ? { turned } : {}),
   };
 }
-
-const DEGREES = 180 / Math.PI;
 
 export function toPlacement({ origin, turn }: Stance): Placement {
   return { origin: [...origin], turn: [...turn] };
