@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useMemo, useState } from 'react';
+import { useEffect, useState } from 'react';
 import type { HistoryReply, RevisionReply } from '@/contract';
 import { compareSnapshots, planRestore, type Comparison, type Snapshot, type ValueDifference } from '@/core/document';
 import type { CompleteDocument } from '@/core/instances';
@@ -8,10 +8,12 @@ import { SolidPreview } from '../catch-up/solid-preview';
 import { Button } from '../design/button';
 import { ModalPage } from '../design/modal-page';
 import { SmallPicture } from '../design/small-picture';
-import { Notice, Skeleton } from '../design/states';
+import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
-import { useSession, useSessionState } from '../state/context';
+import { useSession } from '../state/context';
 import { describeAuthor } from '../state/identity';
+import { PAGED } from '../state/queries';
+import { useLoadedPages } from '../state/use-loaded';
 
 type Card = HistoryReply['revisions'][number];
 /** A side of the comparison: a revision, or what is on screen now. */
@@ -20,33 +22,15 @@ type Side = number | 'now';
 /** The revisions of the document: what each changed, any two side by side, and going back to one. */
 export function HistoryDialog({ onClose }: { onClose: () => void }) {
   const session = useSession();
-  const revision = useSessionState((state) => state.revision);
-  const [cards, setCards] = useState<readonly Card[]>();
-  const [hasMore, setMore] = useState(false);
+  const { loaded, hasMore, more, reload } = useLoadedPages(PAGED.revisions(session.id));
+  const cards = loaded.state === 'ready' ? loaded.value.flatMap(({ revisions }) => revisions) : undefined;
   const [failure, setFailure] = useState<ApiFailure>();
   const [sides, setSides] = useState<readonly [Side, Side]>();
   const [word, setWord] = useState<string>();
 
-  const load = useCallback(
-    async (before?: number) => {
-      const reply = await api.listRevisions(session.id, before);
-      if (!reply.ok) {
-        setFailure(reply.failure);
-        return;
-      }
-      setMore(reply.value.hasMore);
-      setCards((known) => [...(before === undefined ? [] : (known ?? [])), ...reply.value.revisions]);
-    },
-    [session],
-  );
-  useEffect(() => {
-    // Revisions are the server's; a new one, from here or elsewhere, is listed at once.
-    void load();
-  }, [load, revision]);
-
   // What one comes for first: the newest revision.
   const newest = cards?.[0]?.number ?? 0;
-  const shown = useMemo((): readonly [Side, Side] | undefined => sides ?? (newest > 1 ? [newest - 1, newest] : undefined), [sides, newest]);
+  const shown = sides ?? (newest > 1 ? ([newest - 1, newest] as const) : undefined);
 
   const restore = async (number: number): Promise<void> => {
     const reply = await api.readRevision(session.id, number);
@@ -63,11 +47,12 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
   return (
     <ModalPage title={`History of ${session.document.name}`} leave="Close" onClose={onClose}>
       {failure && (
-        <Notice title="The history cannot be shown" tone="error">
+        <Notice title="Nothing was restored" tone="error">
           {failure.message}
         </Notice>
       )}
-      {!cards && !failure && <Skeleton />}
+      {loaded.state === 'loading' && <Skeleton />}
+      {loaded.state === 'failed' && <FailedToLoad title="The history cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       <div className="flex h-full min-h-0">
         <section aria-label="Revisions" className="w-[26rem] shrink-0 overflow-y-auto border-r border-rule">
           {word !== undefined && (
@@ -77,18 +62,11 @@ export function HistoryDialog({ onClose }: { onClose: () => void }) {
           )}
           <ol>
             {cards?.map((card) => (
-              <RevisionLine
-                key={card.number}
-                card={card}
-                sides={shown}
-                onCompare={setSides}
-                onRestore={() => void restore(card.number)}
-                onNamed={() => void load()}
-              />
+              <RevisionLine key={card.number} card={card} sides={shown} onCompare={setSides} onRestore={() => void restore(card.number)} onNamed={reload} />
             ))}
           </ol>
           {hasMore && (
-            <Button tone="quiet" className="m-2" onClick={() => void load(cards?.at(-1)?.number)}>
+            <Button tone="quiet" className="m-2" onClick={more}>
               Earlier revisions
             </Button>
           )}

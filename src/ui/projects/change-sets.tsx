@@ -1,43 +1,22 @@
 'use client';
 import Link from 'next/link';
-import { Fragment, useCallback, useEffect, useState } from 'react';
+import { Fragment, useState } from 'react';
 import type { ChangeSetCard, ChangeSetReply } from '@/contract';
 import { Button } from '../design/button';
 import { SmallPicture } from '../design/small-picture';
-import { FailedLine, Notice, Skeleton } from '../design/states';
+import { FailedLine, FailedToLoad, Notice, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { describeAuthor, thisAuthor } from '../state/identity';
-import { listenLive } from '../state/live';
-import { QUERIES } from '../state/queries';
-import { useLoaded } from '../state/use-loaded';
+import { PAGED, QUERIES } from '../state/queries';
+import { useLoaded, useLoadedPages } from '../state/use-loaded';
 
 /** The change sets of a project, newest first: what each changed, and taking one back as a whole. */
 export function ChangeSets({ project, onChanged }: { project: string; onChanged: () => void }) {
-  const [cards, setCards] = useState<readonly ChangeSetCard[]>();
-  const [hasMore, setMore] = useState(false);
+  const { loaded, hasMore, more, reload } = useLoadedPages(PAGED.changeSets(project));
+  const cards = loaded.state === 'ready' ? loaded.value.flatMap(({ changeSets }) => changeSets) : undefined;
   const [failure, setFailure] = useState<ApiFailure>();
   const [word, setWord] = useState<string>();
   const [working, setWorking] = useState<string>();
-
-  const load = useCallback(
-    async (before?: ChangeSetCard) => {
-      const reply = await api.listChangeSets(project, before);
-      if (!reply.ok) {
-        setFailure(reply.failure);
-        return;
-      }
-      setMore(reply.value.hasMore);
-      setCards((known) => [...(before === undefined ? [] : (known ?? [])), ...reply.value.changeSets]);
-    },
-    [project],
-  );
-  useEffect(() => {
-    // Change sets are the server's; new ones are listed at once.
-    void load();
-    return listenLive((event) => {
-      if (event.type === 'reconnected' || (event.type === 'saved' && event.project === project)) void load();
-    });
-  }, [load, project]);
 
   const undo = async ({ id }: ChangeSetCard): Promise<void> => {
     setWorking(id);
@@ -50,7 +29,7 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
     }
     const { documents, nowBehind } = reply.value;
     setWord(`Undone in ${documents.length} documents, as a new change set.${nowBehind.length > 0 ? ` Behind now: ${nowBehind.length}.` : ''}`);
-    void load();
+    reload();
     onChanged();
   };
 
@@ -66,7 +45,8 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
           {word}
         </p>
       )}
-      {!cards && !failure && <Skeleton />}
+      {loaded.state === 'loading' && <Skeleton />}
+      {loaded.state === 'failed' && <FailedToLoad title="The change sets cannot be shown" message={loaded.failure.message} onRetry={reload} />}
       {cards?.length === 0 && (
         <Notice title="No change set yet">
           <p>When documents catch up, or follow what is saved, their new revisions are made together and are listed here.</p>
@@ -78,7 +58,7 @@ export function ChangeSets({ project, onChanged }: { project: string; onChanged:
         ))}
       </ol>
       {hasMore && (
-        <Button tone="quiet" className="mt-2" onClick={() => void load(cards?.at(-1))}>
+        <Button tone="quiet" className="mt-2" onClick={more}>
           Earlier ones
         </Button>
       )}

@@ -1,4 +1,5 @@
 /** What components ask the server, each question under a key of its own: the same question, asked by several, is asked once. */
+import type { ChangeSetsReply, HistoryReply } from '@/contract';
 import type { Result } from '@/core/kit';
 import { api, type ApiFailure } from './api';
 
@@ -12,6 +13,28 @@ export interface ServerQuery<T> {
 const following = <T>(key: ServerQuery<T>['key'], ask: ServerQuery<T>['ask']): ServerQuery<T> => ({ key, ask, follows: true });
 /** Asked once each time that it is shown: what is chosen from it does not change under the hand. */
 const asOpened = <T>(key: ServerQuery<T>['key'], ask: ServerQuery<T>['ask']): ServerQuery<T> => ({ key, ask, follows: false });
+
+/** A list that comes in pages, the newest first. */
+export interface PagedQuery<T> extends Omit<ServerQuery<T>, 'ask'> {
+  /** A page, from the start or behind another one. */
+  readonly ask: (behind: T | undefined) => Promise<Result<T, ApiFailure>>;
+  readonly hasMore: (page: T) => boolean;
+}
+
+export const PAGED = {
+  revisions: (document: string): PagedQuery<HistoryReply> => ({
+    key: ['revisions', document],
+    ask: (behind) => api.listRevisions(document, behind?.revisions.at(-1)?.number),
+    hasMore: ({ hasMore }) => hasMore,
+    follows: true,
+  }),
+  changeSets: (project: string): PagedQuery<ChangeSetsReply> => ({
+    key: ['change-sets', project],
+    ask: (behind) => api.listChangeSets(project, behind?.changeSets.at(-1)),
+    hasMore: ({ hasMore }) => hasMore,
+    follows: true,
+  }),
+};
 
 export const QUERIES = {
   projects: following(['projects'], api.listProjects),

@@ -3,8 +3,8 @@ import userEvent from '@testing-library/user-event';
 import { fail, succeed, type Result } from '@/core/kit';
 import { FailedLine } from '../design/states';
 import type { ApiFailure } from './api';
-import type { ServerQuery } from './queries';
-import { forgetAnswers, useLoaded } from './use-loaded';
+import type { PagedQuery, ServerQuery } from './queries';
+import { forgetAnswers, useLoaded, useLoadedPages } from './use-loaded';
 
 afterEach(forgetAnswers);
 
@@ -61,4 +61,43 @@ test('nothing is asked without a question', async () => {
   expect(query.asked()).toBe(0);
   rerender(<Shown query={query} />);
   expect(await screen.findByText('18 mm')).toBeTruthy();
+});
+
+type Page = readonly number[];
+
+/** A list of so many numbers, two on a page. */
+function numbers(most: number): PagedQuery<Page> {
+  return {
+    key: ['numbers', most],
+    ask: (behind) => {
+      const from = (behind?.at(-1) ?? 0) + 1;
+      return Promise.resolve(succeed([from, from + 1].filter((number) => number <= most)));
+    },
+    hasMore: (page) => (page.at(-1) ?? 0) < most,
+    follows: false,
+  };
+}
+
+function Listed({ query }: { query: PagedQuery<Page> }) {
+  const { loaded, hasMore, more } = useLoadedPages(query);
+  return (
+    <>
+      <p>{loaded.state === 'ready' ? loaded.value.flat().join(' ') : loaded.state}</p>
+      {hasMore && (
+        <button type="button" onClick={more}>
+          Earlier ones
+        </button>
+      )}
+    </>
+  );
+}
+
+test('a list comes page by page, each behind the one before, until there is no more', async () => {
+  render(<Listed query={numbers(5)} />);
+  expect(await screen.findByText('1 2')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Earlier ones' }));
+  expect(await screen.findByText('1 2 3 4')).toBeTruthy();
+  await userEvent.click(screen.getByRole('button', { name: 'Earlier ones' }));
+  expect(await screen.findByText('1 2 3 4 5')).toBeTruthy();
+  expect(screen.queryByRole('button')).toBeNull();
 });

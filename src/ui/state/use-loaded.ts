@@ -1,10 +1,11 @@
 'use client';
 /** Answers of the server in components: one policy for what is loading, what failed, asking again, and what is old (by `@tanstack/react-query`). */
-import { QueryClient, useQuery } from '@tanstack/react-query';
+import { QueryClient, useInfiniteQuery, useQuery, type InfiniteData } from '@tanstack/react-query';
 import { useEffect } from 'react';
+import type { Result } from '@/core/kit';
 import type { ApiFailure } from './api';
 import { listenLive } from './live';
-import type { ServerQuery } from './queries';
+import type { PagedQuery, ServerQuery } from './queries';
 
 /** One answer for notices that come close together, in milliseconds. */
 const REST_MS = 150;
@@ -49,16 +50,46 @@ export function useLoaded<T>(query: ServerQuery<T> | undefined): { readonly load
   const { data, error, refetch } = useQuery(
     {
       queryKey: key,
-      queryFn: async () => {
-        const reply = await ask();
-        if (!reply.ok) throw new NotAnswered(reply.failure);
-        return reply.value;
-      },
+      queryFn: async () => valueOf(await ask()),
       enabled: query !== undefined,
       ...(follows ? {} : { gcTime: 0 }),
     },
     answers,
   );
+  useFollowing(follows, refetch);
+  const reload = (): void => void refetch();
+  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure }, reload };
+  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data }, reload };
+}
+
+export interface LoadedPages<T> {
+  /** The pages that were asked for so far, in their order. */
+  readonly loaded: Loaded<readonly T[]>;
+  readonly hasMore: boolean;
+  readonly more: () => void;
+  readonly reload: () => void;
+}
+
+/** The same for a list that comes in pages: all that are shown are asked for again when something was saved. */
+export function useLoadedPages<T>({ key, ask, hasMore, follows }: PagedQuery<T>): LoadedPages<T> {
+  const { data, error, refetch, fetchNextPage, hasNextPage } = useInfiniteQuery<T, Error, InfiniteData<T>, PagedQuery<T>['key'], unknown>(
+    {
+      queryKey: key,
+      // Each page is asked for by the one before it.
+      queryFn: async ({ pageParam }) => valueOf(await ask(pageParam as T | undefined)),
+      initialPageParam: undefined,
+      getNextPageParam: (last: T): unknown => (hasMore(last) ? last : undefined),
+    },
+    answers,
+  );
+  useFollowing(follows, refetch);
+  const rest = { hasMore: hasNextPage, more: () => void fetchNextPage(), reload: () => void refetch() };
+  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure }, ...rest };
+  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data.pages }, ...rest };
+}
+
+/** Asks again when something was saved anywhere. */
+function useFollowing(follows: boolean, refetch: () => Promise<unknown>): void {
   useEffect(() => {
     if (!follows) return undefined;
     let timer: ReturnType<typeof setTimeout> | undefined;
@@ -71,9 +102,11 @@ export function useLoaded<T>(query: ServerQuery<T> | undefined): { readonly load
       stop();
     };
   }, [follows, refetch]);
-  const reload = (): void => void refetch();
-  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure }, reload };
-  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data }, reload };
+}
+
+function valueOf<T>(reply: Result<T, ApiFailure>): T {
+  if (!reply.ok) throw new NotAnswered(reply.failure);
+  return reply.value;
 }
 
 /** Forgets all answers: for tests, which are pages of their own. */
