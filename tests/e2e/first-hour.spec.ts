@@ -192,6 +192,28 @@ test('a plane is clicked in the picture, and what is pointed at is named', async
   const behind = page.getByRole('list', { name: 'Behind the pointer' });
   await expect(behind.getByRole('button')).toHaveText([/end of Side board/, /start of Side board/]);
   await page.keyboard.press('Escape');
+
+  await test.step('an edge is found from the middle to the right, and filleted; bodies are taken as a whole where that is chosen', async () => {
+    const words = page.getByText(/^edge between .* of Side board/);
+    let x: number = middle[0];
+    while (!(await words.first().isVisible()) && x < box.x + box.width) await page.mouse.move((x += 4), middle[1]);
+    await page.mouse.click(x, middle[1]);
+    await expect(page.getByRole('group', { name: 'Picked edge' })).toBeVisible();
+    await page.getByRole('button', { name: 'Fillet', exact: true }).click();
+    const form = page.getByRole('form', { name: 'New fillet' });
+    await expect(form.getByText(/^edge between .* of Side board/)).toBeVisible();
+    await expect(form.getByRole('textbox', { name: 'Radius' })).toBeFocused();
+    await form.getByRole('button', { name: 'Cancel' }).click();
+    const choose = async (what: string): Promise<void> => {
+      await page.getByRole('button', { name: 'View', exact: true }).click();
+      await page.getByRole('menuitemradio', { name: what, exact: true }).click();
+    };
+    await choose('Bodies');
+    await page.mouse.click(...middle);
+    await expect(page.getByRole('group', { name: 'Picked body' })).toContainText('Values of Side');
+    await choose('Faces and edges');
+    await page.getByRole('button', { name: 'Clear the selection' }).click();
+  });
   await page.getByRole('button', { name: 'Measure', exact: true }).click();
   const measure = page.getByRole('region', { name: 'Measure' });
   await expect(measure).toContainText('Click a face, an edge or a corner.');
