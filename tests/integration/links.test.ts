@@ -10,7 +10,7 @@ import { listChangeSets, readChangeSet, undoChangeSet } from '@/server/services/
 import { readState } from '@/server/services/document-store';
 import { postEdits, readDocument, readStandingOf } from '@/server/services/documents';
 import { handOver } from '@/server/services/hand-over';
-import { listRevisions, listValueHistory } from '@/server/services/history';
+import { listRevisions, listValueHistory, readRevision } from '@/server/services/history';
 import { importProject, readProject } from '@/server/services/projects';
 import { readReach } from '@/server/services/reach';
 import { saveRevision } from '@/server/services/revisions';
@@ -222,7 +222,9 @@ test('a change set is not taken back where somebody works or has changed the sam
   await save(imported.ids['Loom sizes'] ?? '');
   const done = await catchUpAll(imported.project);
   if (!done.ok) throw new Error(done.failure.message);
-  await keepEvaluation({ documentId: rail, number: 2 }, { bodies: [], published: {}, thumbnail: Buffer.from('as it was drawn') });
+  const made = await readRevision(rail, 2);
+  const published = made.ok ? made.value.values : {};
+  await keepEvaluation({ documentId: rail, number: 2 }, { bodies: [], published, thumbnail: Buffer.from('as it was drawn') });
   const changed = await readChangeSet(done.value.changeSet);
   const of = changed.ok ? changed.value.documents.find(({ id }) => id === rail) : undefined;
   expect(of?.differs[0]).toMatchObject({ before: { name: 'inner_width', shown: '424 mm' }, after: { shown: '504 mm' } });

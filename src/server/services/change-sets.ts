@@ -12,7 +12,7 @@ import { mapInTurns } from '../turns';
 import { announce } from './announce';
 import { createChangeSet } from './write-plan';
 import { lockDocuments, readState, writeChanges } from './document-store';
-import { MEASURED, publishedOf, readPictured } from './evaluations';
+import { isPictured, PICTURED, publishedOf } from './evaluations';
 import { newId } from './ids';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, RefusedTransaction, type Refusal } from './refusal';
@@ -158,19 +158,18 @@ export async function readChangeSet(id: string): Promise<Result<ChangeSetReply, 
   if (revisions.length === 0) return fail(refuse('not-found', 'There is no such change set.'));
   const pairs = await RevisionRow.findAll({
     where: { [Op.or]: revisions.map(({ documentId, number }) => ({ documentId, number: [number, number - 1] })) },
-    include: MEASURED,
+    include: PICTURED,
   });
   const snapshot = (documentId: string, number: number) => {
     const row = pairs.find((one) => one.documentId === documentId && one.number === number);
-    return row && { document: unpack<Document>(row.body), values: publishedOf(row) };
+    return row && { document: unpack<Document>(row.body), values: publishedOf(row), isPictured: isPictured(row) };
   };
-  const isPictured = await readPictured(pairs);
   const documents = await mapInTurns(revisions, ({ documentId, number }) => {
     const [before, after] = [snapshot(documentId, number - 1), snapshot(documentId, number)];
     if (!before || !after) return [];
     const pictured = {
-      ...(isPictured({ documentId, number: number - 1 }) ? { before: number - 1 } : {}),
-      ...(isPictured({ documentId, number }) ? { after: number } : {}),
+      ...(before.isPictured ? { before: number - 1 } : {}),
+      ...(after.isPictured ? { after: number } : {}),
     };
     return [{ id: documentId, name: after.document.name, differs: compareSnapshots(before, after).values, pictured }];
   });

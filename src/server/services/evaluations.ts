@@ -2,7 +2,7 @@
  * What was measured on revisions: a record beside each, written once its geometry has been built. Whoever asks what a revision hands over is
  * told what was measured on it; as long as nothing was, what it was saved with.
  */
-import { col, Op, type IncludeOptions } from 'sequelize';
+import { col, fn, Op, type IncludeOptions } from 'sequelize';
 import type { SavedBody } from '@/contract';
 import type { TakenValue } from '@/core/document';
 import { EvaluationRow, type RevisionRow } from '../db/models';
@@ -25,6 +25,14 @@ export const MEASURED: IncludeOptions = {
   required: false,
 };
 
+/** The same, with whether there is a small picture of them. */
+export const PICTURED: IncludeOptions = { ...MEASURED, attributes: ['published', [fn('ISNULL', col('evaluation.thumbnail')), 'lacksThumbnail']] };
+
+/** Whether there is a small picture of a revision that was read with {@link PICTURED}. */
+export function isPictured({ evaluation }: Pick<RevisionRow, 'evaluation'>): boolean {
+  return evaluation != null && Number(evaluation.get('lacksThumbnail')) === 0;
+}
+
 /** What a revision hands over, that was read with what was measured on it. */
 export function publishedOf({ published, evaluation }: Pick<RevisionRow, 'published' | 'evaluation'>): Published {
   return unpack<Record<string, TakenValue>>(evaluation?.published ?? published);
@@ -45,15 +53,6 @@ export async function keepEvaluation({ documentId, number }: RevisionKey, { bodi
 /** Notes that a revision was tried in vain. */
 export async function keepFailure({ documentId, number }: RevisionKey, reason: string): Promise<void> {
   await EvaluationRow.upsert({ documentId, number, bodies: null, published: null, unbuilt: reason });
-}
-
-/** Which of these revisions there are small pictures of. */
-export async function readPictured(revisions: readonly RevisionKey[]): Promise<(revision: RevisionKey) => boolean> {
-  if (revisions.length === 0) return () => false;
-  const keys = revisions.map(({ documentId, number }) => ({ documentId, number }));
-  const rows = await EvaluationRow.findAll({ attributes: ['documentId', 'number'], where: { [Op.or]: keys, thumbnail: { [Op.not]: null } } });
-  const pictured = new Set(rows.map(keyOf));
-  return (revision) => pictured.has(keyOf(revision));
 }
 
 /** Which revisions of these documents were built, or tried in vain. */

@@ -6,7 +6,7 @@ import { fail, succeed, type Result } from '@/core/kit';
 import { RevisionRow } from '../db/models';
 import { unpack } from '../db/packing';
 import { mapInTurns } from '../turns';
-import { MEASURED, publishedOf, readPictured } from './evaluations';
+import { isPictured, MEASURED, PICTURED, publishedOf } from './evaluations';
 import { refuse, type Refusal } from './refusal';
 
 const PAGE = 20;
@@ -17,12 +17,11 @@ const NAMED = 6;
 export async function listRevisions(documentId: string, before?: number): Promise<HistoryReply> {
   const rows = await RevisionRow.findAll({
     where: { documentId, ...(before === undefined ? {} : { number: { [Op.lt]: before } }) },
-    include: MEASURED,
+    include: PICTURED,
     order: [['number', 'DESC']],
     limit: PAGE + 1,
   });
   const shown = rows.slice(0, PAGE);
-  const isPictured = await readPictured(shown);
   let unpacked: Snapshot | undefined;
   return {
     hasMore: rows.length > PAGE,
