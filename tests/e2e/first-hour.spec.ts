@@ -201,7 +201,7 @@ test('a plane is clicked in the picture, and what is pointed at is named', async
     await expect(page.getByRole('group', { name: 'Picked edge' })).toBeVisible();
     await page.getByRole('button', { name: 'Fillet', exact: true }).click();
     const form = page.getByRole('form', { name: 'New fillet' });
-    await expect(form.getByText(/^edge between .* of Side board/)).toBeVisible();
+    await expect(form.getByText(/^edge between .* of Side board/).first()).toBeVisible();
     await expect(form.getByRole('textbox', { name: 'Radius' })).toBeFocused();
     await form.getByRole('button', { name: 'Cancel' }).click();
     const choose = async (what: string): Promise<void> => {
