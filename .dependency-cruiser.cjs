@@ -86,6 +86,7 @@ const HOMES = {
   'dxf|@gltf-transform|papaparse|read-excel-file|write-excel-file|@e965/xlsx': '^src/formats/',
   '@ironcalc': '^src/outside/',
   '@codemirror': '^src/ui/formula-box/',
+  '@tanstack/react-query': '^src/ui/state/',
 };
 
 /** The packages that core may use: small, pure, and better than what we would write. */

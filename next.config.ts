@@ -1,5 +1,7 @@
 import type { NextConfig } from 'next';
 
+const IS_DEVELOPMENT = process.env.NODE_ENV === 'development';
+
 /** Whoever asks for the kernel and takes it compressed. */
 const COMPRESSED_KERNEL = {
   source: '/_next/static/media/:name(.+\\.wasm)',
@@ -12,6 +14,14 @@ const COMPRESSED_CHUNK = {
   has: [{ type: 'header' as const, key: 'accept-encoding', value: '.*\\bbr\\b.*' }],
 };
 
+/** Headers of a file that was compressed beforehand, and has another name when its content is another. */
+const asCompressed = (encoding: string, type: string) => [
+  { key: 'Content-Encoding', value: encoding },
+  { key: 'Content-Type', value: type },
+  { key: 'Cache-Control', value: 'public, max-age=31536000, immutable' },
+  { key: 'Vary', value: 'Accept-Encoding' },
+];
+
 const nextConfig: NextConfig = {
   // Tells programs apart: what a browser keeps of another one is not trusted.
   env: { NEXT_PUBLIC_BUILD: Date.now().toString(36) },
@@ -21,13 +31,12 @@ const nextConfig: NextConfig = {
   // The kernel as it was compressed once, when the application was built: 23 MB are sent as 7.
   rewrites: () =>
     Promise.resolve({
-      beforeFiles:
-        process.env.NODE_ENV === 'development'
-          ? []
-          : [
-              { ...COMPRESSED_KERNEL, destination: '/kernel/:name.gz' },
-              { ...COMPRESSED_CHUNK, destination: '/chunks/:name.br' },
-            ],
+      beforeFiles: IS_DEVELOPMENT
+        ? []
+        : [
+            { ...COMPRESSED_KERNEL, destination: '/kernel/:name.gz' },
+            { ...COMPRESSED_CHUNK, destination: '/chunks/:name.br' },
+          ],
       afterFiles: [],
       fallback: [],
     }),
@@ -47,28 +56,8 @@ const nextConfig: NextConfig = {
           { key: 'Referrer-Policy', value: 'same-origin' },
         ],
       },
-      {
-        ...COMPRESSED_KERNEL,
-        headers: [
-          { key: 'Content-Encoding', value: 'gzip' },
-          { key: 'Content-Type', value: 'application/wasm' },
-          { key: 'Cache-Control', value: 'public, max-age=31536000, immutable' },
-          { key: 'Vary', value: 'Accept-Encoding' },
-        ],
-      },
-      ...(process.env.NODE_ENV === 'development'
-        ? []
-        : [
-            {
-              ...COMPRESSED_CHUNK,
-              headers: [
-                { key: 'Content-Encoding', value: 'br' },
-                { key: 'Content-Type', value: 'text/javascript; charset=utf-8' },
-                { key: 'Cache-Control', value: 'public, max-age=31536000, immutable' },
-                { key: 'Vary', value: 'Accept-Encoding' },
-              ],
-            },
-          ]),
+      { ...COMPRESSED_KERNEL, headers: asCompressed('gzip', 'application/wasm') },
+      ...(IS_DEVELOPMENT ? [] : [{ ...COMPRESSED_CHUNK, headers: asCompressed('br', 'text/javascript; charset=utf-8') }]),
     ]),
 };
 

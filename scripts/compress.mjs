@@ -4,7 +4,7 @@ import path from 'node:path';
 import { brotliCompressSync, constants } from 'node:zlib';
 
 const [from, to] = ['.next/static/chunks', 'public/chunks'];
-/** One less than the most takes a fifth of the time, for one hundredth more. */
+/** The most (11) takes more than twice the time, for a fiftieth less. */
 const QUALITY = 10;
 
 rmSync(to, { recursive: true, force: true });

@@ -6,20 +6,15 @@ import type { Document } from '@/core/document';
 import { StoresProvider } from '@/ui/state/context';
 import { DocumentSession } from '@/ui/state/document-session';
 import { loadEditor } from '@/ui/formula-box/open-editor';
-import { AssemblyGeometry } from '@/ui/state/assembly-geometry';
+import type { OpenAssembly } from '@/ui/state/page-geometry';
 import { createWorkspace } from '@/ui/state/workspace';
 import { FakeServer, memoryStore } from './fake-server';
 
 export async function renderIn(document: Document, content: ReactNode) {
   const server = new FakeServer(document);
-  const session = new DocumentSession(
-    server.reply(),
-    'ann',
-    server.api,
-    memoryStore(),
-    undefined,
-    document.kind === 'assembly' ? (...args) => new AssemblyGeometry(...args) : undefined,
-  );
+  const assembly = document.kind === 'assembly' ? await import('@/ui/state/assembly-geometry') : undefined;
+  const openAssembly: OpenAssembly | undefined = assembly && ((...args) => new assembly.AssemblyGeometry(...args));
+  const session = new DocumentSession(server.reply(), 'ann', server.api, memoryStore(), undefined, openAssembly);
   await session.start();
   // As in a page that has stood for a moment.
   await loadEditor();

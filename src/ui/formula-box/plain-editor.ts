@@ -1,4 +1,4 @@
-/** A text field that takes what is typed while the editor is not loaded yet. It completes nothing; all else is as in the editor. */
+/** A text field that takes what is typed while the editor is not loaded yet. It completes and marks nothing; all else is as in the editor. */
 import type { FormulaEditor, FormulaEditorPort, Range } from './editor-port';
 
 export interface PlainEditor extends FormulaEditor {

@@ -114,7 +114,7 @@ function ChangeSetLine({ card, isWorking, onUndo }: { card: ChangeSetCard; isWor
                       <span className="text-indigo">{after?.shown ?? 'gone'}</span>
                     </span>
                   ))}
-                  {document.differs.length === 0 && <span className="font-sans text-walnut-soft">no value of its own</span>}
+                  {document.differs.length === 0 && <span className="font-sans text-walnut-soft">No value changed.</span>}
                   {document.differs.length > 6 && <span className="text-walnut-soft">and {document.differs.length - 6} more</span>}
                 </span>
               </span>

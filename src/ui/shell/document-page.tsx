@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useState } from 'react';
-import { hasShape } from '@/core/document';
+import { hasShape, type Document } from '@/core/document';
 import { FailedToLoad, Skeleton } from '../design/states';
 import { api, type ApiFailure } from '../state/api';
 import { StoresProvider } from '../state/context';
@@ -10,7 +10,7 @@ import { listenLive } from '../state/live';
 import { loadRows } from './document-ledger';
 import { loadPicture } from './load-picture';
 import { loadSplit } from './loaded-later';
-import { openGeometry } from '../state/open-geometry';
+import { openGeometry, type OpenGeometry } from '../state/open-geometry';
 import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
 import { Workspace } from './workspace';
@@ -19,6 +19,18 @@ type Opened =
   | { readonly state: 'loading' }
   | { readonly state: 'failed'; readonly failure: ApiFailure }
   | { readonly state: 'open'; readonly session: DocumentSession; readonly workspace: WorkspaceStore };
+
+/** What a document of its kind is shown with; undefined where the server does not give it. */
+function loadCode(document: Document): Promise<{ readonly geometry: OpenGeometry | undefined } | undefined> {
+  return Promise.all([
+    hasShape(document) ? openGeometry(document.id, document.kind === 'assembly') : undefined,
+    loadRows(document.kind),
+    ...(document.kind === 'master' ? [] : [loadSplit(), loadPicture[document.kind]()]),
+  ]).then(
+    ([geometry]) => ({ geometry }),
+    () => undefined,
+  );
+}
 
 /** Opens a document and shows its workspace. */
 export function DocumentPage({ id }: { id: string }) {
@@ -37,12 +49,16 @@ export function DocumentPage({ id }: { id: string }) {
         return;
       }
       const { document } = reply.value;
-      if (document.kind !== 'master') void Promise.all([loadSplit(), loadPicture[document.kind]()]);
-      const [geometry] = await Promise.all([hasShape(document) ? openGeometry(id, document.kind === 'assembly') : undefined, loadRows(document.kind)]);
+      const code = await loadCode(document);
       if (isGone) {
-        geometry?.client.close();
+        code?.geometry?.client.close();
         return;
       }
+      if (!code) {
+        setOpened({ state: 'failed', failure: { code: 'no-answer', message: 'The server does not answer.' } });
+        return;
+      }
+      const { geometry } = code;
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), geometry?.client, geometry?.openAssembly);
       session = started;
       void started.start();

@@ -21,7 +21,7 @@ export function heldNames(document: Document, { sheet }: DocumentValues): string
 }
 
 export interface RunningExport {
-  /** What stands in the way in words; undefined when the file is saved or the export was cancelled. */
+  /** Why there is no file; undefined when it is saved or the export was cancelled. */
   readonly done: Promise<string | undefined>;
   readonly cancel: () => void;
 }

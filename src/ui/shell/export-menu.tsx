@@ -6,6 +6,7 @@ import { Button } from '../design/button';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
 const loadFiles = () => import('./export-files');
+type Files = Awaited<ReturnType<typeof loadFiles>>;
 
 const FORMATS: readonly { readonly format: ExportFormat; readonly label: string }[] = [
   { format: 'step', label: 'STEP: exact, with names and colours' },
@@ -25,6 +26,8 @@ type State =
   | { readonly kind: 'running'; readonly done: number; readonly of: number }
   | { readonly kind: 'failed'; readonly message: string };
 
+const NOT_LOADED: State = { kind: 'failed', message: 'The file could not be made: the server does not answer. Try again.' };
+
 /** The bodies of the part, or the assembly as it stands, as a file; beside the page, so that it can be cancelled and nothing waits for it. */
 export function ExportMenu() {
   const session = useSession();
@@ -35,9 +38,13 @@ export function ExportMenu() {
   const cancel = useRef<() => void>(undefined);
   useEffect(() => () => cancel.current?.(), []);
 
+  const withFiles = async (run: (files: Files) => Promise<void>): Promise<void> => {
+    const files = await loadFiles().catch(() => undefined);
+    if (files) await run(files);
+    else setState(NOT_LOADED);
+  };
   /** What is held goes out with a word only. */
-  const start = async (format: ExportFormat): Promise<void> => {
-    const { exportGeometry, heldNames } = await loadFiles();
+  const start = async (format: ExportFormat, { exportGeometry, heldNames }: Files): Promise<void> => {
     const run = async (): Promise<void> => {
       setState({ kind: 'running', done: 0, of: 1 });
       const running = exportGeometry(session, format, (done, of) => setState({ kind: 'running', done, of }));
@@ -60,8 +67,6 @@ export function ExportMenu() {
       },
     });
   };
-  const saveParts = async (...args: [format: 'csv' | 'xlsx', isByLevel: boolean]): Promise<void> => (await loadFiles()).saveParts(session, ...args);
-  const saveTable = async (format: 'csv' | 'xlsx'): Promise<void> => (await loadFiles()).saveTable(session, format);
 
   return (
     <span className="relative">
@@ -72,19 +77,19 @@ export function ExportMenu() {
         <DropdownMenu.Portal>
           <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
             {formats.map(({ format, label }) => (
-              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void start(format)}>
+              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void withFiles((files) => start(format, files))}>
                 {label}
               </DropdownMenu.Item>
             ))}
             {(kind === 'assembly' ? PARTS_FILES : []).map(({ format, isByLevel, label }) => (
-              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void saveParts(format, isByLevel)}>
+              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void withFiles(({ saveParts }) => saveParts(session, format, isByLevel))}>
                 {label}
               </DropdownMenu.Item>
             ))}
-            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable('csv')}>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void withFiles(({ saveTable }) => saveTable(session, 'csv'))}>
               CSV of the ledger
             </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void saveTable('xlsx')}>
+            <DropdownMenu.Item className={ITEM} onSelect={() => void withFiles(({ saveTable }) => saveTable(session, 'xlsx'))}>
               XLSX of the ledger
             </DropdownMenu.Item>
             <DropdownMenu.Item className={ITEM} onSelect={() => void window.open(`/documents/${session.id}/report`, '_blank', 'noreferrer')}>

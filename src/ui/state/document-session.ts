@@ -128,9 +128,10 @@ export class DocumentSession {
    * place of the one before. It ends with {@link endTrial}; any other edit ends it too. `shownAs` says what it is where it stays for longer.
    */
   tryOut(edit: Edit, shownAs?: ShownAs): EditFailure | undefined {
+    const wasTrying = this.trial.edit !== undefined;
     const failure = this.trial.show(edit, shownAs);
-    // What was shown before is taken back in any case.
-    this.geometry.regenerate();
+    // What was shown before is taken back, whatever takes its place.
+    if (!failure || wasTrying) this.geometry.regenerate();
     return failure;
   }
 

@@ -1,5 +1,5 @@
 'use client';
-import { describeGeometry, findRecord, findStep, listIds, sketchesOf, type Document, type StepOf } from '@/core/document';
+import { describeGeometry, findRecord, findStep, listIds, sketchesOf, type Document } from '@/core/document';
 import { facesOfName } from '@/core/kernel-port';
 import { Button } from '../design/button';
 import { WHOLE_LEDGER } from '../state/ledger-view';
@@ -29,7 +29,7 @@ export function PickedVerbs({ body, name, onDone }: { body: string; name: string
   const bodyName = findRecord(document, body, 'body')?.name ?? '';
   const isBody = name === WHOLE_BODY;
   const words = isBody ? bodyName : describeGeometry(document, name);
-  const verbs = isBody ? bodyVerbs(document, workspace, body) : [...geometryVerbs(session, workspace, body, name)];
+  const verbs = isBody ? bodyVerbs(document, workspace, body) : geometryVerbs(session, workspace, body, name);
   return (
     <div
       role="group"
@@ -72,7 +72,7 @@ function geometryVerbs(session: DocumentSession, workspace: WorkspaceStore, body
   if (name.startsWith('edge[')) {
     const dress = (type: 'fillet' | 'chamfer'): void => {
       const draft = newDraft(document, type, { builtTo });
-      workspace.setState({ draft: { ...draft, step: { ...draft.step, edges: [name], body } as StepOf<'fillet' | 'chamfer'> } });
+      workspace.setState({ draft: 'edges' in draft.step ? { ...draft, step: { ...draft.step, edges: [name], body } } : draft });
     };
     return [{ label: 'Fillet', run: () => dress('fillet') }, { label: 'Chamfer', run: () => dress('chamfer') }, ...change];
   }
