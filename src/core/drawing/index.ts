@@ -13,4 +13,4 @@ export { importCurves } from './import-curves';
 export { repeatCurvesOf } from './repeats';
 export { takeEdit, type TakenFrom } from './take';
 export { offerDimensions, offerTyped, type OfferedDimension } from './first-dimensions';
-export { findSnap, findUnder, type Snap } from './snapping';
+export { findInBox, findSnap, findUnder, type Snap } from './snapping';

@@ -3,6 +3,7 @@
  * point before: level, plumb, square to or going on from the curve that ends there, touching a circle. The constraint
  * that a snap stands for is shown before the click.
  */
+import { referencesOf } from '../document';
 import { curvesAt, directionBeyond } from './ends';
 import { findEntity, middleOf, type DrawnShape, type Place } from './drawn-shape';
 
@@ -151,4 +152,24 @@ export function findUnder(shape: DrawnShape, at: Place, reach: number): string |
   if (curve) return curve.id;
   if (Math.abs(at[1]) <= reach / 2) return 'x-axis';
   return Math.abs(at[0]) <= reach / 2 ? 'y-axis' : undefined;
+}
+
+/** Curves whose ends and middle lie in the box, and lone points in it. */
+export function findInBox(shape: DrawnShape, a: Place, b: Place): string[] {
+  const isInside = ([x, y]: Place): boolean => (x - a[0]) * (x - b[0]) <= 0 && (y - a[1]) * (y - b[1]) <= 0;
+  const used = new Set(shape.entities.flatMap((entity) => referencesOf(entity)));
+  return shape.entities.flatMap((entity) => {
+    switch (entity.type) {
+      case 'point':
+        return !used.has(entity.id) && isInside(shape.point(entity.id)) ? entity.id : [];
+      case 'circle': {
+        const [x, y] = shape.point(entity.centre);
+        const r = shape.radius(entity.id);
+        return isInside([x - r, y - r]) && isInside([x + r, y + r]) ? entity.id : [];
+      }
+      case 'line':
+      case 'arc':
+        return [shape.point(entity.start), shape.point(entity.end), middleOf(shape, entity.id)].every(isInside) ? entity.id : [];
+    }
+  });
 }

@@ -7,7 +7,7 @@ import { prettyUnit } from '@/core/units';
 import { useSession, useSessionState } from '../state/context';
 import { pathOfCurve } from './shape-layer';
 import { toScreen, type SketchView } from './sketch-view';
-import type { OpenValue } from './use-sketch-tools';
+import type { OpenValue } from './sketch-gestures';
 
 interface RepeatLayerProps {
   readonly sketch: string;

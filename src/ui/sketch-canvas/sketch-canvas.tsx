@@ -1,7 +1,7 @@
 'use client';
 import { useEffect, useMemo, useRef, useState } from 'react';
-import { findRecord, listRecords, referencesOf, type SketchDimension } from '@/core/document';
-import { findSnap, findUnder, middleOf, readShape, type DrawnShape, type Place, type Snap } from '@/core/drawing';
+import { findRecord, listRecords, type SketchDimension } from '@/core/document';
+import { findInBox, findSnap, findUnder, readShape, type Place, type Snap } from '@/core/drawing';
 import { DATUM_FRAMES, type Frame } from '@/core/geometry';
 import type { BodyProperties } from '@/core/kernel-port';
 import type { BodyOutcome } from '@/core/steps';
@@ -10,6 +10,7 @@ import { findFormulaTarget } from '../state/workspace';
 import { nearestBehind, type BackdropCurve } from './backdrop';
 import { BackdropLayer, useBackdrop } from './backdrop-layer';
 import { isChangeTool } from './change-tools';
+import { KeyCursor, SelectionBox, stepCursor } from './canvas-marks';
 import { ConstraintLayer } from './constraint-layer';
 import { markBoxes, placeConstraints } from './constraint-places';
 import { DimensionLayer } from './dimension-layer';
@@ -18,7 +19,7 @@ import { ShapeDrag, type SketchDrag } from './drag';
 import { RepeatLayer } from './repeat-layer';
 import { AxisLayer, ShapeLayer } from './shape-layer';
 import { SketchStrip, TOOL_KEYS } from './sketch-strip';
-import { fitView, panBy, toPlane, toScreen, type SketchView } from './sketch-view';
+import { fitView, panBy, toPlane } from './sketch-view';
 import { TroublePanel } from './trouble-panel';
 import { useSketchTools } from './use-sketch-tools';
 import { useView } from './use-view';
@@ -117,12 +118,7 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
   /** Arrow keys move a cross over the plane, in steps that one can see; it snaps like the pointer. */
   const moveCursor = (key: string, isFar: boolean): void => {
     if (!view) return;
-    const step = cursorStep(view.scale) * (isFar ? 10 : 1);
-    const [x, y] = cursor ?? roundPlace(toPlane(view, [view.widthPx / 2, view.heightPx / 2]), cursorStep(view.scale));
-    const moved: Place = [
-      x + (key === 'arrowright' ? step : key === 'arrowleft' ? -step : 0),
-      y + (key === 'arrowup' ? step : key === 'arrowdown' ? -step : 0),
-    ];
+    const moved = stepCursor(view, cursor, key, isFar);
     setCursor(moved);
     hover(moved);
   };
@@ -314,66 +310,6 @@ export function SketchCanvas({ sketch }: { sketch: string }) {
       {view && <ValueBoxes view={view} tools={tools} onDone={() => host.current?.focus()} />}
     </div>
   );
-}
-
-/** A step of about ten pixels that is a round number of millimetres: 1, 2 or 5 of some power of ten. */
-function cursorStep(scale: number): number {
-  const power = 10 ** Math.floor(Math.log10(10 / scale));
-  const share = 10 / scale / power;
-  return power * (share < 1.5 ? 1 : share < 3.5 ? 2 : share < 7.5 ? 5 : 10);
-}
-
-function roundPlace([x, y]: Place, step: number): Place {
-  return [Math.round(x / step) * step, Math.round(y / step) * step];
-}
-
-/** Where the arrow keys are, with its place in words. */
-function KeyCursor({ view, at }: { view: SketchView; at: Place }) {
-  const [x, y] = toScreen(view, at);
-  return (
-    <g stroke="var(--orchil)" strokeWidth={1.2}>
-      <path d={`M${x - 12} ${y}H${x + 12}M${x} ${y - 12}V${y + 12}`} fill="none" />
-      <text x={x + 14} y={y - 8} fontFamily="var(--font-mono)" fontSize={12} fill="var(--orchil)" stroke="none" role="status">
-        {`${Number(at[0].toFixed(3))}, ${Number(at[1].toFixed(3))}`}
-      </text>
-    </g>
-  );
-}
-
-function SelectionBox({ view, from, to }: { view: SketchView; from: Place; to: Place }) {
-  const [[x1, y1], [x2, y2]] = [toScreen(view, from), toScreen(view, to)];
-  return (
-    <rect
-      x={Math.min(x1, x2)}
-      y={Math.min(y1, y2)}
-      width={Math.abs(x2 - x1)}
-      height={Math.abs(y2 - y1)}
-      fill="var(--orchil)"
-      fillOpacity={0.08}
-      stroke="var(--orchil)"
-      strokeDasharray="3 3"
-    />
-  );
-}
-
-/** Curves whose ends and middle lie in the box, and lone points in it. */
-function findInBox(shape: DrawnShape, a: Place, b: Place): string[] {
-  const isInside = ([x, y]: Place): boolean => (x - a[0]) * (x - b[0]) <= 0 && (y - a[1]) * (y - b[1]) <= 0;
-  const used = new Set(shape.entities.flatMap((entity) => referencesOf(entity)));
-  return shape.entities.flatMap((entity) => {
-    switch (entity.type) {
-      case 'point':
-        return !used.has(entity.id) && isInside(shape.point(entity.id)) ? entity.id : [];
-      case 'circle': {
-        const [x, y] = shape.point(entity.centre);
-        const r = shape.radius(entity.id);
-        return isInside([x - r, y - r]) && isInside([x + r, y + r]) ? entity.id : [];
-      }
-      case 'line':
-      case 'arc':
-        return [shape.point(entity.start), shape.point(entity.end), middleOf(shape, entity.id)].every(isInside) ? entity.id : [];
-    }
-  });
 }
 
 /** Corners of the boxes of the bodies, in the plane of the sketch: what should be in view behind it. */

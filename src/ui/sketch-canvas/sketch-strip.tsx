@@ -7,7 +7,7 @@ import { useSession, useSessionState, useWorkspaceStore } from '../state/context
 import { beginStep } from '../steps/add-step';
 import type { ChangeTool } from './change-tools';
 import { SketchMenu } from './sketch-menu';
-import type { DrawOptions, SketchTool } from './use-sketch-tools';
+import type { DrawOptions, SketchTool } from './sketch-gestures';
 
 interface Entry<T extends SketchTool> {
   readonly tool: T;

@@ -78,13 +78,13 @@ function NewDimension({ view, tools, onDone }: BoxProps) {
         remarkOn={remarkOnSide(pending.plan.kind)}
         slot={slotOf({ kind: pending.plan.kind === 'angle' ? 'angle' : 'length', name: 'the dimension', owner: 'sketch' })}
         onCancel={() => {
-          tools.closePending(false);
+          tools.closeDimension(false);
           onDone();
         }}
         onAccept={(text) => {
           const failure = session.edit(dimensionEdit(tools.context(), pending.plan, pending.at, splitNamed(text)));
           if (failure) return failure.message;
-          tools.closePending(true);
+          tools.closeDimension(true);
           onDone();
           return undefined;
         }}
@@ -107,7 +107,7 @@ function ChangeValue({ view, tools, wish, onDone }: BoxProps & { wish: ChangeWis
         label={LABELS[wish.tool]}
         slot={slot}
         onCancel={() => {
-          tools.setWish(undefined);
+          tools.closeChange(false);
           onDone();
         }}
         onAccept={(text) => {
@@ -117,7 +117,7 @@ function ChangeValue({ view, tools, wish, onDone }: BoxProps & { wish: ChangeWis
           const result = changeByValue(tools.context(), wish, value, tried.value / MILLIMETRE);
           if (!result.ok) return result.failure;
           editOrAsk(session, workspace, `${wish.tool} here`, result.value);
-          tools.finishChange(undefined);
+          tools.closeChange(true);
           onDone();
           return undefined;
         }}
