@@ -31,9 +31,9 @@ export default defineConfig({
         '--ignore-gpu-blocklist',
         '--disable-dev-shm-usage',
         // Without a graphics card, pages are put together faster by the processor; and pages that live for seconds are not worth
-        // compiling the kernel for twice.
+        // compiling anything for twice.
         '--disable-gpu-compositing',
-        '--js-flags=--liftoff-only',
+        '--js-flags=--liftoff-only --wasm-lazy-validation --no-opt --no-maglev',
       ],
       chromiumSandbox: false,
     },

@@ -25,7 +25,7 @@ say "— integration tests, two at a time"
 WASM_BUDGET=200000000
 integration() {
   local name="$1"; shift
-  node --wasm-tiering-budget="$WASM_BUDGET" node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { tail -n 120 "test-results/$name.log" >&2; return 1; }
+  node --wasm-lazy-validation --wasm-tiering-budget="$WASM_BUDGET" node_modules/jest/bin/jest.js --selectProjects integration --json --outputFile="test-results/$name.json" "$@" >"test-results/$name.log" 2>&1 || { tail -n 120 "test-results/$name.log" >&2; return 1; }
 }
 rm -rf "$data" "$data-failures"
 # Those that stop the database have a server of their own; they wait more than they work. Two are not set up at once.

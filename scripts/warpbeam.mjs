@@ -9,6 +9,8 @@ import { bundleOf } from './bundle.mjs';
 
 // One command builds too little for its code to be worth compiling for speed.
 setFlagsFromString('--wasm-tiering-budget=50000000');
+// Nor is all of the kernel looked through before: it comes with the program.
+setFlagsFromString('--wasm-lazy-validation');
 
 /** Packages of the old form ask for what they need by it. */
 const banner = { js: "import { createRequire as requireFrom } from 'node:module'; const require = requireFrom(process.argv[1]);" };

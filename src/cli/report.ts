@@ -226,3 +226,12 @@ export function formatReport(report: DocumentReport): string {
   );
   return [`${report.name} (${report.kind})`, ...lines, ...placed, ...mates, ...common, ...mass, ...broken, ...missed].join('\n');
 }
+
+/** Whether something is wrong with a value or a guard. */
+export function hasErrors(reports: readonly DocumentReport[]): boolean {
+  return reports.some(
+    (report) =>
+      [...report.values, ...(report.driven ?? [])].some((value) => value.diagnostics.length > 0) ||
+      report.guards.some((guard) => guard.holds !== true && guard.severity === 'error'),
+  );
+}

@@ -110,7 +110,7 @@ const MOST_DRAWS = 1_000_000;
 
 type StackProject = Pick<Project, 'documents' | 'source'> & {
   /** Opened where something has to be built. */
-  readonly openClient: () => RegenerationClient;
+  readonly openClient: () => Promise<RegenerationClient>;
 };
 
 export async function reportStack({ documents, source, openClient }: StackProject, of: string, wish: StackWish): Promise<StackReport> {
@@ -119,7 +119,7 @@ export async function reportStack({ documents, source, openClient }: StackProjec
   const record = findRecord(document, id, 'parameter');
   const reading = readingOf(document, record?.stack ?? {}, wish);
   const deviations = needsGeometry(document, id, source, { general, slopesOfReading })
-    ? await buildDeviations(openClient(), { document: judgedDocument(document, id, general), id, source })
+    ? await buildDeviations(await openClient(), { document: judgedDocument(document, id, general), id, source })
     : undefined;
   const stack = stackOf(document, id, source, {
     random: evenNumbers(wish.seed),

@@ -1,4 +1,4 @@
-/** Changes the master and catches everybody up, over and over, until it is killed. For the kill test. */
+/** Changes `out` of a master and catches everybody up, over and over, until it is killed. For the kill test. */
 import { database } from '@/server/db/connect';
 import { commitCatchUp } from '@/server/services/catch-up';
 import { previewCatchUp } from '@/server/services/catch-up-preview';
@@ -14,7 +14,7 @@ async function main(project: string, master: string): Promise<void> {
     const text = `${400 + (((read.value.seq + 1) * 7) % 300)} mm`;
     await postEdits(master, {
       base: read.value.seq,
-      envelopes: [{ key, author: 'loop', edit: { type: 'parameter.setFormula', id: 'weaving-width', formula: { text } } }],
+      envelopes: [{ key, author: 'loop', edit: { type: 'parameter.setFormula', id: 'out', formula: { text } } }],
     });
     await saveRevision(master, { seq: read.value.seq + 1, message: '', author: 'loop' });
     const { documents } = await previewCatchUp(project);

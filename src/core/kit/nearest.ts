@@ -7,13 +7,18 @@
  */
 export function findNearest(input: string, candidates: Iterable<string>, limit = 3): string[] {
   const scored: { name: string; distance: number }[] = [];
+  const typed = input.toLowerCase();
+  const letters = lettersOf(typed);
   for (const name of candidates) {
     const longer = Math.max(input.length, name.length);
     const allowed = Math.min(Math.floor(0.4 * longer) + 1, 0.6 * longer);
-    const [typed, whole] = [input.toLowerCase(), name.toLowerCase()];
+    const whole = name.toLowerCase();
     const isBegun = typed.length > 1 && whole.startsWith(typed);
-    if (!isBegun && Math.abs(input.length - name.length) > allowed) continue;
-    const distance = isBegun ? 0.5 : editDistance(typed, whole);
+    if (!isBegun && Math.abs(typed.length - whole.length) > allowed) continue;
+    // Each letter that only one of them has is a mistake of its own.
+    const others = lettersOf(whole);
+    if (!isBegun && Math.max(countBits(letters & ~others), countBits(others & ~letters)) > allowed) continue;
+    const distance = isBegun ? 0.5 : editDistance(typed, whole, allowed);
     if (distance <= allowed) scored.push({ name, distance });
   }
   scored.sort((a, b) => a.distance - b.distance || (a.name < b.name ? -1 : 1));
@@ -26,21 +31,42 @@ export function nameNearest(input: string, candidates: Iterable<string>): string
   return near.length === 0 ? '' : ` Did you mean ${near.join(' or ')}?`;
 }
 
-function editDistance(a: string, b: string): number {
-  let beforePrevious = new Array<number>(b.length + 1).fill(0);
+/** A bit for each letter that occurs, several letters to a bit: a bit that is missing is a letter that is missing. */
+function lettersOf(text: string): number {
+  let letters = 0;
+  for (let i = 0; i < text.length; i++) letters |= 1 << (text.charCodeAt(i) & 31);
+  return letters;
+}
+
+function countBits(bits: number): number {
+  let count = 0;
+  for (let rest = bits; rest !== 0; rest &= rest - 1) count++;
+  return count;
+}
+
+/** The distance, or something beyond `allowed` where it is more than that. */
+function editDistance(a: string, b: string, allowed: number): number {
+  let beforePrevious: number[] = [];
   let previous = Array.from({ length: b.length + 1 }, (_, j) => j);
+  let row: number[] = [];
   for (let i = 1; i <= a.length; i++) {
-    const row = [i];
+    const letter = a.charCodeAt(i - 1);
+    let left = i;
+    let least = i;
+    row[0] = i;
     for (let j = 1; j <= b.length; j++) {
-      const cost = a[i - 1] === b[j - 1] ? 0 : 1;
-      let best = Math.min(at(row, j - 1) + 1, at(previous, j) + 1, at(previous, j - 1) + cost);
-      if (i > 1 && j > 1 && a[i - 1] === b[j - 2] && a[i - 2] === b[j - 1]) {
+      const isSame = letter === b.charCodeAt(j - 1);
+      let best = Math.min(left + 1, at(previous, j) + 1, at(previous, j - 1) + (isSame ? 0 : 1));
+      if (i > 1 && j > 1 && letter === b.charCodeAt(j - 2) && a.charCodeAt(i - 2) === b.charCodeAt(j - 1)) {
         best = Math.min(best, at(beforePrevious, j - 2) + 1);
       }
-      row.push(best);
+      row[j] = best;
+      left = best;
+      if (best < least) least = best;
     }
-    beforePrevious = previous;
-    previous = row;
+    // Two swapped letters reach over one row, at a mistake.
+    if (least > allowed + 1) return least;
+    [beforePrevious, previous, row] = [previous, row, beforePrevious];
   }
   return at(previous, b.length);
 }

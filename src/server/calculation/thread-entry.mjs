@@ -2,4 +2,4 @@
 import { bundleOf } from '../../../scripts/bundle.mjs';
 
 const SOURCES = ['src/core', 'src/server', 'src/outside', 'src/formats', 'src/contract', 'src/workers', 'src/kernel'];
-await import(await bundleOf('calculation', 'src/server/calculation/thread.worker.ts', SOURCES, { packages: 'external' }));
+await import(await bundleOf('calculation', 'src/server/calculation/thread.worker.ts', SOURCES, { external: ['replicad-opencascadejs', '@ironcalc/wasm'] }));
