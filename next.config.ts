@@ -42,8 +42,15 @@ const nextConfig: NextConfig = {
     }),
   serverExternalPackages: ['sequelize', 'mariadb', 'umzug', '@ironcalc/wasm'],
   turbopack: { root: import.meta.dirname },
-  // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
-  experimental: { proxyClientMaxBodySize: '80mb' },
+  experimental: {
+    // A project file of the largest size, in characters of several bytes; the handlers have limits of their own below it.
+    proxyClientMaxBodySize: '80mb',
+    // One build takes half the work without what only further builds, or readers of what was built, have use for.
+    turbopackFileSystemCacheForBuild: false,
+    turbopackSourceMaps: IS_DEVELOPMENT,
+    turbopackInputSourceMaps: IS_DEVELOPMENT,
+    serverMinification: false,
+  },
   // Types, lint and layers are checked by scripts/check.sh, on tests and scripts as well.
   typescript: { ignoreBuildErrors: true },
   headers: () =>

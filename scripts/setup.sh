@@ -3,6 +3,7 @@
 #   need_packages   npm packages as locked
 #   need_database   MariaDB's server, from Debian
 #   need_browser    Chromium, from Debian
+#   need_all        all of these; Debian's beside npm's
 #   start_app       starts a server that is built
 #   stop_app        ends a server within three seconds
 root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
@@ -54,6 +55,14 @@ need_browser() {
     (apt_install chromium-headless-shell) || export CHROMIUM=/usr/bin/chromium
   fi
   if [ ! -x "$CHROMIUM" ]; then apt_install chromium; fi
+}
+
+need_all() {
+  (need_database && need_browser) &
+  local debian=$!
+  need_packages
+  wait "$debian" || die "What Debian provides could not be installed."
+  need_browser
 }
 
 # start_database DIR: starts the private server and exports its settings

@@ -3,9 +3,7 @@
 set -uo pipefail
 # shellcheck source=scripts/setup.sh
 . "$(dirname "${BASH_SOURCE[0]}")/setup.sh"
-need_packages
-need_database
-need_browser
+need_all
 mkdir -p test-results
 data="$root/.data/test"
 failures=0
@@ -44,16 +42,26 @@ start_database "$data"
 export TEST_DB_DIR="$data"
 trap 'DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
 # Each line has a database of its own.
-for line in 1 2; do DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`${DB_NAME}_test_$line\` CHARACTER SET utf8mb4"; done
+for line in 1 2; do DB_DIR="$data" bash scripts/db.sh make "${DB_NAME}_test_$line"; done
+# Each line of journeys has a server and a database of its own, which begins with the demo, built, and nothing else.
+# Journeys wait as often as they work: three lines keep two cores busy.
+lines=3
+(
+  export DB_DIR="$data"
+  first="${DB_NAME}_journeys_0"
+  bash scripts/db.sh make "$first" &&
+    DB_NAME="$first" node scripts/run.mjs scripts/prepare-database.ts --build demo/table-loom.json demo/first-draft.json &&
+    for line in $(seq 1 $((lines - 1))); do bash scripts/db.sh make "${DB_NAME}_journeys_$line" "$first" || exit 1; done
+) &
+preparing=$!
 TEST_LINES=2 integration integration --maxWorkers=2 --testPathIgnorePatterns failures || failures=1
 wait "$stopping" || failures=1
 wait "$build" || failures=1
+wait "$preparing" || failures=1
 cat test-results/checks.log >&2
 check_line="$(cat test-results/checks.txt)"
 say "$check_line"
 
-# Journeys wait as often as they work: three lines keep two cores busy.
-lines=3
 say "— browser journeys, $lines at a time"
 export E2E_PORT="${E2E_PORT:-4299}"
 servers=()
@@ -64,12 +72,9 @@ calculator=$!
 printf '{ "services": [{ "name": "Workshop", "url": "%s", "timeLimit": 2 }] }\n' "$CALCULATOR_URL" >"$data/services.json"
 export WARPBEAM_SERVICES="$data/services.json"
 trap 'kill "$calculator" 2>/dev/null; for server in "${servers[@]}"; do stop_app "$server"; done; DB_DIR="$data" bash scripts/db.sh stop >&2' EXIT
-# Each line of journeys has a server and a database of its own, which begins with the demo and nothing else.
 own="$DB_NAME"
 for line in $(seq 0 $((lines - 1))); do
   export DB_NAME="${own}_journeys_$line"
-  DB_DIR="$data" bash scripts/db.sh sql -e "CREATE DATABASE \`$DB_NAME\` CHARACTER SET utf8mb4; GRANT ALL ON \`$DB_NAME\`.* TO '$DB_USER'@'localhost', '$DB_USER'@'127.0.0.1'"
-  node scripts/run.mjs scripts/prepare-database.ts demo/table-loom.json demo/first-draft.json || failures=1
   start_app 127.0.0.1 "$((E2E_PORT + line))" "test-results/server-$line.log"
   servers+=($!)
 done

@@ -38,7 +38,7 @@ export async function listShelf(): Promise<ShelfReply> {
 
 async function listItems(): Promise<string[]> {
   try {
-    return (await readdir(folder())).flatMap((file) => (file.endsWith('.json') ? [file.slice(0, -'.json'.length)] : [])).sort();
+    return (await readdir(/* turbopackIgnore: true */ folder())).flatMap((file) => (file.endsWith('.json') ? [file.slice(0, -'.json'.length)] : [])).sort();
   } catch {
     // Somebody may want none.
     return [];
