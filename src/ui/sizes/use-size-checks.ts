@@ -1,5 +1,5 @@
 'use client';
-import { useCallback, useEffect, useRef, useState } from 'react';
+import { useCallback, useEffect, useMemo, useRef, useState } from 'react';
 import type { CheckedSize, KeptSizeCheck } from '@/contract';
 import type { Document } from '@/core/document';
 import { keyOfSize } from '@/core/studies';
@@ -7,6 +7,8 @@ import type { RegenerationClient } from '@/workers/client';
 import { api } from '../state/api';
 import { useSession } from '../state/context';
 import { clientBeside } from '../state/page-workers';
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 import { checkSizes } from './check-sizes';
 import { writePicture } from './write-picture';
 
@@ -33,33 +35,27 @@ export interface SizeChecks {
 /** Checks sizes of the document beside the page, and keeps what was found at the server. */
 export function useSizeChecks(document: Document): SizeChecks {
   const session = useSession();
-  const [found, setFound] = useState<ReadonlyMap<string, FoundSize>>();
+  const { loaded } = useLoaded(QUERIES.sizeChecks(session.id));
+  const [fresh, setFresh] = useState<ReadonlyMap<string, FoundSize>>(new Map());
   const [progress, setProgress] = useState<SizeChecks['progress']>();
-  const [failure, setFailure] = useState<string>();
+  const [notKept, setNotKept] = useState<string>();
   const client = useRef<RegenerationClient>(undefined);
-  useEffect(() => {
-    // What was found earlier is the server's.
-    let isGone = false;
-    void api.readSizeChecks(session.id).then((reply) => {
-      if (isGone) return;
-      if (reply.ok) setFound((fresh) => new Map([...Object.entries(reply.value.checked), ...(fresh ?? [])]));
-      else {
-        setFailure(`What was found before is not known: ${reply.failure.message}`);
-        setFound((fresh) => fresh ?? new Map());
-      }
-    });
-    return () => {
-      isGone = true;
-      client.current?.close();
-    };
-  }, [session]);
+  // What is checked ends with the page that shows it.
+  useEffect(() => () => client.current?.close(), [session]);
+  const isLoading = loaded.state === 'loading';
+  const kept = loaded.state === 'ready' ? loaded.value : undefined;
+  const found = useMemo((): ReadonlyMap<string, FoundSize> | undefined => {
+    if (isLoading && fresh.size === 0) return undefined;
+    return new Map<string, FoundSize>([...Object.entries(kept?.checked ?? {}), ...fresh]);
+  }, [isLoading, kept, fresh]);
+  const failure = notKept ?? (loaded.state === 'failed' ? `What was found before is not known: ${loaded.failure.message}` : undefined);
 
   const stop = useCallback(() => client.current?.close(), []);
   const run = (sizes: readonly string[]): void => {
     client.current?.close();
     const worker = clientBeside('check', document.id, TIME_LIMIT_MS);
     client.current = worker;
-    setFailure(undefined);
+    setNotKept(undefined);
     setProgress({ done: 0, of: sizes.length });
     let waiting: Record<string, CheckedSize> = {};
     const keep = async (): Promise<void> => {
@@ -67,12 +63,12 @@ export function useSizeChecks(document: Document): SizeChecks {
       waiting = {};
       if (Object.keys(sent).length === 0) return;
       const reply = await api.keepSizeChecks(session.id, sent);
-      if (!reply.ok) setFailure(`What was found is known in this page only: ${reply.failure.message}`);
-      else setFound((known) => new Map([...(known ?? []), ...Object.entries(reply.value.checked).filter(([size]) => Object.hasOwn(sent, size))]));
+      if (!reply.ok) setNotKept(`What was found is known in this page only: ${reply.failure.message}`);
+      else setFresh((known) => new Map([...known, ...Object.entries(reply.value.checked).filter(([size]) => Object.hasOwn(sent, size))]));
     };
     const tell = (size: string, checked: CheckedSize): void => {
       waiting[size] = checked;
-      setFound((known) => new Map([...(known ?? []), [size, checked]]));
+      setFresh((known) => new Map([...known, [size, checked]]));
       setProgress((before) => before && { ...before, done: before.done + 1 });
       if (Object.keys(waiting).length >= KEPT_AT_ONCE) void keep();
     };

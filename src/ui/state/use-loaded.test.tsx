@@ -101,3 +101,40 @@ test('a list comes page by page, each behind the one before, until there is no m
   expect(await screen.findByText('1 2 3 4 5')).toBeTruthy();
   expect(screen.queryByRole('button')).toBeNull();
 });
+
+test('what is under way is asked for again by itself, until it is done; a failure in between leaves what was known', async () => {
+  const query = {
+    ...asking(succeed('under way'), refused, succeed('under way'), succeed('done')),
+    again: (text: string) => (text === 'done' ? undefined : 10),
+  };
+  const seen: string[] = [];
+  function Watched() {
+    const { loaded } = useLoaded(query);
+    const text = loaded.state === 'failed' ? `${loaded.last ?? ''}, ${loaded.failure.code}` : loaded.state === 'ready' ? loaded.value : '';
+    if (seen.at(-1) !== text) seen.push(text);
+    return <p>{text}</p>;
+  }
+  render(<Watched />);
+  expect(await screen.findByText('done')).toBeTruthy();
+  expect(seen).toEqual(['', 'under way', 'under way, not-found', 'under way', 'done']);
+  const asked = query.asked();
+  await new Promise((resolve) => setTimeout(resolve, 60));
+  expect(query.asked()).toBe(asked);
+});
+
+test('a change that is made here is seen by all who ask the same', async () => {
+  const query = asking(succeed('18 mm'));
+  function Changing() {
+    const { replace } = useLoaded(query);
+    return <button onClick={() => replace((known) => `${known ?? ''}, then 21 mm`)}>Change</button>;
+  }
+  render(
+    <>
+      <Shown query={query} />
+      <Changing />
+    </>,
+  );
+  await screen.findByText('18 mm');
+  await userEvent.click(screen.getByRole('button', { name: 'Change' }));
+  expect(await screen.findByText('18 mm, then 21 mm')).toBeTruthy();
+});

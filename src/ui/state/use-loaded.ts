@@ -1,7 +1,7 @@
 'use client';
 /** Answers of the server in components: one policy for what is loading, what failed, asking again, and what is old (by `@tanstack/react-query`). */
 import { QueryClient, useInfiniteQuery, useQuery, type InfiniteData } from '@tanstack/react-query';
-import { useEffect } from 'react';
+import { useCallback, useEffect } from 'react';
 import type { Result } from '@/core/kit';
 import type { ApiFailure } from './api';
 import { listenLive } from './live';
@@ -17,7 +17,7 @@ const PAUSE_MS = 400;
 
 export type Loaded<T> =
   | { readonly state: 'loading' }
-  | { readonly state: 'failed'; readonly failure: ApiFailure }
+  | { readonly state: 'failed'; readonly failure: ApiFailure; readonly last?: T | undefined }
   | { readonly state: 'ready'; readonly value: T };
 
 /** The library takes failures as things thrown; they are thrown and caught in this file alone. */
@@ -42,24 +42,39 @@ const answers = new QueryClient({
   },
 });
 
-const NOTHING: ServerQuery<never> = { key: ['nothing'], ask: () => new Promise(() => undefined), follows: false };
+const NOTHING: Omit<ServerQuery<never>, 'again'> & { readonly again?: undefined } = {
+  key: ['nothing'],
+  ask: () => new Promise(() => undefined),
+  follows: false,
+};
 
-/** The answer to a question, asked anew whenever something is saved that may change it; `reload` asks by hand. Nothing is asked without a question. */
-export function useLoaded<T>(query: ServerQuery<T> | undefined): { readonly loaded: Loaded<T>; readonly reload: () => void } {
-  const { key, ask, follows } = query ?? NOTHING;
-  const { data, error, refetch } = useQuery(
+export interface LoadedAnswer<T> {
+  readonly loaded: Loaded<T>;
+  /** Asks again. */
+  readonly reload: () => void;
+  /** Takes the answer that comes of what is known: of a change that is made here, or that the server has answered. The same function for one question. */
+  readonly replace: (change: (known: T | undefined) => T) => void;
+}
+
+/** The answer to a question, asked anew whenever something is saved that may change it. Nothing is asked without a question. */
+export function useLoaded<T>(query: ServerQuery<T> | undefined): LoadedAnswer<T> {
+  const { key, ask, follows, again } = query ?? NOTHING;
+  const { data, error, refetch } = useQuery<T>(
     {
       queryKey: key,
       queryFn: async () => valueOf(await ask()),
       enabled: query !== undefined,
+      refetchInterval: ({ state }) => (state.data !== undefined && again?.(state.data)) || false,
       ...(follows ? {} : { gcTime: 0 }),
     },
     answers,
   );
   useFollowing(follows, refetch);
-  const reload = (): void => void refetch();
-  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure }, reload };
-  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data }, reload };
+  const name = JSON.stringify(key);
+  const replace = useCallback((change: (known: T | undefined) => T) => void answers.setQueryData<T>(JSON.parse(name) as typeof key, change), [name]);
+  const rest = { reload: () => void refetch(), replace };
+  if (error instanceof NotAnswered) return { loaded: { state: 'failed', failure: error.failure, last: data }, ...rest };
+  return { loaded: data === undefined ? { state: 'loading' } : { state: 'ready', value: data }, ...rest };
 }
 
 export interface LoadedPages<T> {

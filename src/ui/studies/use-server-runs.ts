@@ -1,10 +1,9 @@
 'use client';
-import { useCallback, useEffect, useState } from 'react';
+import { useCallback, useState } from 'react';
 import type { KeptSample, RunReply, RunWish } from '@/contract';
 import { api } from '../state/api';
-
-/** How often runs that are under way are looked at, in milliseconds. */
-const LOOK_EVERY = 1_500;
+import { QUERIES } from '../state/queries';
+import { useLoaded } from '../state/use-loaded';
 
 /** As a sample of a run in the page, of one value or two. */
 export interface RunSample extends Omit<KeptSample, 'outputs'> {
@@ -25,34 +24,24 @@ export interface ServerRuns {
 
 /** The runs of a value, alone or with a second one, that go on at the server, looked at for as long as one is under way. */
 export function useServerRuns(document: string, value: string, isPair = false): ServerRuns {
-  const [all, setAll] = useState<readonly RunReply[]>();
+  const { loaded, replace } = useLoaded(QUERIES.runs(document));
   const [problem, setProblem] = useState<string>();
-  const take = useCallback((reply: Awaited<ReturnType<typeof api.readRuns>>) => {
-    setProblem(reply.ok ? undefined : reply.failure.message);
-    if (reply.ok) setAll(reply.value.runs);
-  }, []);
-  const isUnderWay = all?.some(({ status }) => status === 'under-way') === true;
-  useEffect(() => {
-    let isGone = false;
-    const look = async (): Promise<void> => {
-      const reply = await api.readRuns(document);
-      // Without the server a run is one of the page.
-      if (!isGone && reply.ok) setAll(reply.value.runs);
-    };
-    void look();
-    const again = isUnderWay ? setInterval(() => void look(), LOOK_EVERY) : undefined;
-    return () => {
-      isGone = true;
-      clearInterval(again);
-    };
-  }, [document, isUnderWay]);
-  const change = useCallback((wish: Parameters<typeof api.changeRuns>[1]) => void api.changeRuns(document, wish).then(take), [document, take]);
+  // Without the server a run is one of the page.
+  const all = loaded.state === 'ready' ? loaded.value.runs : loaded.state === 'failed' ? loaded.last?.runs : undefined;
+  const change = useCallback(
+    async (wish: Parameters<typeof api.changeRuns>[1]) => {
+      const reply = await api.changeRuns(document, wish);
+      setProblem(reply.ok ? undefined : reply.failure.message);
+      if (reply.ok) replace(() => reply.value);
+    },
+    [document, replace],
+  );
   return {
     runs: all?.filter((run) => run.value === value && (run.second !== undefined) === isPair),
     problem,
-    start: useCallback((start: RunWish) => change({ start }), [change]),
-    stop: useCallback((stop: string) => change({ stop }), [change]),
-    remove: useCallback((remove: string) => change({ remove }), [change]),
+    start: useCallback((start: RunWish) => void change({ start }), [change]),
+    stop: useCallback((stop: string) => void change({ stop }), [change]),
+    remove: useCallback((remove: string) => void change({ remove }), [change]),
     samplesOf: useCallback(
       async (id: string) => {
         const reply = await api.readRunSamples(document, id);

@@ -6,6 +6,7 @@ import type { Document, WhatIf } from '@/core/document';
 import { fail, succeed } from '@/core/kit';
 import { QuestionDialog } from '../shell/question-dialog';
 import { api } from '../state/api';
+import { forgetAnswers } from '../state/use-loaded';
 import { WhatIfsPage } from './what-ifs-page';
 
 jest.setTimeout(60_000);
@@ -26,7 +27,10 @@ function serve(known: readonly WhatIf[] = [], isDown = () => false) {
   });
   return () => kept;
 }
-afterEach(() => jest.restoreAllMocks());
+afterEach(() => {
+  jest.restoreAllMocks();
+  forgetAnswers();
+});
 
 const PAGE = (
   <>
