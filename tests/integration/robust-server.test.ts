@@ -1,6 +1,6 @@
 /** What one person sends, or what is stored wrongly, must not stand in the way of anybody else. */
 import { postEditsSchema } from '@/contract';
-import { LIMITS, writeProjectFile, type Document, type TakenValue } from '@/core/document';
+import { createDocument, LIMITS, writeProjectFile, type Document, type TakenValue } from '@/core/document';
 import { closeDatabase } from '@/server/db/connect';
 import { migrate } from '@/server/db/migrate';
 import { ChangeSetRow, DocumentRow, EvaluationRow, ProjectRow, RevisionRow } from '@/server/db/models';
@@ -126,6 +126,14 @@ describe('what is sent twice, or by two at once', () => {
     const [first] = [demoDocument('Loom sizes')];
     const reply = await importProject(writeProjectFile({ name: 'Twice', documents: [first, { ...first, name: 'Again' }] }), 'test');
     expect(reply).toMatchObject({ ok: false, failure: { code: 'bad-file', message: expect.stringContaining('loom-sizes') as string } });
+  });
+
+  test('one file imported twice at once becomes two projects', async () => {
+    const named = `Twice ${Date.now()}`;
+    const text = writeProjectFile({ name: named, documents: [createDocument(`twice${Date.now()}`, 'master', 'Sizes')] });
+    const [first, second] = await Promise.all([importText(text), importText(text)]);
+    expect([Object.keys(first.ids), Object.keys(second.ids)]).toEqual([['Sizes'], ['Sizes']]);
+    expect(first.ids['Sizes']).not.toBe(second.ids['Sizes']);
   });
 
   test('two undos of one change set: one is done, the other is told', async () => {

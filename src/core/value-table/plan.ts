@@ -23,7 +23,8 @@ import { checkName } from '../formula';
 import { parseUnit, QUANTITY_KINDS } from '../units';
 import { COLUMNS, type Column } from './table';
 
-export type ReadRow = Readonly<Partial<Record<Column, string>>>;
+/** The cells of a row that say something, and its number in the spreadsheet. */
+export type ReadRow = Readonly<Partial<Record<Column, string>>> & { readonly number: number };
 
 export interface PlannedChange {
   readonly name: string;
@@ -34,7 +35,7 @@ export interface PlannedChange {
 }
 
 export interface CellProblem {
-  /** Counted from 1, the heading not counted. */
+  /** As the spreadsheet counts it: from 1, with the heading and with empty rows. */
   readonly row: number;
   readonly column: Column;
   readonly message: string;
@@ -56,7 +57,9 @@ const MOST_EDITS = 1000;
 
 export function planTable(values: DocumentValues, rows: readonly ReadRow[], newId: () => string): TablePlan {
   const plan = new Plan(values, newId);
-  rows.forEach((row, i) => plan.read(row, i + 1));
+  for (const row of rows.slice(0, MOST_ROWS)) plan.read(row);
+  const beyond = rows[MOST_ROWS];
+  if (beyond) plan.refuse(beyond, `At most ${MOST_ROWS} rows are read.`);
   return plan.finish();
 }
 
@@ -66,9 +69,11 @@ export function readRows(cells: readonly (readonly string[])[]): ReadRow[] {
   const heading = first.map((cell) => COLUMNS.find((column) => column === cell.trim().toLowerCase()));
   const hasHeading = heading.includes('name') && heading.filter((column) => column !== undefined).length > 1;
   const columns = hasHeading ? heading : (['name', 'formula', 'note'] as const);
-  return (hasHeading ? rest : cells)
-    .filter((row) => row.some((cell) => cell.trim() !== ''))
-    .map((row) => Object.fromEntries(columns.flatMap((column, i) => (column ? [[column, (row[i] ?? '').trim()]] : []))));
+  return (hasHeading ? rest : cells).flatMap((row, i) => {
+    if (row.every((cell) => cell.trim() === '')) return [];
+    const named = Object.fromEntries(columns.flatMap((column, at) => (column ? [[column, (row[at] ?? '').trim()]] : []))) as Partial<Record<Column, string>>;
+    return [{ ...named, number: i + (hasHeading ? 2 : 1) }];
+  });
 }
 
 class Plan {
@@ -84,13 +89,13 @@ class Plan {
     private readonly newId: () => string,
   ) {}
 
-  read(row: ReadRow, number: number): void {
-    const name = row.name ?? '';
+  refuse({ number }: ReadRow, message: string): void {
+    this.problems.push({ row: number, column: 'name', message });
+  }
+
+  read(row: ReadRow): void {
+    const { name = '', number } = row;
     const problem = (column: Column, message: string): void => void this.problems.push({ row: number, column, message });
-    if (number > MOST_ROWS) {
-      if (number === MOST_ROWS + 1) problem('name', `At most ${MOST_ROWS} rows are read.`);
-      return;
-    }
     if (name === '') {
       problem('name', 'This row has no name.');
       return;
@@ -101,13 +106,13 @@ class Plan {
     }
     this.names.add(name);
     const record = findNamed(this.values.document, name);
-    if (!record) this.add(name, row, number, problem);
-    else if (record.type === 'parameter') this.change(record, row, number, problem);
+    if (!record) this.add(name, row, problem);
+    else if (record.type === 'parameter') this.change(record, row, problem);
     else if ((row.formula ?? '') !== '')
       problem('formula', `${name} is ${record.type === 'take' ? 'linked from another document' : 'a lookup table'}; it has no formula here.`);
   }
 
-  private add(name: string, row: ReadRow, number: number, problem: (column: Column, message: string) => void): void {
+  private add(name: string, row: ReadRow, problem: (column: Column, message: string) => void): void {
     const refusal = checkName(name, () => false);
     const text = formulaText(row);
     if (refusal) problem('name', refusal.message);
@@ -115,15 +120,15 @@ class Plan {
     if (refusal || text === '') return;
     const kind = row.kind !== undefined && KINDS.has(row.kind) ? row.kind : 'any';
     const id = this.newId();
-    this.rowOf.set(id, number);
+    this.rowOf.set(id, row.number);
     const parameter: Parameter = { type: 'parameter', id, name, formula: { text }, kind, ...(row.note ? { note: row.note } : {}) };
     this.edits.push({ type: 'parameter.add', parameter });
     this.changes.push({ name, change: 'added', column: 'formula', before: '', after: text });
     this.changeRest(parameter, { ...row, kind: '' }, problem);
   }
 
-  private change(record: Parameter, row: ReadRow, number: number, problem: (column: Column, message: string) => void): void {
-    this.rowOf.set(record.id, number);
+  private change(record: Parameter, row: ReadRow, problem: (column: Column, message: string) => void): void {
+    this.rowOf.set(record.id, row.number);
     const text = formulaText(row);
     if (text !== '' && text !== record.formula.text) {
       if (this.values.isMeasured(record.id)) problem('formula', `${record.name} is measured; it has no formula.`);

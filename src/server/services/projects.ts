@@ -8,7 +8,7 @@ import { listEarlierStates, pinText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
 import { Op, type Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
-import { readyDocument, type ReadyDocument } from '../calculation/operations';
+import { readyDocument, type ProjectContents, type ReadyDocument } from '../calculation/operations';
 import { database } from '../db/connect';
 import { DocumentRow, ProjectRow, RevisionRow } from '../db/models';
 import { publish } from '../events';
@@ -66,7 +66,16 @@ export async function importProject(text: string, author: string): Promise<Resul
   // Read twice, as nothing is kept in a thread: what takes long is the evaluation after it.
   const file = await calculate('checkProject', text, text.length);
   if (!file.ok) return fail(badFile(file.failure));
-  const { name, material, ids, whatIfs } = file.value;
+  // Who imports the same file at the same moment takes its ids: they are taken then, and others are found.
+  const first = await insertProject(text, file.value, author);
+  return first.ok || first.failure.code !== 'moved-on' ? first : insertProject(text, file.value, author);
+}
+
+async function insertProject(
+  text: string,
+  { name, material, ids, whatIfs }: ProjectContents,
+  author: string,
+): Promise<Result<{ readonly id: string; readonly name: string }, Refusal>> {
   database();
   const known = await DocumentRow.unscoped().findAll({ attributes: ['id'], where: { id: [...ids] } });
   const fresh = new Map(known.map((row) => [row.id, newId()]));

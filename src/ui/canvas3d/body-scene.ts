@@ -2,7 +2,7 @@
  * The bodies of the picture, kept from one state to the next: only what is another is made anew. Equal bodies share their buffers, and those
  * that look alike are drawn at once.
  */
-import { Box3, Group, type Object3D, type Plane } from 'three';
+import { Box3, Group, Mesh, type Material, type Object3D, type Plane } from 'three';
 import { BodyFigure, NOTHING_LIT, SEEN_EDGES, type Colours, type EdgeStyle, type Lit } from './body-figure';
 import type { PickData } from './picking';
 import { Shapes } from './shapes';
@@ -81,6 +81,13 @@ export class BodyScene {
   /** What is shown, as it was told. */
   get bodies(): readonly ShownBody[] {
     return this.shown;
+  }
+
+  /** Surfaces that nothing is seen through. */
+  get surfaces(): ReadonlySet<Object3D> {
+    return new Set(
+      this.group.children.filter((child) => child instanceof Mesh && child.visible && 'faces' in child.userData && !(child.material as Material).transparent),
+    );
   }
 
   /** The box around everything that is seen or picked, or around one body; empty where nothing is. */

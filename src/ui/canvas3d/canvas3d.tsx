@@ -193,9 +193,10 @@ function useShown(viewport: Viewport | undefined, { bodies, highlighted, hints, 
   useEffect(() => viewport?.cut(isCut ? { normal: [nx, ny, nz], offset } : undefined), [viewport, isCut, nx, ny, nz, offset]);
   useEffect(() => viewport?.split(split), [viewport, split]);
   useEffect(() => viewport?.showPlanes(planes), [viewport, planes]);
-  const { isPerspective, showsGround, showsEdges, showsHidden } = useViewSettings();
+  const { isPerspective, showsGround, showsShade, showsEdges, showsHidden } = useViewSettings();
   useEffect(() => viewport?.setPerspective(isPerspective), [viewport, isPerspective]);
   useEffect(() => viewport?.showGround(showsGround), [viewport, showsGround]);
+  useEffect(() => viewport?.showShade(showsShade), [viewport, showsShade]);
   useEffect(() => viewport?.drawEdges({ showsEdges, showsHidden }), [viewport, showsEdges, showsHidden]);
 }
 

@@ -18,6 +18,7 @@ export const VIEWS: readonly { readonly name: ViewName; readonly label: string; 
 const SETTINGS: readonly { readonly setting: Exclude<keyof ViewSettings, 'takes'>; readonly label: string }[] = [
   { setting: 'isPerspective', label: 'Perspective' },
   { setting: 'showsGround', label: 'Ground lines' },
+  { setting: 'showsShade', label: 'Contact shade' },
   { setting: 'showsEdges', label: 'Edges' },
   { setting: 'showsHidden', label: 'Hidden edges' },
   { setting: 'showsDimensions', label: 'All dimensions' },

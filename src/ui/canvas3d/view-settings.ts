@@ -5,6 +5,8 @@ import { remembered } from '../state/remembered';
 export interface ViewSettings {
   readonly isPerspective: boolean;
   readonly showsGround: boolean;
+  /** Shade where surfaces come close to one another. */
+  readonly showsShade: boolean;
   readonly showsEdges: boolean;
   readonly showsHidden: boolean;
   /** Dimensions of all steps on the solid; else those of what is selected. */
@@ -13,7 +15,15 @@ export interface ViewSettings {
   readonly takes: 'either' | 'face' | 'edge' | 'body';
 }
 
-const PLAIN: ViewSettings = { isPerspective: false, showsGround: false, showsEdges: true, showsHidden: false, showsDimensions: false, takes: 'either' };
+const PLAIN: ViewSettings = {
+  isPerspective: false,
+  showsGround: false,
+  showsShade: true,
+  showsEdges: true,
+  showsHidden: false,
+  showsDimensions: false,
+  takes: 'either',
+};
 
 export const viewSettings = remembered('warpbeam-view', PLAIN);
 

@@ -6,6 +6,7 @@ import { AmbientLight, DirectionalLight, Group, HemisphereLight, Plane, Scene, S
 import type { Point3 } from '@/core/geometry';
 import { LAYERS, readColours, type EdgeStyle, type Lit } from './body-figure';
 import { BodyScene } from './body-scene';
+import { ContactShade } from './contact-shade';
 import { NO_INSETS, type Insets } from './framing';
 import { Ground } from './ground';
 import { pickInBox, type PickBox } from './pick-box';
@@ -34,6 +35,12 @@ export interface SeenAxes {
   readonly perPixel: number;
 }
 
+/** Contact shade is laid while the view rests where the processor draws the picture, and always where a graphics card does. */
+const REST_MS = 160;
+/** How close surfaces must come to shade one another, in pixels of the picture; and at most, as a part of what is seen. */
+const SHADE_PX = 42;
+const SHADE_PART = 0.12;
+
 export class Viewport {
   private readonly renderer = new WebGLRenderer({ antialias: true, alpha: true, stencil: true });
   private readonly scene = new Scene();
@@ -49,6 +56,9 @@ export class Viewport {
   private readonly listeners = new Set<() => void>();
   private shownPlanes: readonly ShownPlane[] = [];
   private hasGround = false;
+  private shade: ContactShade | undefined;
+  private readonly hasCard: boolean;
+  private resting: ReturnType<typeof setTimeout> | undefined;
   private splitAt: number | undefined;
   private clipping: Plane | undefined;
   private isDrawn = true;
@@ -58,6 +68,7 @@ export class Viewport {
   constructor(private readonly host: HTMLElement) {
     const { renderer } = this;
     renderer.localClippingEnabled = true;
+    this.hasCard = isDrawnByCard(renderer);
     renderer.setPixelRatio(window.devicePixelRatio);
     renderer.domElement.setAttribute('aria-hidden', 'true');
     host.append(renderer.domElement);
@@ -124,6 +135,15 @@ export class Viewport {
     this.hasGround = isShown;
     if (isShown) this.scene.add(this.ground.group);
     else this.scene.remove(this.ground.group);
+    this.draw();
+  }
+
+  showShade(isShown: boolean): void {
+    if (isShown) this.shade ??= new ContactShade();
+    else {
+      this.shade?.dispose();
+      this.shade = undefined;
+    }
     this.draw();
   }
 
@@ -201,6 +221,7 @@ export class Viewport {
   picture(): string {
     // Read in the same turn as it is drawn: the buffer is not kept.
     this.render();
+    this.layShade();
     return this.renderer.domElement.toDataURL('image/png');
   }
 
@@ -247,6 +268,8 @@ export class Viewport {
     this.panels.disconnect();
     window.removeEventListener('warpbeam-theme', this.recolour);
     this.listeners.clear();
+    clearTimeout(this.resting);
+    this.shade?.dispose();
     this.camera.dispose();
     this.bodies.show([]);
     this.planes.clear();
@@ -263,9 +286,30 @@ export class Viewport {
     requestAnimationFrame(() => {
       this.isDrawn = true;
       this.render();
+      clearTimeout(this.resting);
+      if (this.hasCard) this.layShade();
+      else if (this.shade) this.resting = setTimeout(this.drawResting, REST_MS);
       for (const listener of this.listeners) listener();
     });
   };
+
+  /** What is drawn is not kept: the shade comes over the picture as it is drawn once more. */
+  private readonly drawResting = (): void => {
+    if (!this.canShade()) return;
+    this.render();
+    this.layShade();
+  };
+
+  private canShade(): boolean {
+    return this.shade !== undefined && this.clipping === undefined && this.splitAt === undefined && this.bodies.surfaces.size > 0;
+  }
+
+  private layShade(): void {
+    if (!this.shade || !this.canShade()) return;
+    const perPixel = this.camera.span / Math.max(this.host.clientHeight, 1);
+    const size = this.bodies.box().getBoundingSphere(new Sphere()).radius;
+    this.shade.lay(this.renderer, this.scene, this.camera.now, this.bodies.surfaces, Math.min(SHADE_PX * perPixel, SHADE_PART * size));
+  }
 
   private readonly recolour = (): void => {
     const colours = readColours(this.host);
@@ -369,6 +413,14 @@ export class Viewport {
     }
     return insets;
   }
+}
+
+/** Whether a graphics card draws, and not the processor in its place; where that is not told, a card. */
+function isDrawnByCard(renderer: WebGLRenderer): boolean {
+  const context = renderer.getContext();
+  const known = context.getExtension('WEBGL_debug_renderer_info');
+  const name: unknown = known && context.getParameter(known.UNMASKED_RENDERER_WEBGL);
+  return typeof name !== 'string' || !/swiftshader|llvmpipe|software|basic render/i.test(name);
 }
 
 /** Whether something has grown or moved out of a picture that was framed for what was there before, or is small in it now. */

@@ -1,8 +1,8 @@
 import { screen, waitFor, within } from '@testing-library/react';
-import type { DocumentCard, OfferedValue, OffersReply, ProjectReply } from '@/contract';
 import { listRecords } from '@/core/document';
 import { fail, succeed } from '@/core/kit';
 import { withParameters } from '../../../tests/support/assemblies';
+import { card, offeredLength, offersOf, projectOf } from '../../../tests/support/cards';
 import { renderIn } from '../../../tests/support/render';
 import { api } from '../state/api';
 import { forgetAnswers } from '../state/use-loaded';
@@ -11,44 +11,8 @@ import { LinkDialog } from './link-dialog';
 jest.setTimeout(30_000);
 
 const PART = withParameters('part', 'p', { board_stock: '18 mm' });
-const card = (id: string, name: string, kind: DocumentCard['kind']): DocumentCard => ({
-  id,
-  name,
-  kind,
-  revision: 1,
-  unsavedEdits: 0,
-  behind: 0,
-  failing: 0,
-  brokenGuards: 0,
-  links: [],
-  bodies: [],
-  hasThumbnail: false,
-});
-const value = (name: string, shown: string, isOffered = true): OfferedValue => ({
-  id: `s-${name}`,
-  name,
-  shown,
-  value: { kind: 'quantity', dimension: 'length=1', value: 180_000, unit: 'mm' },
-  isOffered,
-  isPinned: false,
-});
-const PROJECT: ProjectReply = {
-  id: 'p',
-  name: 'P',
-  material: '',
-  documents: [card('other', 'Stand', 'part'), card('sizes', 'Loom sizes', 'master'), card(PART.id, PART.name, 'part')],
-  broken: [],
-  deleted: [],
-};
-const OFFERS: OffersReply = {
-  id: 'sizes',
-  name: 'Loom sizes',
-  revision: 3,
-  hash: 'h',
-  unsavedEdits: 0,
-  values: [value('weaving_width', '400 mm'), value('board_stock', '18 mm'), value('spare', '5 mm', false)],
-  notSaved: [],
-};
+const PROJECT = projectOf(card('other', 'Stand', 'part'), card('sizes', 'Loom sizes', 'master'), card(PART.id, PART.name, 'part'));
+const OFFERS = offersOf('sizes', 'Loom sizes', offeredLength('weaving_width', 400), offeredLength('board_stock', 18), offeredLength('spare', 5, false));
 
 afterEach(() => {
   jest.restoreAllMocks();
