@@ -1,7 +1,10 @@
 'use client';
 import { createContext, useEffect, useRef } from 'react';
 import type { Point3 } from '@/core/geometry';
-import { placeLabels, type WishedLabel } from '../design/place-labels';
+import { placeLabels, within, type WishedLabel } from '../design/place-labels';
+import { useStore } from 'zustand';
+import { LabelGrip } from './label-grip';
+import { movedLabels, type Shift } from './moved-labels';
 import type { Viewport } from './viewport';
 
 /** Something to read or press at a place in space. */
@@ -34,14 +37,15 @@ const EDGE = 6;
 /** Words and boxes that stay at places of the solid, and never over one another. */
 export function SpaceLabels({ viewport, labels }: { viewport: Viewport; labels: readonly SpaceLabel[] }) {
   const layer = useRef<HTMLDivElement>(null);
+  const moved = useStore(movedLabels, ({ by }) => by);
   useEffect(() => {
     // Labels follow the picture outside React: each drawn frame moves them.
     const place = (): void => {
-      if (layer.current) placeAll(layer.current, viewport, labels);
+      if (layer.current) placeAll(layer.current, viewport, labels, moved);
     };
     place();
     return viewport.onDraw(place);
-  }, [viewport, labels]);
+  }, [viewport, labels, moved]);
   return (
     <div ref={layer} className="pointer-events-none absolute inset-0 overflow-hidden">
       <svg className="absolute inset-0 h-full w-full" aria-hidden="true">
@@ -56,8 +60,9 @@ export function SpaceLabels({ viewport, labels }: { viewport: Viewport; labels: 
           </g>
         ))}
       </svg>
-      {labels.map(({ key, content }) => (
-        <div key={key} data-label={key} className="pointer-events-auto absolute top-0 left-0">
+      {labels.map(({ key, figure, content }) => (
+        <div key={key} data-label={key} className="group pointer-events-auto absolute top-0 left-0">
+          {figure && <LabelGrip label={key} />}
           {content}
         </div>
       ))}
@@ -71,7 +76,7 @@ const ASIDE = 14;
 const TICK = 3.5;
 
 /** Moves all labels and their lines to where they are seen now. */
-function placeAll(layer: HTMLElement, viewport: Viewport, labels: readonly SpaceLabel[]): void {
+function placeAll(layer: HTMLElement, viewport: Viewport, labels: readonly SpaceLabel[], moved: Readonly<Record<string, Shift>>): void {
   const find = (part: string, key: string): HTMLElement | null => layer.querySelector<HTMLElement>(`[data-${part}="${CSS.escape(key)}"]`);
   const drawn = labels.map((label) => {
     const at = viewport.project(label.at);
@@ -82,9 +87,14 @@ function placeAll(layer: HTMLElement, viewport: Viewport, labels: readonly Space
   });
   const seen = drawn.flatMap(({ box, at, ...rest }) => (box && at ? { box, at, ...rest } : []));
   // All are measured before any is moved.
-  const wishes = seen.map(({ box, at: [x, y], label }) => ({ at: [x, y + label.shift] as const, width: box.offsetWidth, height: box.offsetHeight }));
   const { clientWidth, clientHeight } = layer;
   const room = { left: EDGE, top: EDGE, right: clientWidth - EDGE, bottom: clientHeight - EDGE };
+  const wishes = seen.map(({ box: { offsetWidth: width, offsetHeight: height }, at: [x, y], label }): WishedLabel => {
+    const wished = { at: [x, y + label.shift] as const, width, height };
+    const by = moved[label.key];
+    // Put there by hand, but never out of the picture.
+    return by ? { ...wished, at: within(wished, [x + by[0], y + label.shift + by[1]], room), isHeld: true } : wished;
+  });
   const places = placeLabels(wishes, room, { boxes: keptClear(layer), lines: [] });
   for (const [i, { label, box, figure, at }] of seen.entries()) {
     const to = places[i] ?? at;

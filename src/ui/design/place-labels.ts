@@ -68,7 +68,7 @@ function findFree(label: WishedLabel, placed: ReadonlyMap<WishedLabel, Pixel>, r
   return onLine?.at;
 }
 
-function within({ width, height }: WishedLabel, [x, y]: Pixel, { left, top, right, bottom }: Room): Pixel {
+export function within({ width, height }: WishedLabel, [x, y]: Pixel, { left, top, right, bottom }: Room): Pixel {
   const clamp = (value: number, least: number, most: number): number => Math.max(least, Math.min(value, most));
   return [clamp(x, left + width / 2, right - width / 2), clamp(y, top + height / 2, bottom - height / 2)];
 }

@@ -79,6 +79,7 @@ export const KEY_GROUPS: readonly KeyGroup[] = [
       ['Wheel', 'Zoom to the pointer'],
       ['Double click', 'Fit one body'],
       ['Alt click', 'List the faces behind the pointer'],
+      ['Drag beside a dimension', 'Move its text'],
     ],
   },
 ];
