@@ -24,7 +24,7 @@ const asCompressed = (encoding: string, type: string) => [
 
 const nextConfig: NextConfig = {
   // Tells programs apart: what a browser keeps of another one is not trusted.
-  env: { NEXT_PUBLIC_BUILD: Date.now().toString(36) },
+  env: { NEXT_PUBLIC_BUILD: process.env['WARPBEAM_BUILD'] ?? Date.now().toString(36) },
   poweredByHeader: false,
   agentRules: false,
   compress: true,

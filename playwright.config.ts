@@ -33,7 +33,7 @@ export default defineConfig({
         // Without a graphics card, pages are put together faster by the processor; and pages that live for seconds are not worth
         // compiling anything for twice.
         '--disable-gpu-compositing',
-        '--js-flags=--liftoff-only --wasm-lazy-validation --no-opt --no-maglev',
+        '--js-flags=--liftoff-only --wasm-lazy-validation',
       ],
       chromiumSandbox: false,
     },

@@ -4,6 +4,7 @@
 #   need_database   MariaDB's server, from Debian
 #   need_browser    Chromium, from Debian
 #   need_all        all of these; Debian's beside npm's
+#   program_name    tells this program from others
 #   start_app       starts a server that is built
 #   stop_app        ends a server within three seconds
 root="$(cd "$(dirname "${BASH_SOURCE[0]}")/.." && pwd)"
@@ -92,14 +93,18 @@ stop_app() {
   wait "$1" 2>/dev/null || true
 }
 
+# program_name: tells this program from others, by its sources. Asked of the files themselves: a copy without git is built as well.
+program_name() {
+  find src package.json package-lock.json scripts/setup.sh scripts/compress.mjs next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum | tr ' ' '-'
+}
+
 # build_app: next build, if the sources changed since the last one
 build_app() {
   local state
-  # Asked of the files themselves: a copy without git is built as well.
-  state="$(find src package.json package-lock.json scripts/setup.sh scripts/compress.mjs next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum)"
+  state="$(program_name)"
   if [ "$(cat .next/built-from 2>/dev/null || true)" = "$state" ] && [ -f .next/BUILD_ID ]; then return 0; fi
   say "Building the application…"
-  node node_modules/next/dist/bin/next build >"${BUILD_LOG:-/dev/stderr}" 2>&1 || { [ -n "${BUILD_LOG:-}" ] && cat "$BUILD_LOG" >&2; die "The build failed."; }
+  WARPBEAM_BUILD="$state" node node_modules/next/dist/bin/next build >"${BUILD_LOG:-/dev/stderr}" 2>&1 || { [ -n "${BUILD_LOG:-}" ] && cat "$BUILD_LOG" >&2; die "The build failed."; }
   # The kernel, compressed once: compressing 23 MB for each page takes longer than sending them.
   rm -rf public/kernel && mkdir -p public/kernel
   for wasm in .next/static/media/*.wasm; do gzip -9 -c "$wasm" >"public/kernel/$(basename "$wasm").gz"; done

@@ -50,7 +50,7 @@ lines=3
   export DB_DIR="$data"
   first="${DB_NAME}_journeys_0"
   bash scripts/db.sh make "$first" &&
-    DB_NAME="$first" node scripts/run.mjs scripts/prepare-database.ts --build demo/table-loom.json demo/first-draft.json &&
+    DB_NAME="$first" NEXT_PUBLIC_BUILD="$(program_name)" node scripts/run.mjs scripts/prepare-database.ts --build demo/table-loom.json demo/first-draft.json &&
     for line in $(seq 1 $((lines - 1))); do bash scripts/db.sh make "${DB_NAME}_journeys_$line" "$first" || exit 1; done
 ) &
 preparing=$!

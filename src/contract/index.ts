@@ -66,4 +66,5 @@ export {
 } from './runs';
 export { changeWhatIfSchema, previewWhatIfSchema, type WhatIfsReply } from './what-ifs';
 export { keepSizeChecksSchema, type CheckedSize, type KeptSizeCheck, type SizeChecksReply } from './size-checks';
-export { readMesh, writeMesh, type MeshText, type PictureReply } from './mesh-text';
+export { readExact, writeExact } from './exact-json';
+export { readMesh, writeMesh, type BuiltAnswerReply, type MeshText, type PictureReply } from './mesh-text';

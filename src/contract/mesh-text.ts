@@ -12,6 +12,12 @@ export interface PictureReply {
   readonly bodies: readonly { readonly id: string; readonly key: string; readonly mesh: MeshText }[];
 }
 
+/** What geometry has answered before: a mesh, or anything else as exact JSON; neither where it is not known. */
+export interface BuiltAnswerReply {
+  readonly mesh?: MeshText;
+  readonly exact?: string;
+}
+
 export function writeMesh({ faces, edges, corners, ...arrays }: BodyMesh): MeshText {
   const text = (array: Float32Array | Uint32Array): string => {
     const bytes = new Uint8Array(array.buffer, array.byteOffset, array.byteLength);

@@ -48,6 +48,11 @@ export function startWorkersWith(start: StartWorker): () => void {
   return () => started.scheduler.close();
 }
 
+/** What was built so far. */
+export function builtStore(): BuiltStore {
+  return workers().built;
+}
+
 /** For what somebody waits for on a document: its requests take turns with those on others. */
 export function awaitedClient(document: string): RegenerationClient {
   const { scheduler, built } = workers();

@@ -125,11 +125,6 @@ export class RegenerationClient {
     return reply.value.kind === 'section' ? succeed(reply.value.curves ?? undefined) : fail({ kind: 'crashed', message: 'An unexpected reply came.' });
   }
 
-  /** Starts the worker before it is needed. */
-  warm(): void {
-    this.lane.warm();
-  }
-
   /** Ends what is under way and what waits; the next request gets a fresh worker. */
   cancel(): void {
     this.lane.cancel();

@@ -34,6 +34,8 @@ export interface Kept {
   readonly box: { readonly value: BodyProperties['box'] | undefined };
 }
 
+export type KeptKind = keyof Kept;
+
 /** Where answers are kept; it may forget any of them at any time. */
 export interface BuiltStore {
   read: <K extends keyof Kept>(kind: K, key: string) => Promise<Kept[K] | undefined>;
@@ -72,7 +74,7 @@ export class KeptRegenerationClient extends RegenerationClient {
     movements: readonly Movement[],
     purpose?: Purpose,
   ): Promise<Result<Between | undefined, RegenerationFailure>> {
-    const key = digest(stableJson({ wants, places, movements }));
+    const key = digest(stableJson({ wants, places, movements: movements.flatMap(movementText) }));
     const known = await this.store.read('between', key);
     if (known) return succeed(known.value);
     const reply = await super.between(wants, parts, places, movements, purpose);
@@ -85,7 +87,7 @@ export class KeptRegenerationClient extends RegenerationClient {
     key: string,
     movements: readonly Movement[],
   ): Promise<Result<BodyProperties['box'] | undefined, RegenerationFailure>> {
-    const kept = digest(stableJson({ key, movements }));
+    const kept = digest(stableJson({ key, movements: movements.flatMap(movementText) }));
     const known = await this.store.read('box', kept);
     if (known) return succeed(known.value);
     const reply = await super.box(document, key, movements);
@@ -135,6 +137,27 @@ function isWhole({ steps }: Regenerated): boolean {
 export function bytesOf(value: Kept[keyof Kept]): number {
   if ('positions' in value) return [value.positions, value.normals, value.indices, value.edgePoints].reduce((sum, { byteLength }) => sum + byteLength, 1000);
   return 'result' in value ? 4000 : 200;
+}
+
+/** Movements that differ by less than the kernel tells apart are one: they come from solvers that began elsewhere. None where it moves nothing. */
+function movementText(movement: Movement): string[] {
+  const millimetres = (place: readonly number[]): string[] => place.map((v) => rounded(v, 5));
+  switch (movement.kind) {
+    case 'shift':
+      return [`shift ${millimetres(movement.by).join(',')}`];
+    case 'mirror':
+      return [`mirror ${[...millimetres(movement.plane.origin), ...movement.plane.normal.map((v) => rounded(v, 8))].join(',')}`];
+    case 'turn': {
+      const { about, angle } = movement;
+      const turn = [Math.cos(angle / 2), ...about.direction.map((v) => v * Math.sin(angle / 2))].map((v) => rounded(v, 8));
+      return turn.slice(1).every((v) => Number(v) === 0) ? [] : [`turn ${[...millimetres(about.origin), ...turn].join(',')}`];
+    }
+  }
+}
+
+function rounded(value: number, digits: number): string {
+  const text = value.toFixed(digits);
+  return Number(text) === 0 ? (0).toFixed(digits) : text;
 }
 
 function placeText({ body, name }: NamedGeometry): string {

@@ -255,6 +255,14 @@ export const MIGRATIONS: readonly Migration[] = [
     up: ({ context: q }) => q.addColumn('evaluation', 'thumbnail', { type: DataTypes.BLOB('medium'), allowNull: true }),
     down: ({ context: q }) => q.removeColumn('evaluation', 'thumbnail'),
   },
+  {
+    name: '0013-built-answers',
+    up: async ({ context: q }) => {
+      await q.createTable('built_answer', { name: { ...text(100), primaryKey: true }, program: text(60), body: packed(), created_at: time() }, OPTIONS);
+      await q.addIndex('built_answer', ['created_at'], { name: 'built_answer_age' });
+    },
+    down: ({ context: q }) => q.dropTable('built_answer'),
+  },
 ];
 
 const PACKED_TABLES = { document: ['id'], revision: ['document_id', 'number'], edit: ['document_id', 'seq'] } as const;

@@ -98,6 +98,15 @@ export class MeshRow extends Model<InferAttributes<MeshRow>, InferCreationAttrib
   declare createdAt: CreationOptional<Date>;
 }
 
+/** What geometry has answered, by the kind and the key of what it was asked; of the program that `program` names. */
+export class BuiltAnswerRow extends Model<InferAttributes<BuiltAnswerRow>, InferCreationAttributes<BuiltAnswerRow>> {
+  declare name: string;
+  declare program: string;
+  /** Packed JSON. */
+  declare body: Buffer;
+  declare createdAt: CreationOptional<Date>;
+}
+
 /** Contents of files that documents name by their hashes: each is kept once. */
 export class FileRow extends Model<InferAttributes<FileRow>, InferCreationAttributes<FileRow>> {
   declare hash: string;
@@ -262,6 +271,15 @@ function bindKept(sequelize: Sequelize): void {
   MeshRow.init(
     { key: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true, field: 'content_key' }, body: packed(), createdAt: createdAt() },
     { sequelize, modelName: 'Mesh', tableName: 'mesh' },
+  );
+  BuiltAnswerRow.init(
+    {
+      name: { type: DataTypes.STRING(100), allowNull: false, primaryKey: true },
+      program: { type: DataTypes.STRING(60), allowNull: false },
+      body: packed(),
+      createdAt: createdAt(),
+    },
+    { sequelize, modelName: 'BuiltAnswer', tableName: 'built_answer' },
   );
   FileRow.init(
     { hash: { type: DataTypes.STRING(64), allowNull: false, primaryKey: true }, content: { type: DataTypes.TEXT('long'), allowNull: false }, size: count() },

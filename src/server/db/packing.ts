@@ -15,7 +15,11 @@ export function packText(text: string): Buffer {
 
 /** What {@link pack} packed; its shape is known to the caller, who packed it. */
 export function unpack<T>(bytes: Buffer): T {
+  return JSON.parse(unpackText(bytes)) as T;
+}
+
+export function unpackText(bytes: Buffer): string {
   // JSON never starts with the gzip mark.
   const isCompressed = bytes[0] === 0x1f && bytes[1] === 0x8b;
-  return JSON.parse((isCompressed ? gunzipSync(bytes) : bytes).toString('utf8')) as T;
+  return (isCompressed ? gunzipSync(bytes) : bytes).toString('utf8');
 }

@@ -2,6 +2,7 @@
 import type { z } from 'zod';
 import type {
   AskedReply,
+  BuiltAnswerReply,
   CatchUpPreviewReply,
   CatchUpReply,
   catchUpSchema,
@@ -119,6 +120,8 @@ export const api = {
   readWhatIfs: (id: string) => request<WhatIfsReply>(`/api/documents/${id}/what-ifs`),
   changeWhatIf: (id: string, change: z.infer<typeof changeWhatIfSchema>) => post<WhatIfsReply>(`/api/documents/${id}/what-ifs`, change),
   previewWhatIf: (id: string, body: z.infer<typeof previewWhatIfSchema>) => post<CatchUpPreviewReply>(`/api/documents/${id}/what-ifs/preview`, body),
+  readBuilt: (kind: string, key: string, program: string) =>
+    request<BuiltAnswerReply>(`/api/built/${kind}/${encodeURIComponent(key)}?${new URLSearchParams({ program }).toString()}`),
   readPicture: (id: string) => request<PictureReply>(`/api/documents/${id}/picture`),
   readEdits: (id: string, after: number) => request<EditsReply>(`/api/documents/${id}/edits?after=${after}`),
   postEdits: (id: string, body: PostEdits) => post<EditsReply>(`/api/documents/${id}/edits`, body),

@@ -1,6 +1,8 @@
 /** What was built for assemblies, kept in the browser from one visit to the next; the oldest goes first once it is too much. */
 import { openDB, type DBSchema, type IDBPDatabase } from 'idb';
-import { bytesOf, type BuiltStore, type Kept } from '@/workers/kept-client';
+import { readExact, readMesh, type BuiltAnswerReply } from '@/contract';
+import { bytesOf, type BuiltStore, type Kept, type KeptKind } from '@/workers/kept-client';
+import { api } from './api';
 
 /** How large what is kept under a key is, and when it was kept or last read, in milliseconds. */
 interface Use {
@@ -25,6 +27,36 @@ let store: BuiltStore | undefined;
 
 export function openBuiltStore(): BuiltStore {
   return (store ??= createBuiltStore(process.env.NEXT_PUBLIC_BUILD ?? ''));
+}
+
+/** So many unknown answers in a row, and the server is not asked any more: what is being edited is known to nobody. */
+const MOST_UNKNOWN = 8;
+
+/** The same for one client, with what the server has built already: an assembly that is opened here for the first time needs no kernel. */
+export function openStoreWithServer(own: BuiltStore = openBuiltStore(), ask = askServer): BuiltStore {
+  let unknown = 0;
+  return {
+    read: async <K extends keyof Kept>(kind: K, key: string) => {
+      const known = await own.read(kind, key);
+      if (known || unknown >= MOST_UNKNOWN) return known;
+      const told = await ask(kind, key);
+      unknown = told ? 0 : unknown + 1;
+      if (told) own.keep(kind, key, told);
+      return told;
+    },
+    keep: own.keep,
+  };
+}
+
+async function askServer<K extends KeptKind>(kind: K, key: string): Promise<Kept[K] | undefined> {
+  const reply = await api.readBuilt(kind, key, process.env.NEXT_PUBLIC_BUILD ?? '');
+  return reply.ok ? readAnswer(kind, reply.value) : undefined;
+}
+
+/** It comes from the same program, which keeps under each kind what is of that kind. */
+export function readAnswer<K extends KeptKind>(kind: K, { mesh, exact }: BuiltAnswerReply): Kept[K] | undefined {
+  if (kind === 'mesh') return mesh && (readMesh(mesh) as Kept[K]);
+  return exact === undefined ? undefined : (readExact(exact) as Kept[K]);
 }
 
 /** `build` tells programs apart: what another one has built is let go of. Without IndexedDB, or where it is full, nothing is kept. */

@@ -11,6 +11,5 @@ export interface OpenGeometry {
 export async function openGeometry(document: string, isAssembly: boolean): Promise<OpenGeometry> {
   const [{ clientShowing }, assembly] = await Promise.all([import('./page-workers'), isAssembly ? import('./assembly-geometry') : undefined]);
   const client = clientShowing(document, isAssembly);
-  client.warm();
   return { client, openAssembly: assembly && ((...args) => new assembly.AssemblyGeometry(...args)) };
 }

@@ -6,7 +6,7 @@ import { OneWorker } from '@/workers/one-worker';
 import { Scheduler } from '@/workers/scheduler';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { readFileContent } from './api';
-import { openBuiltStore } from './built-store';
+import { openStoreWithServer } from './built-store';
 
 /** What is done beside the page, and what goes first: a preview that is looked at before files, and these before long runs. */
 const PRIORITIES = { preview: 4, 'preview outcomes': 3, 'preview assemblies': 2, file: 1, study: 0, check: 0, picture: 0 } as const;
@@ -17,6 +17,8 @@ export type BesidePurpose = keyof typeof PRIORITIES;
 const MOST_BESIDE = [2, 3] as const;
 /** A worker has the kernel loaded and takes hundreds of megabytes: it is kept for the next document or dialog, but not for long. */
 const IDLE_MS = 30_000;
+/** How long an assembly is left to open from what is kept before its kernel is loaded. */
+const REST_MS = 3_000;
 
 let scheduler: Scheduler<'shown' | 'beside'> | undefined;
 
@@ -39,22 +41,24 @@ export function clientBeside(purpose: BesidePurpose, document: string, timeLimit
 
 /** Like {@link clientBeside}, for assemblies: their parts are built once for all visits. */
 export function keptClientBeside(purpose: BesidePurpose, document: string): RegenerationClient {
-  return new KeptRegenerationClient(openBeside(purpose, document), openBuiltStore());
+  return new KeptRegenerationClient(openBeside(purpose, document), openStoreWithServer());
 }
 
 /**
  * For what a page shows of its document: its worker stays for as long as that is open, with all that was built, and nothing else waits for it. The document
- * that is opened next finds the kernel loaded.
+ * that is opened next finds the kernel loaded. What an assembly is made of may be known already: its worker begins when the page has had time for that.
  */
 export function clientShowing(document: string, isAssembly: boolean): RegenerationClient {
   const lane = openLane(workers(), { room: 'shown', priority: 0, document });
   const release = workers().hold('shown');
+  const timer = setTimeout(lane.warm, isAssembly ? REST_MS : 0);
   const held: Lane = {
     ...lane,
     close: () => {
+      clearTimeout(timer);
       lane.close();
       release();
     },
   };
-  return isAssembly ? new KeptRegenerationClient(held, openBuiltStore()) : new RegenerationClient(held);
+  return isAssembly ? new KeptRegenerationClient(held, openStoreWithServer()) : new RegenerationClient(held);
 }
