@@ -21,6 +21,7 @@ import { DocumentRow, RevisionRow } from './db/models';
 import { unpack } from './db/packing';
 import { publish } from './events';
 import { awaitedClient, inBackground } from './geometry-workers';
+import { knowsNoAnswers } from './services/built-answers';
 import { keepEvaluation, keepFailure, readTried } from './services/evaluations';
 import { keepMeshes } from './services/pictures';
 import { forgetPlanned } from './services/planned-documents';
@@ -124,16 +125,19 @@ export async function buildInstance({ document: part, stands }: ToBuild): Promis
   return built;
 }
 
-/** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. */
+/** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. Assemblies too, where another program built them. */
 export async function scheduleMissing(): Promise<void> {
   database();
+  const isOtherProgram = await knowsNoAnswers();
   const rows = await DocumentRow.findAll({
-    attributes: ['id', 'projectId', 'revision', 'size'],
+    attributes: ['id', 'kind', 'projectId', 'revision', 'size'],
     where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } },
   });
   const wasTried = await readTried(rows.map(({ id }) => id));
-  for (const { id, projectId, revision, size } of rows) {
-    if (!wasTried({ documentId: id, number: revision })) scheduleRegeneration({ documentId: id, revision, project: projectId, size });
+  for (const { id, kind, projectId, revision, size } of rows) {
+    // Pages are shown assemblies from what this program has built.
+    const isWanted = !wasTried({ documentId: id, number: revision }) || (isOtherProgram && kind === 'assembly');
+    if (isWanted) scheduleRegeneration({ documentId: id, revision, project: projectId, size });
   }
 }
 

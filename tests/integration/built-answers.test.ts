@@ -2,7 +2,7 @@
 import type { BuiltAnswerReply } from '@/contract';
 import { createBuiltStore } from '@/server/built-store';
 import { BuiltAnswerRow } from '@/server/db/models';
-import { keepAnswer, readKeptAnswer, tellAnswer } from '@/server/services/built-answers';
+import { keepAnswer, knowsNoAnswers, readKeptAnswer, tellAnswer } from '@/server/services/built-answers';
 import { openStoreWithServer, readAnswer } from '@/ui/state/built-store';
 import { KeptRegenerationClient, type BuiltStore, type Kept, type KeptKind } from '@/workers/kept-client';
 import { ownWorker, type Lane } from '@/workers/lane';
@@ -79,4 +79,13 @@ test('answers of an earlier program are let go of, and never told', async () => 
   expect(await readKeptAnswer('box', 'old')).toBeUndefined();
   await keepAnswer('box', 'old', { value: undefined });
   expect(await BuiltAnswerRow.count({ where: { name: 'box old', program: PROGRAM } })).toBe(1);
+});
+
+test('a program that was renewed knows that it has no answers yet, and an empty database is no such case', async () => {
+  await BuiltAnswerRow.destroy({ where: {} });
+  expect(await knowsNoAnswers()).toBe(false);
+  await BuiltAnswerRow.create({ name: 'box old', program: 'an earlier one', body: Buffer.from('{}') });
+  expect(await knowsNoAnswers()).toBe(true);
+  await keepAnswer('box', 'new', { value: undefined });
+  expect(await knowsNoAnswers()).toBe(false);
 });

@@ -39,6 +39,12 @@ export async function keepAnswer<K extends KeptKind>(kind: K, key: string, value
   if (written++ % TRIM_EVERY === 0) await trim();
 }
 
+/** Whether there are answers, but none of this program: it has been renewed. */
+export async function knowsNoAnswers(): Promise<boolean> {
+  if (thisProgram() === '') return false;
+  return (await BuiltAnswerRow.count()) > 0 && (await BuiltAnswerRow.count({ where: { program: thisProgram() } })) === 0;
+}
+
 const KINDS: readonly string[] = ['part', 'mesh', 'between', 'box'] satisfies KeptKind[];
 const isKind = (kind: string): kind is KeptKind => KINDS.includes(kind);
 

@@ -9,6 +9,7 @@ import {
   CustomBlending,
   DepthTexture,
   DoubleSide,
+  FloatType,
   Mesh,
   MeshBasicMaterial,
   NearestFilter,
@@ -72,8 +73,8 @@ const OBSCURANCE = `
       float angle = turn + float(i) * 2.3999632;
       vec3 to = seenAt(place + spread * sqrt(part) * vec2(cos(angle), sin(angle))) - here;
       float far = length(to) / reach;
-      // What stands out of the plane by less than a hundredth of the reach is the plane.
-      float out_ = max(0.0, dot(to, normal) / reach - 0.02);
+      // What stands out of the plane by less than this part of the reach is the plane.
+      float out_ = max(0.0, dot(to, normal) / reach - 0.03);
       sum += far < 1.0 ? out_ / (far * far + 0.05) * (1.0 - far * far) : 0.0;
     }
     gl_FragColor = vec4(vec3(clamp(1.0 - 1.6 * sum / ${SAMPLES}.0, 0.0, 1.0)), 1.0);
@@ -112,7 +113,7 @@ const drawn = (fragmentShader: string, uniforms: Uniforms): ShaderMaterial =>
   new ShaderMaterial({ vertexShader: VERTEX, fragmentShader, uniforms, depthTest: false, depthWrite: false });
 
 export class ContactShade {
-  private readonly depth = new WebGLRenderTarget(1, 1, { depthTexture: new DepthTexture(1, 1), minFilter: NearestFilter, magFilter: NearestFilter });
+  private readonly depth = new WebGLRenderTarget(1, 1, { depthTexture: new DepthTexture(1, 1, FloatType), minFilter: NearestFilter, magFilter: NearestFilter });
   private readonly rough = new WebGLRenderTarget(1, 1, { depthBuffer: false, minFilter: NearestFilter, magFilter: NearestFilter });
   private readonly smooth = new WebGLRenderTarget(1, 1, { depthBuffer: false });
   private readonly surfaces = new MeshBasicMaterial({
