@@ -67,6 +67,24 @@ test('values of a step are read and changed on the solid; the picture is cut ope
     await expect(page.getByLabel('Place of the section')).toBeHidden();
   });
 
+  await test.step('contact shade is laid over the picture, and taken away', async () => {
+    const canvas = page.locator('[data-picture] canvas');
+    const toggle = async (): Promise<void> => {
+      await page.getByRole('button', { name: 'View', exact: true }).click();
+      await page.getByRole('menuitemcheckbox', { name: 'Contact shade' }).click();
+      await expect(page.getByRole('menu')).toBeHidden();
+    };
+    // The button of the menu has the focus from now on, and is seen to have it.
+    await toggle();
+    await toggle();
+    const plain = await canvas.screenshot();
+    const isPlain = async (): Promise<boolean> => (await canvas.screenshot()).equals(plain);
+    await toggle();
+    await expect.poll(isPlain).toBe(false);
+    await toggle();
+    await expect.poll(isPlain).toBe(true);
+  });
+
   await test.step('geometry is paused, and goes on', async () => {
     await page.getByRole('button', { name: 'Pause' }).click();
     await setFormula(page, 'end_chamfer', '1 mm');

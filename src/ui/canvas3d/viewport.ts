@@ -36,7 +36,7 @@ export interface SeenAxes {
 }
 
 /** Contact shade is laid while the view rests where the processor draws the picture, and always where a graphics card does. */
-const REST_MS = 160;
+const REST_MS = 350;
 /** How close surfaces must come to shade one another, in pixels of the picture; and at most, as a part of what is seen. */
 const SHADE_PX = 42;
 const SHADE_PART = 0.12;
