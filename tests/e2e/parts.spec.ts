@@ -77,7 +77,14 @@ test('values of a step are read and changed on the solid; the picture is cut ope
     // The button of the menu has the focus from now on, and is seen to have it.
     await toggle();
     await toggle();
-    const plain = await canvas.screenshot();
+    let plain = await canvas.screenshot();
+    await expect
+      .poll(async () => {
+        const before = plain;
+        plain = await canvas.screenshot();
+        return plain.equals(before);
+      })
+      .toBe(true);
     const isPlain = async (): Promise<boolean> => (await canvas.screenshot()).equals(plain);
     await toggle();
     await expect.poll(isPlain).toBe(false);
