@@ -62,7 +62,7 @@ need_all() {
   (need_database && need_browser) &
   local debian=$!
   need_packages
-  wait "$debian" || die "What Debian provides could not be installed."
+  wait "$debian" || die "The packages from Debian could not be installed."
   need_browser
 }
 

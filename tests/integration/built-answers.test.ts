@@ -74,7 +74,7 @@ test.each<[KeptKind, Kept[KeptKind]]>([
   expect(await pageOf(PROGRAM).store.read(kind, key)).toEqual(value);
 });
 
-test('answers of an earlier program are let go of, and never told', async () => {
+test('an answer of an earlier program is never told, and gives way to that of this one', async () => {
   await BuiltAnswerRow.create({ name: 'box old', program: 'an earlier one', body: Buffer.from('{"value":{}}') });
   expect(await readKeptAnswer('box', 'old')).toBeUndefined();
   await keepAnswer('box', 'old', { value: undefined });

@@ -74,8 +74,8 @@ const OBSCURANCE = `
       vec3 to = seenAt(place + spread * sqrt(part) * vec2(cos(angle), sin(angle))) - here;
       float far = length(to) / reach;
       // What stands out of the plane by less than this part of the reach is the plane.
-      float out_ = max(0.0, dot(to, normal) / reach - 0.03);
-      sum += far < 1.0 ? out_ / (far * far + 0.05) * (1.0 - far * far) : 0.0;
+      float above = max(0.0, dot(to, normal) / reach - 0.03);
+      sum += far < 1.0 ? above / (far * far + 0.05) * (1.0 - far * far) : 0.0;
     }
     gl_FragColor = vec4(vec3(clamp(1.0 - 1.6 * sum / ${SAMPLES}.0, 0.0, 1.0)), 1.0);
   }

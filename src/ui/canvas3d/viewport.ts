@@ -295,20 +295,17 @@ export class Viewport {
 
   /** What is drawn is not kept: the shade comes over the picture as it is drawn once more. */
   private readonly drawResting = (): void => {
-    if (!this.canShade()) return;
     this.render();
     this.layShade();
   };
 
-  private canShade(): boolean {
-    return this.shade !== undefined && this.clipping === undefined && this.splitAt === undefined && this.bodies.surfaces.size > 0;
-  }
-
+  /** What is cut or compared has none. */
   private layShade(): void {
-    if (!this.shade || !this.canShade()) return;
+    const { surfaces } = this.bodies;
+    if (!this.shade || this.clipping || this.splitAt !== undefined || surfaces.size === 0) return;
     const perPixel = this.camera.span / Math.max(this.host.clientHeight, 1);
     const size = this.bodies.box().getBoundingSphere(new Sphere()).radius;
-    this.shade.lay(this.renderer, this.scene, this.camera.now, this.bodies.surfaces, Math.min(SHADE_PX * perPixel, SHADE_PART * size));
+    this.shade.lay(this.renderer, this.scene, this.camera.now, surfaces, Math.min(SHADE_PX * perPixel, SHADE_PART * size));
   }
 
   private readonly recolour = (): void => {
