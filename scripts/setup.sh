@@ -95,7 +95,7 @@ stop_app() {
 
 # program_name: tells this program from others, by its sources. Asked of the files themselves: a copy without git is built as well.
 program_name() {
-  find src package.json package-lock.json scripts/setup.sh scripts/compress.mjs next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum | tr ' ' '-'
+  find src package.json package-lock.json scripts/setup.sh scripts/finish-chunks.mjs scripts/eager-modules.mjs next.config.ts postcss.config.mjs -type f -print0 | sort -z | xargs -0 cksum | cksum | tr ' ' '-'
 }
 
 # build_app: next build, if the sources changed since the last one
@@ -108,7 +108,7 @@ build_app() {
   # The kernel, compressed once: compressing 23 MB for each page takes longer than sending them.
   rm -rf public/kernel && mkdir -p public/kernel
   for wasm in .next/static/media/*.wasm; do gzip -9 -c "$wasm" >"public/kernel/$(basename "$wasm").gz"; done
-  # So is the code of pages, smaller than the server would make it.
-  node scripts/compress.mjs
+  # So is the code of pages, smaller than the server would make it; its modules are compiled as they are read.
+  node scripts/finish-chunks.mjs
   printf '%s' "$state" >.next/built-from
 }

@@ -80,7 +80,7 @@ export async function buildGeometry({ document, stands }: ToBuild): Promise<Rege
     return whole && { steps: [], bodies: [], measured: own?.measured ?? {}, rebuilt: 0 };
   }
   const whole = complete(document, snapshotsIn(stands));
-  const reply = await awaitedClient(document.id).regenerate(whole);
+  const reply = await awaitedClient(document.id).regenerate(whole, undefined, `part ${document.id}`);
   return reply.ok ? reply.value.result : undefined;
 }
 
@@ -125,18 +125,18 @@ export async function buildInstance({ document: part, stands }: ToBuild): Promis
   return built;
 }
 
-/** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. Assemblies too, where another program built them. */
+/** Schedules the latest revisions that have no figures yet: those imported, or saved when the server was stopped. All of them, where another program built them. */
 export async function scheduleMissing(): Promise<void> {
   database();
   const isOtherProgram = await knowsNoAnswers();
   const rows = await DocumentRow.findAll({
-    attributes: ['id', 'kind', 'projectId', 'revision', 'size'],
+    attributes: ['id', 'projectId', 'revision', 'size'],
     where: { kind: ['part', 'assembly'], revision: { [Op.gt]: 0 } },
   });
   const wasTried = await readTried(rows.map(({ id }) => id));
-  for (const { id, kind, projectId, revision, size } of rows) {
-    // Pages are shown assemblies from what this program has built.
-    const isWanted = !wasTried({ documentId: id, number: revision }) || (isOtherProgram && kind === 'assembly');
+  for (const { id, projectId, revision, size } of rows) {
+    // Pages are shown what this program has built.
+    const isWanted = isOtherProgram || !wasTried({ documentId: id, number: revision });
     if (isWanted) scheduleRegeneration({ documentId: id, revision, project: projectId, size });
   }
 }
@@ -211,7 +211,7 @@ function geometryHash(document: CompleteDocument): string {
 
 /** Undefined where it could not be built, which is noted. */
 async function buildRevision(client: RegenerationClient, document: CompleteDocument, row: RevisionRow): Promise<BuiltContent | undefined> {
-  const reply = await client.regenerate(document, []);
+  const reply = await client.regenerate(document, [], `part ${document.id}`);
   if (!reply.ok) {
     // Tried in vain, it would be tried in vain again at every start. One that the server's end cut short is not such.
     if (reply.failure.kind === 'timed-out' || reply.failure.kind === 'crashed') await keepFailure(row, describeFailure(reply.failure));

@@ -9,7 +9,7 @@ import { sha256 } from '@noble/hashes/sha2.js';
 import { bytesToHex, utf8ToBytes } from '@noble/hashes/utils.js';
 import { stableJson, type Document } from '@/core/document';
 import { meaningText, type CompleteDocument } from '@/core/instances';
-import { succeed, type Result } from '@/core/kit';
+import { fail, succeed, type Result } from '@/core/kit';
 import type { BodyMesh, BodyProperties, Movement } from '@/core/kernel-port';
 import type { KeyedPlace, Regenerated } from '@/core/steps';
 import { RegenerationClient, type Purpose, type RegenerationReply } from './client';
@@ -56,15 +56,31 @@ export class KeptRegenerationClient extends RegenerationClient {
     purpose: Purpose = 'show',
     describe: readonly NamedGeometry[] = [],
   ): Promise<Result<RegenerationReply, RegenerationFailure>> {
-    // What is being edited is another with each edit.
-    if (!purpose.startsWith('part ')) return super.regenerate(document, knownMeshes, purpose, describe);
+    if (!purpose.startsWith('part ')) return this.build(document, knownMeshes, purpose, describe);
+    return (await this.regenerateOnce(document, knownMeshes, purpose, describe)).reply;
+  }
+
+  /** Has the worker build it, whatever is kept. */
+  protected build(...request: Parameters<RegenerationClient['regenerate']>): ReturnType<RegenerationClient['regenerate']> {
+    return super.regenerate(...request);
+  }
+
+  /** What is kept of a part, or else what its worker builds, which is kept from then on. Nothing is built that is not wanted any more. */
+  protected async regenerateOnce(
+    document: CompleteDocument,
+    knownMeshes: readonly string[] | undefined,
+    purpose: Purpose,
+    describe: readonly NamedGeometry[],
+    isWanted: () => boolean = () => true,
+  ): Promise<{ readonly reply: Result<RegenerationReply, RegenerationFailure>; readonly isKept: boolean }> {
     const key = digest(meaningText(withoutSources(document)));
     const known = await this.readPart(key, knownMeshes, describe);
-    if (known) return succeed(known);
-    const reply = await super.regenerate(document, knownMeshes, purpose, describe);
+    if (known) return { reply: succeed(known), isKept: true };
+    if (!isWanted()) return { reply: fail({ kind: 'superseded' }), isKept: false };
+    const reply = await this.build(document, knownMeshes, purpose, describe);
     // A step that waits may wait for a file that is not at hand just now.
     if (reply.ok && isWhole(reply.value.result)) await this.keepPart(key, describe, reply.value);
-    return reply;
+    return { reply, isKept: false };
   }
 
   override async between(

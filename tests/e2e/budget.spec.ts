@@ -13,6 +13,8 @@ const BUDGET = JSON.parse(readFileSync(path.join(import.meta.dirname, 'budget.js
 
 interface Loaded extends Budget {
   readonly has3d: boolean;
+  /** Chunks whose modules the browser would read twice (`scripts/eager-modules.mjs`). */
+  readonly readTwice: readonly string[];
 }
 
 async function load(browser: Browser, address: string, heading: string): Promise<Loaded> {
@@ -40,7 +42,8 @@ async function load(browser: Browser, address: string, heading: string): Promise
   const kilobytes = (until: number): number => loaded.reduce((sum, { size, at }) => sum + (at < until ? size : 0), 0) / 1000;
   const texts = await Promise.all(loaded.map(async ({ name }) => (await page.request.get(name)).text()));
   await context.close();
-  return { shown: kilobytes(shownAt), all: kilobytes(Infinity), has3d: texts.some((text) => text.includes('WebGLRenderer')) };
+  const readTwice = texts.flatMap((text) => /^\(globalThis\.TURBOPACK.{0,120}?:void 0,(?:\d+,)+(?:[\w$]+|\([\w$,]*\))=>/s.exec(text)?.[0] ?? []);
+  return { shown: kilobytes(shownAt), all: kilobytes(Infinity), has3d: texts.some((text) => text.includes('WebGLRenderer')), readTwice };
 }
 
 test('pages keep to their budget of code, and masters and lists load none of the 3D picture', async ({ browser, page }) => {
@@ -56,6 +59,7 @@ test('pages keep to their budget of code, and masters and lists load none of the
   for (const name of ['projects', 'master', 'part'] as const) {
     const { shown, all } = loaded[name];
     expect(shown, name).toBeGreaterThan(100);
+    expect(loaded[name].readTwice, name).toEqual([]);
     expect(shown, `${name}, until it is shown`).toBeLessThan(BUDGET[name].shown);
     expect(all, `${name}, until it rests`).toBeLessThan(BUDGET[name].all);
   }

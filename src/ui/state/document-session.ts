@@ -96,14 +96,16 @@ export class DocumentSession {
 
   /** Brings in edits that an earlier page could not send, and regenerates for the first time. */
   async start(): Promise<void> {
-    void this.geometry.showKeptPicture();
+    const picture = this.geometry.showKeptPicture();
     const kept = await this.pendingStore.load(this.id);
     void this.pendingStore.drop(kept.pending.flatMap(({ key }) => (this.log.isConfirmed(key) ? key : [])));
     this.store.setState({ tray: kept.refused.map(({ envelope, reason }) => ({ key: envelope.key, edit: envelope.edit, reason })) });
     this.applyPending(kept.pending.filter(({ key }) => !this.log.isConfirmed(key)));
+    void this.sender.flush();
+    // Meshes that come with the picture are not asked for twice.
+    await picture;
     this.geometry.regenerate();
     void this.fetchSnapshots();
-    void this.sender.flush();
   }
 
   get id(): string {

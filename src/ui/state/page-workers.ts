@@ -3,6 +3,7 @@ import { RegenerationClient } from '@/workers/client';
 import { KeptRegenerationClient } from '@/workers/kept-client';
 import { openLane, type Lane } from '@/workers/lane';
 import { OneWorker } from '@/workers/one-worker';
+import { OpeningClient } from '@/workers/opening-client';
 import { Scheduler } from '@/workers/scheduler';
 import { startBrowserWorker } from '@/workers/start-browser';
 import { readFileContent } from './api';
@@ -17,7 +18,7 @@ export type BesidePurpose = keyof typeof PRIORITIES;
 const MOST_BESIDE = [2, 3] as const;
 /** A worker has the kernel loaded and takes hundreds of megabytes: it is kept for the next document or dialog, but not for long. */
 const IDLE_MS = 30_000;
-/** How long an assembly is left to open from what is kept before its kernel is loaded. */
+/** How long an assembly has to open from what is kept. */
 const REST_MS = 3_000;
 
 let scheduler: Scheduler<'shown' | 'beside'> | undefined;
@@ -46,19 +47,34 @@ export function keptClientBeside(purpose: BesidePurpose, document: string): Rege
 
 /**
  * For what a page shows of its document: its worker stays for as long as that is open, with all that was built, and nothing else waits for it. The document
- * that is opened next finds the kernel loaded. What an assembly is made of may be known already: its worker begins when the page has had time for that.
+ * that is opened next finds the kernel loaded. What is shown first may be known already: the worker begins when it is asked, or when somebody is at work.
  */
 export function clientShowing(document: string, isAssembly: boolean): RegenerationClient {
   const lane = openLane(workers(), { room: 'shown', priority: 0, document });
   const release = workers().hold('shown');
-  const timer = setTimeout(lane.warm, isAssembly ? REST_MS : 0);
+  const listening = new AbortController();
   const held: Lane = {
     ...lane,
     close: () => {
-      clearTimeout(timer);
+      listening.abort();
       lane.close();
       release();
     },
   };
-  return isAssembly ? new KeptRegenerationClient(held, openStoreWithServer()) : new RegenerationClient(held);
+  if (!isAssembly) return new OpeningClient(held, openStoreWithServer(), (then) => onWork(then, listening.signal));
+  // An assembly is left to open from what is kept before its kernel is loaded.
+  const timer = setTimeout(lane.warm, REST_MS);
+  listening.signal.addEventListener('abort', () => clearTimeout(timer));
+  return new KeptRegenerationClient(held, openStoreWithServer());
+}
+
+/** Calls back once, as soon as somebody points, types or scrolls. */
+function onWork(then: () => void, signal: AbortSignal): void {
+  const done = new AbortController();
+  const either = AbortSignal.any([signal, done.signal]);
+  const begin = (): void => {
+    done.abort();
+    then();
+  };
+  for (const sign of ['pointermove', 'pointerdown', 'keydown', 'wheel']) window.addEventListener(sign, begin, { capture: true, passive: true, signal: either });
 }
