@@ -1,4 +1,5 @@
 'use client';
+import dynamic from 'next/dynamic';
 import { useMemo, useState } from 'react';
 import { withPlane, describeGeometry, findRecord, listIds, type Document } from '@/core/document';
 import { toSpace, type Point3 } from '@/core/geometry';
@@ -10,7 +11,6 @@ import type { SpaceLabel } from '../canvas3d/space-labels';
 import { useViewSettings } from '../canvas3d/view-settings';
 import { planeOf, SectionControl, type Section } from '../canvas3d/section-control';
 import { WHOLE_BODY, type PickedGeometry, type ShownBody } from '../state/shown-body';
-import { SketchCanvas } from '../sketch-canvas/sketch-canvas';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import { DimensionLabel } from '../steps/dimension-label';
 import { dimensionsOnSolid, stepOfSelection } from '../steps/solid-dimensions';
@@ -28,6 +28,9 @@ import { saveSection } from '../canvas3d/save-section';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 import type { StepDraft } from '../state/drafts';
 import { MILLIMETRE } from '@/core/units';
+import { loadPicture } from './load-picture';
+
+const SketchCanvas = dynamic(() => loadPicture.sketch().then((module) => module.SketchCanvas), { ssr: false });
 
 /** The canvas of a part: the sketch that is open, or the solid. */
 export function PartCanvas() {

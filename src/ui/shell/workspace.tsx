@@ -33,6 +33,7 @@ import {
 } from './loaded-later';
 import { loadCommands } from './command-box';
 import { DocumentLedger } from './document-ledger';
+import { loadPicture } from './load-picture';
 import { ShownAsStrip } from './shown-as-strip';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -54,6 +55,7 @@ export function Workspace() {
     return whenIdle(() => {
       void loadEditor();
       void loadCommands(kind === 'part');
+      if (kind === 'part') void loadPicture.sketch().catch(() => undefined);
     });
   }, [kind]);
 
