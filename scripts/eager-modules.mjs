@@ -7,7 +7,11 @@ import { parse } from 'acorn';
 
 const CHUNK = '(globalThis.TURBOPACK||';
 
-/** The text of a chunk, with its modules in parentheses; any other script as it is. */
+/**
+ * The text of a chunk, with its modules in parentheses; any other script as it is.
+ * @param {string} text
+ * @returns {string}
+ */
 export function compileModulesEarly(text) {
   if (!text.startsWith(CHUNK)) return text;
   const [statement] = parse(text, { ecmaVersion: 'latest' }).body;

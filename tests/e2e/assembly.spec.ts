@@ -9,7 +9,8 @@ test('an assembly is put together, its values are set from above and read, two f
   await page.goto('/');
   const project = await importDemo(page, 'Assembly: made');
   await page.goto(project);
-  await page.getByRole('button', { name: 'New assembly' }).click();
+  await page.getByRole('button', { name: 'New document' }).click();
+  await page.getByRole('radio', { name: 'assembly' }).check();
   await page.getByRole('textbox', { name: 'Name' }).fill('Bench');
   await page.getByRole('button', { name: 'Create' }).click();
   await expect(page.getByText('An assembly is made of parts')).toBeVisible();

@@ -10,7 +10,7 @@ test('a part starts from another with its own length, reads its mass, and follow
   await page.goto('/');
   const project = await importDemo(page, 'Bases: from a part');
   await page.goto(project);
-  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('button', { name: 'New document' }).click();
   await page.keyboard.type('Long rail', TYPING);
   await page.keyboard.press('Enter');
   const footer = page.locator('footer');

@@ -6,7 +6,7 @@ import { command, expect, expectAccessible, expectRegenerated, importDemo, press
 async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {
   await page.goto('/');
   await page.goto(await importDemo(page, `Sketching: ${name}`));
-  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
   await page.keyboard.press('Enter');
   await page.getByRole('region', { name: 'Start drawing' }).getByRole('button', { name: 'Front (x, z)' }).click();
@@ -187,7 +187,7 @@ test('the pawl by keys alone: drawn, dimensioned, named, extruded and driven', a
   const problems = watchConsole(page);
   await page.goto('/');
   await page.goto(await importDemo(page, 'Sketching by keys'));
-  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Pawl by keys');
   await page.keyboard.press('Enter');
   await expectRegenerated(page);

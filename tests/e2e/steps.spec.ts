@@ -61,7 +61,7 @@ test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number 
   const problems = watchConsole(page);
   await page.goto('/');
   await page.goto(await importDemo(page, 'Wheel'));
-  await page.getByRole('button', { name: 'New part' }).click();
+  await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Wheel from empty');
   await page.keyboard.press('Enter');
   await page.getByRole('button', { name: 'Add a value' }).click();

@@ -8,13 +8,22 @@ import { pack, unpack } from '../db/packing';
 
 export async function keepMeshes(meshes: Readonly<Record<string, BodyMesh>>): Promise<void> {
   // Equal keys hold equal meshes: whoever comes first has written the right one.
-  for (const [key, mesh] of Object.entries(meshes)) await MeshRow.upsert({ key, body: pack(writeMesh(mesh)) });
-  const oldest = await MeshRow.findAll({ attributes: ['key'], order: [['createdAt', 'DESC']], offset: MOST_MESHES, limit: 1000 });
-  if (oldest.length > 0) await MeshRow.destroy({ where: { key: oldest.map(({ key }) => key) } });
+  for (const [key, mesh] of Object.entries(meshes)) {
+    await MeshRow.upsert({ key, body: pack(writeMesh(mesh)) });
+    if (written++ % TRIM_EVERY === 0) await trimMeshes();
+  }
 }
 
 /** Older ones are let go of: a page then shows the solid once it has built it itself. */
 const MOST_MESHES = 5000;
+/** Looked after once in so many. */
+const TRIM_EVERY = 100;
+let written = 0;
+
+async function trimMeshes(): Promise<void> {
+  const oldest = await MeshRow.findAll({ attributes: ['key'], order: [['createdAt', 'DESC']], offset: MOST_MESHES, limit: 1000 });
+  if (oldest.length > 0) await MeshRow.destroy({ where: { key: oldest.map(({ key }) => key) } });
+}
 
 async function readMeshText(key: string): Promise<MeshText | undefined> {
   const row = await MeshRow.findByPk(key);

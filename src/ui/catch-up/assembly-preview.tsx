@@ -7,6 +7,7 @@ import { Canvas3d } from '../canvas3d/canvas3d';
 import { byColumns, type ShownBody } from '../state/shown-body';
 import { Skeleton } from '../design/states';
 import { InterferenceCounts } from './interference-counts';
+import { NowAndThen } from './now-and-then';
 import type { ComparedAssembly, PreviewWorkshop, TwoStates } from './preview-workshop';
 import { ViewSelect } from './view-select';
 import { KILOGRAM } from '@/core/units';
@@ -45,13 +46,13 @@ export function AssemblyPreview({ entry, source, workshop, sides = NOW_AND_THEN 
   }, [built, view]);
   if (built === 'failed') return <p className="p-3 text-madder">The assembly could not be built; nothing is shown.</p>;
   return (
-    <div>
-      <div className="relative h-96">{built ? <Canvas3d isSmall bodies={bodies} description={`${entry.name} before and after`} /> : <Skeleton rows={4} />}</div>
+    <div className="flex h-full flex-col">
+      <div className="relative min-h-96 flex-1">
+        {built ? <Canvas3d isSmall bodies={bodies} description={`${entry.name} before and after`} /> : <Skeleton rows={4} />}
+      </div>
       {built && (
         <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
-          <span className="font-mono text-[13px] tabular-nums">
-            <span className="text-madder">{massOf(built.before)}</span> <span className="text-indigo">{massOf(built.after)}</span>
-          </span>
+          <NowAndThen amounts={[massOf(built.before), massOf(built.after)]} sides={sides} />
           <span className="flex-1" />
           <ViewSelect views={{ over: 'over one another', before: sides[0], after: sides[1] }} value={view} onChange={setView} />
           <Interferences built={built} sides={sides} />

@@ -92,7 +92,7 @@ export function PlannedDocument({ entry, left, stepProblem, workshop, preview }:
   const source = useMemo(() => standsOf(preview), [preview]);
   const steps = listSteps(after).flatMap((step) => (changed.has(step.id) ? step.name : []));
   return (
-    <section aria-label={name} className="rounded-box border border-rule bg-sheet">
+    <section aria-label={name} className={`flex flex-col rounded-box border border-rule bg-sheet ${hasShape(after) ? 'min-h-full' : ''}`}>
       <header className="border-b border-rule px-3 py-1.5">
         <h2 className="inline font-semibold">{name}</h2>
         {left && <span className="ml-3 text-weld">skipped: {left.reason}</span>}
@@ -105,8 +105,8 @@ export function PlannedDocument({ entry, left, stepProblem, workshop, preview }:
           {severity === 'error' ? 'Guard broken' : 'Guard warns'}: {message}
         </p>
       ))}
-      <div className="flex">
-        <table className={hasShape(after) ? 'w-1/2 self-start' : 'w-full'}>
+      <div className="flex flex-1">
+        <table className={`self-start ${hasShape(after) ? 'w-1/2' : 'w-full'}`}>
           <thead>
             <tr className="text-left text-walnut-soft">
               <th className="px-3 py-1 font-semibold">Value</th>

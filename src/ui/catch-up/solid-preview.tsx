@@ -7,6 +7,7 @@ import { Canvas3d } from '../canvas3d/canvas3d';
 import type { ShownBody } from '../state/shown-body';
 import { Skeleton } from '../design/states';
 import { InterferenceCounts } from './interference-counts';
+import { NowAndThen } from './now-and-then';
 import { PreviewWorkshop } from './preview-workshop';
 import { ViewSelect } from './view-select';
 
@@ -54,8 +55,8 @@ export function SolidPreview({ name, before, after, workshop: given, sides = NOW
   );
   if (built === 'failed') return <p className="p-3 text-madder">The solids could not be built; nothing is shown.</p>;
   return (
-    <div>
-      <div className="relative h-96">
+    <div className="flex h-full flex-col">
+      <div className="relative min-h-96 flex-1">
         {built ? (
           <Canvas3d isSmall bodies={bodies} split={view === 'beside' ? split : undefined} description={`Solids of ${name} before and after`} />
         ) : (
@@ -81,7 +82,7 @@ export function SolidPreview({ name, before, after, workshop: given, sides = NOW
         />
       )}
       <div className="flex flex-wrap items-center gap-x-3 border-t border-rule px-3 py-1">
-        {built && <Masses built={built} />}
+        {built && <NowAndThen amounts={[massOf(built.before), massOf(built.after)]} sides={sides} />}
         <span className="flex-1" />
         <ViewSelect views={{ over: 'over one another', beside: 'split by a slider', before: sides[0], after: sides[1] }} value={view} onChange={setView} />
         {built && <Shading differences={compared?.differences} />}
@@ -112,14 +113,6 @@ function chooseBodies(
     ...(removed ? [{ key: `removed ${body}`, mesh: removed.mesh, look: 'removed' as const }] : []),
   ]);
   return [...of(before, 'before'), ...of(after, 'after'), ...shaded];
-}
-
-function Masses({ built: { before, after } }: { built: ComparedReply }) {
-  return (
-    <span className="font-mono text-[13px] tabular-nums">
-      <span className="text-madder">{massOf(before)}</span> <span className="text-indigo">{massOf(after)}</span>
-    </span>
-  );
 }
 
 /** What the colours of the picture mean, in figures. */
@@ -157,7 +150,7 @@ function massOf({ bodies }: ComparedReply['before']): string {
   if (built.length === 0) return 'not built';
   const volume = built.reduce((sum, { properties }) => sum + (properties?.volume ?? 0), 0);
   const mass = built.every((body) => body.mass !== undefined) ? built.reduce((sum, body) => sum + (body.mass ?? 0), 0) : undefined;
-  return mass === undefined ? cubicCentimetres(volume) : `${cubicCentimetres(volume)} ${mass.toFixed(3)} kg`;
+  return mass === undefined ? cubicCentimetres(volume) : `${cubicCentimetres(volume)} · ${mass.toFixed(3)} kg`;
 }
 
 function cubicCentimetres(volume: number): string {

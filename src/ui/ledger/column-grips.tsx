@@ -37,7 +37,7 @@ function Grip({ column, label, at }: { readonly column: Column; readonly label: 
       aria-valuemax={most}
       tabIndex={0}
       title="Drag for another width; double click for the usual one"
-      className="absolute inset-y-0 w-2 cursor-col-resize rounded-box bg-flax-deep hover:bg-indigo focus-visible:bg-indigo"
+      className="absolute inset-y-0 w-1.5 cursor-col-resize border-x-2 border-walnut-soft/40 hover:border-indigo focus-visible:border-indigo"
       style={{ left: at }}
       onDoubleClick={() => put(usual)}
       onKeyDown={(event) => {

@@ -21,7 +21,7 @@ const STARTS: readonly Start[] = [
   { label: 'Start with sizes', words: 'A master: values that parts share.', begin: (goTo) => beginWith('master', 'Sizes', goTo) },
   {
     label: 'Open the example',
-    words: 'A table loom of ten documents.',
+    words: 'A table loom: sizes, parts, assemblies.',
     begin: async (goTo) => {
       const reply = await api.openExample();
       if (reply.ok) goTo(`/projects/${reply.value.id}`);
@@ -41,7 +41,7 @@ export function FirstSteps({ onFailure }: { onFailure: (failure: ApiFailure | un
           <button
             type="button"
             disabled={isBusy}
-            className="h-full w-full rounded-box border border-rule bg-flax px-3 py-2 text-left hover:border-indigo disabled:opacity-45"
+            className="flex h-full w-full flex-col items-start rounded-box border border-rule bg-flax px-3 py-2 text-left hover:border-indigo disabled:opacity-45"
             onClick={() => {
               setBusy(true);
               void begin((address) => router.push(address)).then((reply) => {

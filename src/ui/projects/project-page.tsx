@@ -1,12 +1,11 @@
 'use client';
-import { KIND_WORDS } from '@/core/document';
+import { KIND_WORDS, type DocumentKind } from '@/core/document';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
 import { useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { Button } from '../design/button';
-import { NamePrompt } from '../design/name-prompt';
 import { RenamableTitle } from '../design/renamable-title';
 import { FailedToLoad, Notice, Skeleton } from '../design/states';
 import { ThemeButton } from '../design/theme-button';
@@ -20,6 +19,7 @@ import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from '../shelf/shelf-dialog';
 import { interferences, interferenceWords } from './interferences';
+import { KIND_LINES, KINDS, NewDocument } from './new-document';
 import { DocumentIcon } from '../design/kind-icons';
 import { SmallPicture } from '../design/small-picture';
 import { QUERIES } from '../state/queries';
@@ -30,18 +30,8 @@ const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((
 
 type View = 'list' | 'map' | 'changes';
 
-const KINDS = ['master', 'calc', 'part', 'assembly'] as const;
-
-/** What each kind of document is for, in a line. */
-const KIND_LINES: Readonly<Record<(typeof KINDS)[number], string>> = {
-  master: 'Values that parts and assemblies link: sizes, stock, counts.',
-  calc: 'Calculations in order, with text, charts and checks.',
-  part: 'Sketches and features, driven by named values.',
-  assembly: 'Parts put together by mates, driven from above.',
-};
-
 /** What a first document is called until it has a name. */
-const FIRST_NAMES: typeof KIND_LINES = { master: 'Sizes', calc: 'Calculation', part: 'Part', assembly: 'Assembly' };
+const FIRST_NAMES: Readonly<Record<DocumentKind, string>> = { master: 'Sizes', calc: 'Calculation', part: 'Part', assembly: 'Assembly' };
 
 const VIEWS: Readonly<Record<View, string>> = { list: 'List', map: 'Map', changes: 'Change sets' };
 
@@ -77,19 +67,16 @@ export function ProjectPage({ id }: { id: string }) {
         )}
         <span className="flex-1" />
         <ThemeButton />
-        {project &&
-          KINDS.map((kind) => (
-            <NamePrompt
-              key={kind}
-              label={`New ${KIND_WORDS[kind]}`}
-              onAccept={async (name) => {
-                const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
-                if (!reply.ok) return reply.failure.message;
-                router.push(`/documents/${reply.value.id}`);
-                return undefined;
-              }}
-            />
-          ))}
+        {project && (
+          <NewDocument
+            onCreate={async (kind, name) => {
+              const reply = await api.createDocument(id, { name, kind, author: thisAuthor() });
+              if (!reply.ok) return reply.failure.message;
+              router.push(`/documents/${reply.value.id}`);
+              return undefined;
+            }}
+          />
+        )}
         {project && <Button onClick={() => setShelfOpen(true)}>From the shelf</Button>}
         {project && (
           <a
@@ -113,7 +100,7 @@ export function ProjectPage({ id }: { id: string }) {
               <li key={kind}>
                 <button
                   type="button"
-                  className="h-full w-full rounded-box border border-rule bg-sheet px-3 py-2 text-left hover:border-indigo"
+                  className="flex h-full w-full flex-col items-start rounded-box border border-rule bg-sheet px-3 py-2 text-left hover:border-indigo"
                   onClick={() =>
                     void api.createDocument(id, { name: FIRST_NAMES[kind], kind, author: thisAuthor() }).then((reply) => {
                       if (reply.ok) router.push(`/documents/${reply.value.id}`);

@@ -10,6 +10,7 @@ import { api, type ApiFailure } from '../state/api';
 import { DeleteDialog } from './delete-dialog';
 import { DeletedList } from './deleted-list';
 import { FirstSteps } from './first-steps';
+import { LastOpened } from './last-opened';
 import { ProjectCardLink } from './project-card';
 import { listedProjects, PROJECT_SORTS, type ProjectSort } from './listed-projects';
 import { QUERIES } from '../state/queries';
@@ -71,6 +72,7 @@ export function ProjectsPage() {
       </header>
       <FirstSteps onFailure={setFailure} />
       {failure && <FailureNotice failure={failure} />}
+      {projects && <LastOpened projects={projects} />}
       <div className="mt-6 mb-3 flex flex-wrap items-center gap-3">
         <h2 className="flex-1 text-lg font-semibold">Projects</h2>
         {(projects?.length ?? 0) > FEW && (

@@ -11,6 +11,7 @@ import { loadRows } from './document-ledger';
 import { loadPicture } from './load-picture';
 import { loadSplit } from './loaded-later';
 import { openGeometry, type OpenGeometry } from '../state/open-geometry';
+import { forgetOpened, noteOpened, renameOpened, type OpenedDocument } from '../state/opened-documents';
 import { createPendingStore } from '../state/pending-store';
 import { createWorkspace, type WorkspaceStore } from '../state/workspace';
 import { Workspace } from './workspace';
@@ -32,6 +33,12 @@ function loadCode(document: Document): Promise<{ readonly geometry: OpenGeometry
   );
 }
 
+function cardOf(session: DocumentSession): OpenedDocument {
+  const { project } = session.store.getState();
+  const { id, name, kind } = session.document;
+  return { id, name, kind, project: { id: project.id, name: project.name } };
+}
+
 /** Opens a document and shows its workspace. */
 export function DocumentPage({ id }: { id: string }) {
   const [opened, setOpened] = useState<Opened>({ state: 'loading' });
@@ -45,6 +52,7 @@ export function DocumentPage({ id }: { id: string }) {
     void api.readDocument(id).then(async (reply) => {
       if (isGone) return;
       if (!reply.ok) {
+        if (reply.failure.code === 'not-found') forgetOpened(id);
         setOpened({ state: 'failed', failure: reply.failure });
         return;
       }
@@ -61,6 +69,7 @@ export function DocumentPage({ id }: { id: string }) {
       const { geometry } = code;
       const started = new DocumentSession(reply.value, thisAuthor(), api, createPendingStore(), geometry?.client, geometry?.openAssembly);
       session = started;
+      noteOpened(cardOf(started));
       void started.start();
       stopListening = listenLive((event) => {
         started.hear(event);
@@ -70,6 +79,7 @@ export function DocumentPage({ id }: { id: string }) {
     return () => {
       isGone = true;
       stopListening();
+      if (session) renameOpened(cardOf(session));
       session?.close();
     };
   }, [id, attempt]);

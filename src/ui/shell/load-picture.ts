@@ -3,6 +3,4 @@ export const loadPicture = {
   part: () => import('./part-canvas'),
   assembly: () => import('../assembly/assembly-canvas'),
   calc: () => import('../calc/calc-page'),
-  /** In the place of the solid, while a sketch is open. */
-  sketch: () => import('../sketch-canvas/sketch-canvas'),
 };

@@ -28,9 +28,9 @@ import { saveSection } from '../canvas3d/save-section';
 import { ShownAtMenu } from '../studies/shown-at-menu';
 import type { StepDraft } from '../state/drafts';
 import { MILLIMETRE } from '@/core/units';
-import { loadPicture } from './load-picture';
+import { loadSketch } from './load-sketch';
 
-const SketchCanvas = dynamic(() => loadPicture.sketch().then((module) => module.SketchCanvas), { ssr: false });
+const SketchCanvas = dynamic(() => loadSketch().then((module) => module.SketchCanvas), { ssr: false });
 
 /** The canvas of a part: the sketch that is open, or the solid. */
 export function PartCanvas() {

@@ -33,7 +33,7 @@ import {
 } from './loaded-later';
 import { loadCommands } from './command-box';
 import { DocumentLedger } from './document-ledger';
-import { loadPicture } from './load-picture';
+import { loadSketch } from './load-sketch';
 import { ShownAsStrip } from './shown-as-strip';
 import { StatusLine } from './status-line';
 import { TopBar } from './top-bar';
@@ -55,7 +55,7 @@ export function Workspace() {
     return whenIdle(() => {
       void loadEditor();
       void loadCommands(kind === 'part');
-      if (kind === 'part') void loadPicture.sketch().catch(() => undefined);
+      if (kind === 'part') void loadSketch().catch(() => undefined);
     });
   }, [kind]);
 

@@ -40,9 +40,9 @@ export class PageGeometry {
     this.assembly = openAssembly?.(store, client, library);
   }
 
-  /** The solid of the latest revision, until this page has built its own. */
+  /** The solid of the latest revision, until this page has built its own. An assembly is shown part by part. */
   async showKeptPicture(): Promise<void> {
-    if (!this.client) return;
+    if (!this.client || this.assembly) return;
     const reply = await this.readPicture(this.store.getState().document.id);
     if (!reply.ok || this.isClosed) return;
     const { revision, bodies } = reply.value;
