@@ -132,7 +132,8 @@ export class KeptRegenerationClient extends RegenerationClient {
   }
 
   private async keepPart(key: string, describe: readonly NamedGeometry[], { result, meshes, shapes = [] }: RegenerationReply): Promise<void> {
-    const before = await this.store.read('part', key);
+    // Where nothing is described, it would have been known.
+    const before = describe.length > 0 ? await this.store.read('part', key) : undefined;
     const described = Object.fromEntries(describe.map((one, i) => [placeText(one), shapes[i] ?? null]));
     for (const [body, mesh] of Object.entries(meshes)) this.store.keep('mesh', body, mesh);
     this.store.keep('part', key, { result, shapes: { ...before?.shapes, ...described } });

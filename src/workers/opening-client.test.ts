@@ -91,3 +91,16 @@ test('an edit that comes before the store has answered is what is shown, whateve
   expect(await opened).toBe('superseded');
   expect(page.asked.map(({ length }) => length)).toEqual(['30 mm']);
 });
+
+test('what was opened does not come after an edit that was built meanwhile', async () => {
+  const page = open();
+  const client = page.client();
+  const order: (string | undefined)[] = [];
+  const opened = keyShown(client, '20 mm').then((key) => order.push(key));
+  // Its worker is at it when the edit comes.
+  while (page.asked.length === 0) await Promise.resolve();
+  const edited = keyShown(client, '30 mm').then((key) => order.push(key));
+  await Promise.all([opened, edited]);
+  expect(page.asked.map(({ length }) => length)).toEqual(['20 mm', '30 mm']);
+  expect(order.filter((key) => key !== 'superseded')).toEqual(['bar 30 mm']);
+});

@@ -34,11 +34,12 @@ export class OpeningClient extends KeptRegenerationClient {
     // What is being edited is another with each edit.
     if (wish > 1) return this.build(document, knownMeshes, purpose, describe);
     const { reply, isKept } = await this.regenerateOnce(document, knownMeshes, purpose, describe, () => this.shown === wish);
-    if (!isKept) return reply;
+    // What was asked since is answered by itself, perhaps before this.
     if (this.shown !== wish) return fail({ kind: 'superseded' });
-    this.onWork(() => {
-      if (this.shown === wish) void this.build(document, undefined, purpose, describe);
-    });
+    if (isKept)
+      this.onWork(() => {
+        if (this.shown === wish) void this.build(document, undefined, purpose, describe);
+      });
     return reply;
   }
 }

@@ -8,6 +8,8 @@ import { goToRow } from '../ledger/go-to-row';
 import { LinksWatch } from '../links/links-watch';
 import { LooseEndsWatch } from '../loose-ends/loose-ends-watch';
 import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import type { DocumentSession } from '../state/document-session';
+import type { SessionState } from '../state/session-state';
 import {
   AddComponentDialog,
   CatchUpDialog,
@@ -52,12 +54,19 @@ export function Workspace() {
     // What it took to get here is held to a budget.
     performance.mark('shown');
     // What is used first is fetched while nobody waits for anything.
-    return whenIdle(() => {
-      void loadEditor();
-      void loadCommands(kind === 'part');
-      if (kind === 'part') void loadSketch().catch(() => undefined);
+    let stopWaiting = (): void => undefined;
+    const stopListening = oncePictured(session, () => {
+      stopWaiting = whenIdle(() => {
+        void loadEditor();
+        void loadCommands(kind === 'part');
+        if (kind === 'part') void loadSketch().catch(() => undefined);
+      });
     });
-  }, [kind]);
+    return () => {
+      stopListening();
+      stopWaiting();
+    };
+  }, [kind, session]);
 
   useEffect(() => {
     // Keys that work wherever the focus is, but in a box that has an undo of its own.
@@ -157,6 +166,21 @@ function OpenTask() {
 
 function isInBox(target: EventTarget | null): boolean {
   return target instanceof HTMLElement && (target.isContentEditable || target.tagName === 'INPUT' || target.tagName === 'TEXTAREA');
+}
+
+/** Calls once something is pictured of what has a shape, or it is known that nothing will be; gives what takes that back. */
+function oncePictured({ store }: DocumentSession, run: () => void): () => void {
+  const isPictured = ({ pictures, placed, regeneration }: SessionState): boolean => pictures.length + placed.length > 0 || regeneration !== 'running';
+  if (isPictured(store.getState())) {
+    run();
+    return () => undefined;
+  }
+  const stop = store.subscribe((state) => {
+    if (!isPictured(state)) return;
+    stop();
+    run();
+  });
+  return stop;
 }
 
 /** Calls once the page has nothing else to do; gives what takes that back. */

@@ -59,6 +59,26 @@ test('what is built stands in the store, and the newest state wins', async () =>
   geometry.close();
 });
 
+test('of answers that come in another order than they were asked for, the newest stays', async () => {
+  const answers: ((rebuilt: number) => void)[] = [];
+  class SlowClient extends RegenerationClient {
+    override regenerate(): ReturnType<RegenerationClient['regenerate']> {
+      return new Promise((settle) => answers.push((rebuilt) => settle(succeed({ result: { ...outcome(), rebuilt }, meshes: {} }))));
+    }
+  }
+  const { store, settled } = open();
+  const lane = ownWorker(() => ({ post: () => undefined, terminate: () => undefined }));
+  const geometry = new PageGeometry(store, new SlowClient(lane), () => Promise.resolve(fail({ code: 'no-answer' as const, message: 'down' })));
+  geometry.regenerate();
+  geometry.regenerate();
+  answers[1]?.(2);
+  await settled();
+  answers[0]?.(1);
+  await settled();
+  expect(store.getState().regenerated?.rebuilt).toBe(2);
+  geometry.close();
+});
+
 test('while it is paused nothing is built; going on builds what is there by then', async () => {
   const { store, geometry, seen, settled } = open();
   geometry.setPaused(true);

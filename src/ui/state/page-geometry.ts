@@ -27,6 +27,9 @@ export class PageGeometry {
   /** The document with an edit that is only tried. */
   private previewed: Document | undefined;
   private isClosed = false;
+  /** How often a part was asked for, and the newest of these that is shown: answers may come in another order. */
+  private asked = 0;
+  private shown = 0;
   /** Of an assembly alone, whose code other pages do not load. */
   readonly assembly: AssemblyGeometry | undefined;
 
@@ -129,12 +132,14 @@ export class PageGeometry {
     const document = cutAfter(this.store.getState().document, builtTo);
     if (!client || document.kind !== 'part') return;
     this.store.setState({ regeneration: 'running' });
+    const wish = ++this.asked;
     void client.regenerate(this.whole(previewed ?? document), [...meshes.keys()]).then((reply) => {
-      if (this.isClosed) return;
+      if (this.isClosed || wish < this.shown) return;
       if (!reply.ok) {
         if (reply.failure.kind !== 'superseded') this.store.setState({ regeneration: reply.failure });
         return;
       }
+      this.shown = wish;
       const { result } = reply.value;
       const { meshes: before, pictures: shown } = this.store.getState();
       const pictures = choosePictures(result, shown);
