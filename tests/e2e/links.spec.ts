@@ -123,6 +123,8 @@ test('threads lead to what is out of sight', async ({ page }) => {
   await page.setViewportSize({ width: 1280, height: 560 });
   await open(page, 'Side frame');
   await row(page, 'rail_section').click();
+  // The panel of the value takes room from the rows: what is out of sight is told once it stands.
+  await expect(page.getByRole('textbox', { name: 'Note', exact: true })).toBeVisible();
   const count = page.getByRole('button', { name: /driven below/ });
   await expect(count).toBeVisible();
   await count.click();
