@@ -132,7 +132,7 @@ export class KeptRegenerationClient extends RegenerationClient {
   }
 
   private async keepPart(key: string, describe: readonly NamedGeometry[], { result, meshes, shapes = [] }: RegenerationReply): Promise<void> {
-    // Where nothing is described, it would have been known.
+    // What is described is added to what was. Where nothing is, there was nothing, or its meshes were let go of.
     const before = describe.length > 0 ? await this.store.read('part', key) : undefined;
     const described = Object.fromEntries(describe.map((one, i) => [placeText(one), shapes[i] ?? null]));
     for (const [body, mesh] of Object.entries(meshes)) this.store.keep('mesh', body, mesh);

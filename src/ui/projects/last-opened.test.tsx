@@ -4,7 +4,7 @@ import { forgetOpened, noteOpened, openedDocuments, renameOpened, type OpenedDoc
 import { LastOpened } from './last-opened';
 
 const LOOM: ProjectCard = { id: 'loom', name: 'Table loom', documents: 3 };
-const opened = (id: string, project = 'loom', name = id): OpenedDocument => ({ id, name, kind: 'part', project: { id: project, name: 'as it was' } });
+const opened = (id: string, project = 'loom', name = id): OpenedDocument => ({ id, name, kind: 'part', project });
 
 beforeEach(() => act(() => openedDocuments.setState({ documents: [] })));
 

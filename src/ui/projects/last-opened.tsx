@@ -8,7 +8,7 @@ import { openedDocuments } from '../state/opened-documents';
 export function LastOpened({ projects }: { readonly projects: readonly ProjectCard[] }) {
   const documents = useStore(openedDocuments, (state) => state.documents);
   const there = documents.flatMap((document) => {
-    const project = projects.find(({ id }) => id === document.project.id);
+    const project = projects.find(({ id }) => id === document.project);
     return project ? [{ ...document, project }] : [];
   });
   if (there.length === 0) return null;

@@ -34,9 +34,8 @@ function loadCode(document: Document): Promise<{ readonly geometry: OpenGeometry
 }
 
 function cardOf(session: DocumentSession): OpenedDocument {
-  const { project } = session.store.getState();
   const { id, name, kind } = session.document;
-  return { id, name, kind, project: { id: project.id, name: project.name } };
+  return { id, name, kind, project: session.store.getState().project.id };
 }
 
 /** Opens a document and shows its workspace. */

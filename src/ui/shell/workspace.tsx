@@ -57,9 +57,7 @@ export function Workspace() {
     let stopWaiting = (): void => undefined;
     const stopListening = oncePictured(session, () => {
       stopWaiting = whenIdle(() => {
-        void loadEditor();
-        void loadCommands(kind === 'part');
-        if (kind === 'part') void loadSketch().catch(() => undefined);
+        void Promise.allSettled([loadEditor(), loadCommands(kind === 'part'), kind === 'part' ? loadSketch() : undefined]);
       });
     });
     return () => {

@@ -65,6 +65,10 @@ async function request<T>(path: string, init?: RequestInit): Reply<T> {
   }
 }
 
+/** For what the page can do without: it is not waited for without end. */
+const SOON_MS = 10_000;
+const soon = (): RequestInit => ({ signal: AbortSignal.timeout(SOON_MS) });
+
 function send<T>(method: 'POST' | 'PATCH' | 'DELETE', path: string, body: unknown): Reply<T> {
   return request<T>(path, { method, headers: { 'Content-Type': 'application/json' }, body: JSON.stringify(body) });
 }
@@ -121,8 +125,8 @@ export const api = {
   changeWhatIf: (id: string, change: z.infer<typeof changeWhatIfSchema>) => post<WhatIfsReply>(`/api/documents/${id}/what-ifs`, change),
   previewWhatIf: (id: string, body: z.infer<typeof previewWhatIfSchema>) => post<CatchUpPreviewReply>(`/api/documents/${id}/what-ifs/preview`, body),
   readBuilt: (kind: string, key: string, program: string) =>
-    request<BuiltAnswerReply>(`/api/built/${kind}/${encodeURIComponent(key)}?${new URLSearchParams({ program }).toString()}`),
-  readPicture: (id: string) => request<PictureReply>(`/api/documents/${id}/picture`),
+    request<BuiltAnswerReply>(`/api/built/${kind}/${encodeURIComponent(key)}?${new URLSearchParams({ program }).toString()}`, soon()),
+  readPicture: (id: string) => request<PictureReply>(`/api/documents/${id}/picture`, soon()),
   readEdits: (id: string, after: number) => request<EditsReply>(`/api/documents/${id}/edits?after=${after}`),
   postEdits: (id: string, body: PostEdits) => post<EditsReply>(`/api/documents/${id}/edits`, body),
   listRevisions: (id: string, before?: number) => request<HistoryReply>(`/api/documents/${id}/revisions${before === undefined ? '' : `?before=${before}`}`),

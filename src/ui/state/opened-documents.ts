@@ -6,7 +6,8 @@ export interface OpenedDocument {
   readonly id: string;
   readonly name: string;
   readonly kind: DocumentKind;
-  readonly project: { readonly id: string; readonly name: string };
+  /** The id of its project. */
+  readonly project: string;
 }
 
 /** More would be a list to search, which the project is. */
@@ -23,7 +24,7 @@ export function forgetOpened(gone: string): void {
   openedDocuments.setState(({ documents }) => ({ documents: documents.filter(({ id }) => id !== gone) }));
 }
 
-/** It has another name now, or stands in a project that has: where it stands in the list stays. */
+/** It may have another name now; where it stands in the list stays. */
 export function renameOpened(opened: OpenedDocument): void {
   openedDocuments.setState(({ documents }) => ({ documents: documents.map((one) => (one.id === opened.id ? opened : one)) }));
 }

@@ -18,7 +18,7 @@ export type BesidePurpose = keyof typeof PRIORITIES;
 const MOST_BESIDE = [2, 3] as const;
 /** A worker has the kernel loaded and takes hundreds of megabytes: it is kept for the next document or dialog, but not for long. */
 const IDLE_MS = 30_000;
-/** How long an assembly has to open from what is kept. */
+/** How long an assembly has to open from what is kept before its kernel is loaded. */
 const REST_MS = 3_000;
 
 let scheduler: Scheduler<'shown' | 'beside'> | undefined;
@@ -52,29 +52,27 @@ export function keptClientBeside(purpose: BesidePurpose, document: string): Rege
 export function clientShowing(document: string, isAssembly: boolean): RegenerationClient {
   const lane = openLane(workers(), { room: 'shown', priority: 0, document });
   const release = workers().hold('shown');
-  const listening = new AbortController();
+  const waiting = new AbortController();
   const held: Lane = {
     ...lane,
     close: () => {
-      listening.abort();
+      waiting.abort();
       lane.close();
       release();
     },
   };
-  if (!isAssembly) return new OpeningClient(held, openStoreWithServer(), (then) => onWork(then, listening.signal));
-  // An assembly is left to open from what is kept before its kernel is loaded.
+  if (!isAssembly) return new OpeningClient(held, openStoreWithServer(), (then) => onWork(then, waiting));
   const timer = setTimeout(lane.warm, REST_MS);
-  listening.signal.addEventListener('abort', () => clearTimeout(timer));
+  waiting.signal.addEventListener('abort', () => clearTimeout(timer));
   return new KeptRegenerationClient(held, openStoreWithServer());
 }
 
-/** Calls back once, as soon as somebody points, types or scrolls. */
-function onWork(then: () => void, signal: AbortSignal): void {
-  const done = new AbortController();
-  const either = AbortSignal.any([signal, done.signal]);
+/** Calls back once, as soon as somebody points, types or scrolls, unless `waiting` is ended before. */
+function onWork(then: () => void, waiting: AbortController): void {
   const begin = (): void => {
-    done.abort();
+    waiting.abort();
     then();
   };
-  for (const sign of ['pointermove', 'pointerdown', 'keydown', 'wheel']) window.addEventListener(sign, begin, { capture: true, passive: true, signal: either });
+  for (const sign of ['pointermove', 'pointerdown', 'keydown', 'wheel'])
+    window.addEventListener(sign, begin, { capture: true, passive: true, signal: waiting.signal });
 }
