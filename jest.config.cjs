@@ -12,8 +12,21 @@ const transform = {
   ],
 };
 
+/** Where files stand that each run many others (scripts/group-tests.mjs), when `npm test` runs everything. */
+const groups = process.env.TEST_GROUPS;
+const filesOf = (project, patterns) => (groups === undefined ? patterns : [`<rootDir>/${groups}/${project}-*.test.js`]);
+
+/** Globals are looked up slowly in a test: these are handed to each module, as fast as its own. */
+const HANDED = ['Array', 'JSON', 'Math', 'Number', 'Object', 'Set'];
+const HANDED_WITHOUT_BROWSER = [
+  ...HANDED,
+  ...['ArrayBuffer', 'BigInt', 'Boolean', 'DataView', 'Date', 'Error', 'Float32Array', 'Float64Array', 'Infinity', 'Int32Array', 'Map', 'Promise'],
+  ...['RangeError', 'RegExp', 'Symbol', 'TypeError', 'Uint16Array', 'Uint32Array', 'Uint8Array', 'WeakMap', 'parseFloat', 'parseInt'],
+];
+
 const shared = {
   testEnvironment: 'node',
+  sandboxInjectedGlobals: HANDED_WITHOUT_BROWSER,
   transform,
   // ESM-only packages have to be compiled to CommonJS for Jest.
   transformIgnorePatterns: [
@@ -29,21 +42,24 @@ module.exports = {
     {
       ...shared,
       displayName: 'unit',
-      testMatch: ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{property,reference,words}/**/*.test.ts'],
+      testMatch: filesOf('unit', ['<rootDir>/src/**/*.test.ts', '<rootDir>/tests/{property,reference,words}/**/*.test.ts']),
     },
     {
       ...shared,
       displayName: 'component',
       testEnvironment: 'jsdom',
+      // Icons are called `Map` and `Infinity`.
+      sandboxInjectedGlobals: HANDED,
       setupFiles: ['<rootDir>/tests/support/component-setup.ts'],
-      testMatch: ['<rootDir>/src/**/*.test.tsx'],
+      setupFilesAfterEnv: ['<rootDir>/tests/support/component-cleanup.ts'],
+      testMatch: filesOf('component', ['<rootDir>/src/**/*.test.tsx']),
     },
     {
       ...shared,
       displayName: 'integration',
       setupFiles: ['<rootDir>/tests/support/integration-setup.ts'],
       setupFilesAfterEnv: ['<rootDir>/tests/support/integration-time.ts'],
-      testMatch: ['<rootDir>/tests/integration/**/*.test.ts'],
+      testMatch: filesOf('integration', ['<rootDir>/tests/integration/**/*.test.ts']),
     },
   ],
 };

@@ -16,10 +16,12 @@ say "— checks and the build, beside them unit and reference tests"
   exit "$checked"
 } &
 build=$!
-node node_modules/jest/bin/jest.js --selectProjects unit component --maxWorkers=2 --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
+groups=test-results/groups
+node scripts/group-tests.mjs "$groups" || failures=1
+TEST_GROUPS="$groups" node node_modules/jest/bin/jest.js --selectProjects unit component --maxWorkers=2 --json --outputFile=test-results/unit.json >test-results/unit.log 2>&1 || { failures=1; tail -n 120 test-results/unit.log >&2; }
 
 say "— integration tests, two at a time"
-# Each file loads the kernel anew: compiling its code for speed costs more than most of them use it.
+# Each group loads the kernel anew: compiling its code for speed costs more than most of them use it.
 WASM_BUDGET=200000000
 integration() {
   local name="$1"; shift
@@ -54,7 +56,7 @@ lines=3
     for line in $(seq 1 $((lines - 1))); do bash scripts/db.sh make "${DB_NAME}_journeys_$line" "$first" || exit 1; done
 ) &
 preparing=$!
-TEST_LINES=2 integration integration --maxWorkers=2 --testPathIgnorePatterns failures || failures=1
+TEST_GROUPS="$groups" TEST_LINES=2 integration integration --maxWorkers=2 || failures=1
 wait "$stopping" || failures=1
 wait "$build" || failures=1
 wait "$preparing" || failures=1
