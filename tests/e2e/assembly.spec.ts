@@ -6,7 +6,6 @@ const TYPING = { delay: 40 };
 const footer = (page: Page) => page.locator('footer[data-version]');
 
 test('an assembly is put together, its values are set from above and read, two faces are mated', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'Assembly: made');
   await page.goto(project);
   await page.getByRole('button', { name: 'New document' }).click();
@@ -122,7 +121,6 @@ test('an assembly is put together, its values are set from above and read, two f
 
 test('the loom is driven from above, judged, and caught up with its master in one go', async ({ page }) => {
   test.setTimeout(480_000);
-  await page.goto('/');
   const project = await importDemo(page, 'Assembly: driven', true);
   await openIn(page, project, 'Loom');
   await expectRegenerated(page);
@@ -182,7 +180,6 @@ test('the loom is driven from above, judged, and caught up with its master in on
 });
 
 test('a value is played and taken back, a component is dragged as far as its mates let it, what is measured is kept', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'Assembly: moved', true);
   await openIn(page, project, 'Loom');
   await expectRegenerated(page);

@@ -7,7 +7,6 @@ const TYPING = { delay: 40 };
 const rail = (length: number, side = 36, bore = 6.6): string => ((side * 36 - (Math.PI * bore ** 2) / 4) * (length / 1000)).toFixed(1);
 
 test('a part starts from another with its own length, reads its mass, and follows it when it is saved', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'Bases: from a part');
   await page.goto(project);
   await page.getByRole('button', { name: 'New document' }).click();
@@ -72,7 +71,6 @@ test('a part starts from another with its own length, reads its mass, and follow
 });
 
 test('a body is copied with other values: one typed, one tied, the others as in the original', async ({ page }) => {
-  await page.goto('/');
   await openIn(page, await importDemo(page, 'Bases: copies'), 'Cross rail');
   await expectRegenerated(page);
   const footer = page.locator('footer');

@@ -47,7 +47,6 @@ async function load(browser: Browser, address: string, heading: string): Promise
 }
 
 test('pages keep to their budget of code, and masters and lists load none of the 3D picture', async ({ browser, page }) => {
-  await page.goto('/');
   await page.goto(await importDemo(page, 'Budget'));
   const addressOf = async (name: string): Promise<string> => (await page.getByRole('link', { name, exact: true }).getAttribute('href')) ?? '';
   const [master, part] = [await addressOf('Loom sizes'), await addressOf('Side frame')];

@@ -11,7 +11,6 @@ async function runThrough(page: Page, value: string): Promise<void> {
 }
 
 test('a part gets sizes, is looked at and used in one, checked in all; a value is run through a range and found for a mass', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'Families: sizes', true);
   await openIn(page, project, 'Pawl');
   await expectRegenerated(page);
@@ -127,7 +126,6 @@ test('a part gets sizes, is looked at and used in one, checked in all; a value i
 });
 
 test('a calc sheet is written, and what it comes to is read by an assembly that sets it', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'Families: calculation', true);
   await openIn(page, project, 'Warp tension');
   const sheet = page.getByRole('region', { name: 'Calculation' });

@@ -13,14 +13,12 @@ async function addStep(page: Page, name: string): Promise<void> {
 }
 
 async function openPart(page: Page, project: string, part = 'Side frame'): Promise<void> {
-  await page.goto('/');
   await openIn(page, await importDemo(page, project), part);
   await expectRegenerated(page);
 }
 
 test('whatever begins a formula stands where it was typed, on a row and in a name, at any speed', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   await openIn(page, await importDemo(page, 'Hands: typing'), 'Loom sizes');
   const formula = box(page, 'Formula of side_gap');
   const client = await page.context().newCDPSession(page);
@@ -55,7 +53,6 @@ test('whatever begins a formula stands where it was typed, on a row and in a nam
 });
 
 test('an accent that is put together of two keys is in the box that it begins', async ({ page }) => {
-  await page.goto('/');
   await openIn(page, await importDemo(page, 'Hands: accents'), 'Loom sizes');
   const client = await page.context().newCDPSession(page);
   await row(page, 'side_gap').click();
@@ -68,7 +65,6 @@ test('an accent that is put together of two keys is in the box that it begins', 
 });
 
 test('a tolerance beside inches is in inches, and the box says so', async ({ page }) => {
-  await page.goto('/');
   await openIn(page, await importDemo(page, 'Hands: tolerance'), 'Loom sizes');
   await row(page, 'side_gap').click();
   await page.keyboard.type('4 in', TYPING);

@@ -4,7 +4,6 @@ import type { Page } from '@playwright/test';
 import { command, expect, expectAccessible, importDemo, pressUntilFocused, row, test, watchConsole } from './support';
 
 async function openMaster(page: Page, name: string): Promise<void> {
-  await page.goto('/');
   await page.goto(await importDemo(page, name));
   await pressUntilFocused(page, page.getByRole('link', { name: 'Loom sizes', exact: true }));
   await page.keyboard.press('Enter');

@@ -1,13 +1,11 @@
 /** Everything that the ledger is for, with the mouse: keys write texts alone. */
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, importDemo, row, test, valueVerb, watchConsole } from './support';
+import { expect, expectAccessible, importDemo, openIn, row, test, valueVerb, watchConsole } from './support';
 
 async function openMaster(page: Page, name: string): Promise<string> {
-  await page.goto('/');
   const project = await importDemo(page, name);
-  await page.goto(project);
-  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await openIn(page, project, 'Loom sizes');
   await expect(row(page, 'weaving_width')).toBeVisible();
   return project;
 }

@@ -1,7 +1,7 @@
 /** The ledger: found, marked, pasted, filled, handed to spreadsheets and back; loose ends found and tied. */
 import { readFileSync } from 'node:fs';
 import type { Page } from '@playwright/test';
-import { expect, expectAccessible, expectRegenerated, importDemo, row, setFormula, test, watchConsole } from './support';
+import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, setFormula, test, watchConsole } from './support';
 
 async function paste(page: Page, text: string): Promise<void> {
   await page.evaluate((plain) => {
@@ -13,9 +13,7 @@ async function paste(page: Page, text: string): Promise<void> {
 
 test('values are found, sorted, marked, filled down, pasted from a spreadsheet and taken back, by keys', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Ledger'));
-  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Ledger'), 'Loom sizes');
   await expect(row(page, 'weaving_width')).toBeVisible();
 
   await test.step('searched and filtered to a flat list', async () => {
@@ -143,9 +141,7 @@ async function openMaster(page: Page): Promise<void> {
 
 test('formulas are rewritten around a value, every one shown before', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Rewriting'));
-  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Rewriting'), 'Loom sizes');
   await row(page, 'inner_width').click();
   await page.getByRole('button', { name: 'Rewrite…' }).click();
   await page.getByRole('radio', { name: 'a part of it made a value' }).check();
@@ -168,7 +164,6 @@ test('formulas are rewritten around a value, every one shown before', async ({ p
 
 test('the map shows what takes from what, and leads there', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   await page.goto(await importDemo(page, 'Takers and sources'));
   await page.getByRole('button', { name: 'Map' }).click();
   const map = page.getByRole('region', { name: 'Map of the project' });
@@ -182,9 +177,7 @@ test('the map shows what takes from what, and leads there', async ({ page }) => 
 
 test('a value has a tolerance, its class is looked up, and both stand in the report that is printed', async ({ page, context }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Tolerances'));
-  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Tolerances'), 'Loom sizes');
   await row(page, 'beam_dia').click();
   const panel = page.getByRole('complementary', { name: 'Selected value' });
   await panel.getByRole('textbox', { name: 'Tolerance' }).fill('q6');
@@ -217,10 +210,8 @@ test('a value has a tolerance, its class is looked up, and both stand in the rep
 
 test('a rename is shown before it is made; the values of a body are found; rows are dragged into order', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Names');
-  await page.goto(project);
-  await page.getByRole('link', { name: 'Loom sizes', exact: true }).click();
+  await openIn(page, project, 'Loom sizes');
   await row(page, 'weaving_width').focus();
   await page.keyboard.press('Shift+F2');
   await page.keyboard.type('weave');

@@ -4,7 +4,6 @@ import { expect, expectAccessible, importDemo, openIn, row, saveRevision, setFor
 let project = '';
 
 test.beforeEach(async ({ page }, info) => {
-  await page.goto('/');
   project = await importDemo(page, `Loom for ${info.title.slice(0, 60)}`);
 });
 

@@ -5,7 +5,6 @@ import { expect, expectAccessible, expectRegenerated, importDemo, openIn, row, s
 let project = '';
 
 test.beforeEach(async ({ page }, info) => {
-  await page.goto('/');
   project = await importDemo(page, `Loom for ${info.title.slice(0, 60)}`);
 });
 

@@ -43,7 +43,6 @@ function plateBook(title: string, factor: number, formula = 'B1*B2') {
 
 test('a calc sheet asks a service: its answer follows the inputs, is held while the service fails, and the report says so', async ({ page, context }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Outside calculations', true);
   await openIn(page, project, 'Let-off brake');
   const calculation = page.getByRole('row', { name: /^Rope brake/ });
@@ -89,7 +88,6 @@ test('a service is chosen for a part; a spreadsheet computes what the next step 
   page,
 }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Outside calculations of a part', true);
   await openIn(page, project, 'Pawl');
   await expectRegenerated(page);

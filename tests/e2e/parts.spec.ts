@@ -7,7 +7,6 @@ const footer = (page: Page) => page.locator('footer');
 const step = (page: Page, name: string) => page.locator('[data-row]').filter({ has: page.getByText(name, { exact: true }) });
 
 async function openPart(page: Page, project: string, name: string): Promise<void> {
-  await page.goto('/');
   await page.goto(await importDemo(page, project));
   await page.getByRole('link', { name, exact: true }).click();
   await expectRegenerated(page);

@@ -1,10 +1,9 @@
 import type { Page } from '@playwright/test';
 import { dxfCircle, dxfFile, dxfPolyline } from '../support/dxf-text';
-import { command, expect, expectAccessible, expectRegenerated, importDemo, press, row, setFormula, test, watchConsole } from './support';
+import { command, expect, expectAccessible, expectRegenerated, importDemo, openIn, press, row, setFormula, test, watchConsole } from './support';
 
 /** Opens a new part with an empty sketch; gives how places in the sketch plane, in pixels from its origin, are on the page. */
 async function openEmptySketch(page: Page, name: string): Promise<(x: number, y: number) => readonly [number, number]> {
-  await page.goto('/');
   await page.goto(await importDemo(page, `Sketching: ${name}`));
   await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill(name);
@@ -171,9 +170,7 @@ test('a dimension too many names what it disagrees with; made a reference, it re
 });
 
 test('a plain number that equals a named value is pointed out, and tied by one key', async ({ page }) => {
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Tied'));
-  await page.getByRole('link', { name: 'Side frame', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Tied'), 'Side frame');
   await row(page, 'bearing_inset').dblclick();
   const box = page.getByRole('textbox', { name: 'Formula of bearing_inset' });
   await box.fill('45.4 mm');
@@ -185,7 +182,6 @@ test('a plain number that equals a named value is pointed out, and tied by one k
 
 test('the pawl by keys alone: drawn, dimensioned, named, extruded and driven', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   await page.goto(await importDemo(page, 'Sketching by keys'));
   await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Pawl by keys');

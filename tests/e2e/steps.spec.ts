@@ -10,9 +10,7 @@ async function addStep(page: Page, name: string): Promise<void> {
 
 test('a fillet, a shell and a pattern on a board: picked, named, previewed, told when they do not fit, changed', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Steps'));
-  await page.getByRole('link', { name: 'Side frame', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Steps'), 'Side frame');
   await expectRegenerated(page);
   await expect(footer(page)).toContainText('1632.3 cm³', { timeout: 60_000 });
 
@@ -59,7 +57,6 @@ test('a fillet, a shell and a pattern on a board: picked, named, previewed, told
 
 test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number of teeth', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   await page.goto(await importDemo(page, 'Wheel'));
   await page.getByRole('button', { name: 'New document' }).click();
   await page.getByRole('textbox', { name: 'Name' }).fill('Wheel from empty');
@@ -127,9 +124,7 @@ test('a ratchet wheel from empty: disc, bore, one notch, repeated by the number 
 
 test('holes at the points of a sketch, sized for a thread; built to an earlier step and back; a picture', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
-  await page.goto(await importDemo(page, 'Holes'));
-  await page.getByRole('link', { name: 'Cross rail', exact: true }).click();
+  await openIn(page, await importDemo(page, 'Holes'), 'Cross rail');
   await expect(footer(page)).toContainText('580.4 cm³', { timeout: 60_000 });
   await addStep(page, 'Sketch');
   await page.getByLabel('Plane', { exact: true }).selectOption('front');
@@ -173,7 +168,6 @@ test('the largest part of the demo is built', async ({ page }) => {
 
 test('the ratchet wheel follows its master to the end of its range: no step fails', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Ranges');
   await openIn(page, project, 'Loom sizes');
   await setFormula(page, 'beam_dia', '60 mm');

@@ -5,7 +5,6 @@ const TYPING = { delay: 40 };
 
 test('a part sets inputs of a calc sheet, reads its result, builds with it, and is told when the calc sheet was saved anew', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Uses of calc sheets', true);
   await openIn(page, project, 'Pawl');
   await expectRegenerated(page);
@@ -63,7 +62,6 @@ test('a part sets inputs of a calc sheet, reads its result, builds with it, and 
 
 test('a calculation from the shelf is used straight from a part; a project and its part are renamed by a press', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Shelf and names');
   await page.goto(project);
 
@@ -106,7 +104,6 @@ test('a calculation from the shelf is used straight from a part; a project and i
 
 test('a part is copied with another value, and opens at once; what is wrong is told in the dialog', async ({ page }) => {
   const problems = watchConsole(page);
-  await page.goto('/');
   const project = await importDemo(page, 'Copies of documents');
   await page.goto(project);
   await page.getByRole('button', { name: 'Copy Warp beam' }).click();

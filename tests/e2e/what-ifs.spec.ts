@@ -4,7 +4,6 @@ import { command, expect, expectAccessible, expectRegenerated, importDemo, openI
 const TYPING = { delay: 40 };
 
 test('a part is looked at as it would be: at its limits, and with other values; one of them is taken over', async ({ page }) => {
-  await page.goto('/');
   const project = await importDemo(page, 'What would be', true);
   await openIn(page, project, 'Side frame');
   await expectRegenerated(page);
