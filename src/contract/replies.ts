@@ -303,6 +303,8 @@ export interface PlannedDocumentReply {
   /** The documents that it takes from, but for links on hold. */
   readonly sources: readonly string[];
   readonly unsavedEdits: number;
+  readonly revision: number;
+  readonly hasThumbnail: boolean;
   readonly seq: number;
   /** The document as it would be, for the preview of its solids. */
   readonly after: Document;

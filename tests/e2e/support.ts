@@ -122,16 +122,21 @@ export async function openDocument(page: Page, name: string): Promise<void> {
   await expect(page.getByRole('heading', { level: 1, name })).toBeVisible();
 }
 
+declare global {
+  interface Window {
+    readonly axe: typeof axe;
+  }
+}
+
 const AXE = readFileSync('node_modules/axe-core/axe.min.js', 'utf8');
 
 /** No violation of WCAG A and AA that axe can find: on the page, or in the dialog that is in front of it. */
 export async function expectAccessible(page: Page): Promise<void> {
   await page.evaluate(AXE);
   const violations = await page.evaluate(async () => {
-    const { axe: checker } = window as unknown as { axe: typeof axe };
     // What is behind a modal dialog is hidden from everybody.
     const inFront = document.querySelector('[data-aria-hidden="true"]') === null ? [] : document.querySelectorAll('[role="dialog"], [role="alertdialog"]');
-    const found = await checker.run(Array.from(inFront).at(-1) ?? document, {
+    const found = await window.axe.run(Array.from(inFront).at(-1) ?? document, {
       resultTypes: ['violations'],
       runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'] },
     });

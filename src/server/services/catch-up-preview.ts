@@ -4,6 +4,7 @@ import { hasComponents } from '@/core/document';
 import { pinText } from '@/core/instances';
 import { linkedNode, listSources, planWithout, reachOf, type CatchUpPlan, type DocumentPlan, type LeftBehind } from '@/core/links';
 import { calculate } from '../calculation/run';
+import { listPictured } from './pictures';
 import { loadPlanned, sizeOfPlan, type LoadedDocument } from './planned-documents';
 import { documentsOf, leaveFollowers, planMeasured, standsOf, type MeasuredPlan, type PlanningOptions } from './planning';
 import { readSnapshots } from './snapshots';
@@ -23,7 +24,7 @@ export async function previewCatchUp(project: string, request: PreviewRequest = 
   const targets = chooseTargets(loaded, request);
   const reasonToLeave = leaveFollowers(loaded, targets);
   const { plan, left } = await planFor(loaded, targets, { reasonToLeave, isMeasured: request.isMeasured === true });
-  return describe(loaded, plan, left);
+  return describe(project, loaded, plan, left);
 }
 
 /** What all that takes from a document would be if this were its next revision. */
@@ -35,6 +36,7 @@ export async function previewInstead(project: string, instead: LoadedDocument['p
   const reasonToLeave = (entry: DocumentPlan): string | undefined => (entry.id === id ? 'It is what is asked about.' : undefined);
   const { plan, left } = await planFor(loaded, targets, { reasonToLeave, instead, isMeasured });
   const reply = await describe(
+    project,
     loaded,
     plan,
     left.filter((one) => one.id !== id),
@@ -55,19 +57,20 @@ async function planFor(loaded: readonly LoadedDocument[], targets: ReadonlySet<s
   });
 }
 
-async function describe(loaded: readonly LoadedDocument[], plan: CatchUpPlan, left: readonly LeftBehind[]): Promise<CatchUpPreviewReply> {
+async function describe(project: string, loaded: readonly LoadedDocument[], plan: CatchUpPlan, left: readonly LeftBehind[]): Promise<CatchUpPreviewReply> {
   const documents = loaded.map((entry) => entry.planned);
   const hosts = plan.documents.flatMap(({ id, after }) => {
     const before = documents.find(({ document }) => document.id === id)?.document;
     return hasComponents(after) && before ? [before, after] : [];
   });
+  const pictured = await listPictured(project);
   return {
     cycle: plan.cycle,
     left,
     stands: await readSnapshots(hosts),
     documents: plan.documents.flatMap((entry) => {
       const source = loaded.find(({ head }) => head.id === entry.id);
-      return source ? [describePlan(entry, source)] : [];
+      return source ? [describePlan(entry, source, pictured.has(entry.id))] : [];
     }),
   };
 }
@@ -82,7 +85,7 @@ function chooseTargets(loaded: readonly LoadedDocument[], { document, isBranch }
   );
 }
 
-function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): CatchUpPreviewReply['documents'][number] {
+function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument, hasThumbnail: boolean): CatchUpPreviewReply['documents'][number] {
   const { id, name, changes, failures, guards, isProvisional, comesAlong, after } = entry;
   return {
     id,
@@ -95,6 +98,8 @@ function describePlan(entry: DocumentPlan, { head, planned }: LoadedDocument): C
     comesAlong,
     sources: listSources(after).flatMap(({ policy, source }) => (policy === 'hold' ? [] : source)),
     unsavedEdits: head.seq - head.savedSeq,
+    revision: head.revision,
+    hasThumbnail,
     seq: head.seq,
     before: planned.document,
     after,

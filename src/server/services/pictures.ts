@@ -46,6 +46,12 @@ export async function readPicture(id: string): Promise<PictureReply> {
   return { revision: row.number, bodies };
 }
 
+/** The documents of a project that there is a small picture of. */
+export async function listPictured(projectId: string): Promise<ReadonlySet<string>> {
+  const rows = await DocumentRow.findAll({ attributes: ['id'], where: { projectId, thumbnail: { [Op.not]: null } } });
+  return new Set(rows.map(({ id }) => id));
+}
+
 /** A PNG of a revision, where one was made when it was built. */
 export async function readRevisionThumbnail(documentId: string, number: number): Promise<Buffer | undefined> {
   const row = await EvaluationRow.findOne({ attributes: ['documentId', 'number', 'thumbnail'], where: { documentId, number } });

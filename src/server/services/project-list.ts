@@ -4,6 +4,7 @@ import { BaseError, Op, type FindOptions } from 'sequelize';
 import type { ProjectCard } from '@/contract';
 import { DocumentRow, EditRow, ProjectRow, RevisionRow } from '../db/models';
 import { publish } from '../events';
+import { listPictured } from './pictures';
 import { readStanding, type Standing } from './planned-documents';
 
 type KnownCard = Pick<ProjectCard, 'id' | 'name' | 'documents'>;
@@ -39,7 +40,7 @@ async function describeProject(card: KnownCard): Promise<ProjectCard> {
 
 async function describeStanding({ id, name }: KnownCard, standing: Standing): Promise<ProjectCard> {
   const { loaded, broken, plan } = standing;
-  const pictured = new Set((await DocumentRow.findAll({ attributes: ['id'], where: { projectId: id, thumbnail: { [Op.not]: null } } })).map((row) => row.id));
+  const pictured = await listPictured(id);
   // Sources come first: the last is what everything else goes into.
   const shown = loaded.findLast(({ head }) => pictured.has(head.id));
   if (!changes.has(standing)) changes.set(standing, await lastChange(loaded.map(({ head }) => head)));

@@ -6,7 +6,7 @@ import type { changeProjectSchema, DocumentCard, newDocumentSchema, ProjectReply
 import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
 import { listEarlierStates, pinText } from '@/core/instances';
 import { fail, succeed, type Result } from '@/core/kit';
-import { Op, type Transaction } from 'sequelize';
+import type { Transaction } from 'sequelize';
 import { calculate } from '../calculation/run';
 import { readyDocument, type ProjectContents, type ReadyDocument } from '../calculation/operations';
 import { database } from '../db/connect';
@@ -15,6 +15,7 @@ import { publish } from '../events';
 import { checkDocumentSize, checkProjectSizes, CHUNK, writeLinkIndex } from './document-store';
 import { keepContents, readContents, sizeOfContents } from './files';
 import { newId } from './ids';
+import { listPictured } from './pictures';
 import { listBehind, readStanding } from './planned-documents';
 import { inOneTransaction, refuse, type Refusal } from './refusal';
 import { listDeletedDocuments } from './deletion';
@@ -25,7 +26,7 @@ export async function readProject(id: string): Promise<Result<ProjectReply, Refu
   const project = await ProjectRow.findByPk(id);
   if (!project) return fail(refuse('not-found', 'There is no such project.'));
   const standing = await readStanding(id);
-  const pictured = new Set((await DocumentRow.findAll({ attributes: ['id'], where: { projectId: id, thumbnail: { [Op.not]: null } } })).map((row) => row.id));
+  const pictured = await listPictured(id);
   return succeed({
     id,
     name: project.name,

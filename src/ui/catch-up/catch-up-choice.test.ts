@@ -15,6 +15,8 @@ const entry = (id: string, more: Partial<PlannedDocumentReply> = {}): PlannedDoc
     comesAlong: false,
     sources: [],
     unsavedEdits: 0,
+    revision: 1,
+    hasThumbnail: false,
     seq: 0,
     before: document,
     after: document,

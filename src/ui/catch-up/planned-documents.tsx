@@ -2,6 +2,8 @@
 import { useMemo } from 'react';
 import type { CatchUpPreviewReply, PlannedDocumentReply } from '@/contract';
 import { findRecord, hasShape, listSteps } from '@/core/document';
+import { DocumentIcon } from '../design/kind-icons';
+import { SmallPicture } from '../design/small-picture';
 import { AssemblyPreview } from './assembly-preview';
 import type { Decision, Left } from './catch-up-choice';
 import type { InterferenceChange } from './use-interference';
@@ -39,14 +41,19 @@ export function PlannedList({ documents, left, problems, interference, shown, on
                   onChange={() => onDecide(id, own ? { kind: 'take' } : { kind: 'leave', reason: 'Skipped.' })}
                 />
               )}
-              <button type="button" className="min-w-0 flex-1 text-left" aria-pressed={id === shown} onClick={() => onShow(id)}>
-                <span className={`block truncate ${own ? 'text-walnut-soft' : 'font-semibold'}`}>{name}</span>
-                <span className="block text-[13px] text-walnut-soft">
-                  {entry.changes.length} value{entry.changes.length === 1 ? '' : 's'}
-                  {entry.comesAlong && ', follows by itself'}
-                  {entry.guards.length > 0 && <span className="text-weld">, {entry.guards.length} guards</span>}
-                  {(entry.failures.length > 0 || problems.has(id)) && <span className="text-madder">, fails</span>}
-                  <InterferenceWords change={interference.get(id)} />
+              <button type="button" className="flex min-w-0 flex-1 items-center gap-2 text-left" aria-pressed={id === shown} onClick={() => onShow(id)}>
+                <span className="flex h-9 w-11 shrink-0 items-center justify-center text-walnut-soft">
+                  {entry.hasThumbnail ? <SmallPicture document={id} revision={entry.revision} className="h-9 w-11" /> : <DocumentIcon kind={entry.kind} />}
+                </span>
+                <span className="min-w-0 flex-1">
+                  <span className={`block truncate ${own ? 'text-walnut-soft' : 'font-semibold'}`}>{name}</span>
+                  <span className="block text-[13px] text-walnut-soft">
+                    {entry.changes.length} value{entry.changes.length === 1 ? '' : 's'}
+                    {entry.comesAlong && ', follows by itself'}
+                    {entry.guards.length > 0 && <span className="text-weld">, {entry.guards.length} guards</span>}
+                    {(entry.failures.length > 0 || problems.has(id)) && <span className="text-madder">, fails</span>}
+                    <InterferenceWords change={interference.get(id)} />
+                  </span>
                 </span>
               </button>
             </div>
