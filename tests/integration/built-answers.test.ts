@@ -1,8 +1,10 @@
 /** What the server has built is told to pages of the same program, over its restarts too; a page that has it builds nothing. */
 import type { BuiltAnswerReply } from '@/contract';
+import type { BodyMesh } from '@/core/kernel-port';
 import { createBuiltStore } from '@/server/built-store';
-import { BuiltAnswerRow } from '@/server/db/models';
+import { BuiltAnswerRow, MeshRow } from '@/server/db/models';
 import { keepAnswer, knowsNoAnswers, readKeptAnswer, tellAnswer } from '@/server/services/built-answers';
+import { keepMeshes } from '@/server/services/pictures';
 import { openStoreWithServer, readAnswer } from '@/ui/state/built-store';
 import { KeptRegenerationClient, type BuiltStore, type Kept, type KeptKind } from '@/workers/kept-client';
 import { ownWorker, type Lane } from '@/workers/lane';
@@ -56,6 +58,17 @@ test('a part that the server has built is shown by a page without a kernel, with
   expect(shown.value.meshes).toEqual(built.value.meshes);
   // Another program may build otherwise: its page builds for itself.
   await expect(pageOf('another program').client.regenerate(rail, [], 'part rail')).rejects.toThrow('the page has asked its kernel');
+});
+
+test('a mesh that is kept is not written again', async () => {
+  const none = new Float32Array();
+  const emptyMesh: BodyMesh = { positions: none, normals: none, indices: new Uint32Array(), faces: [], edgePoints: none, edges: [], corners: [] };
+  const key = `mesh ${Date.now()}`;
+  await keepMeshes({ [key]: emptyMesh });
+  await MeshRow.update({ body: Buffer.from('as it was') }, { where: { key } });
+  await keepMeshes({ [key]: emptyMesh, [`${key} too`]: emptyMesh });
+  const rows = await MeshRow.findAll({ where: { key: [key, `${key} too`] }, order: ['key'] });
+  expect(rows.map(({ body }) => body.toString() === 'as it was')).toEqual([true, false]);
 });
 
 test('what is known to nobody is not asked for on and on', async () => {

@@ -6,9 +6,13 @@ import type { BodyMesh } from '@/core/kernel-port';
 import { DocumentRow, EvaluationRow, MeshRow } from '../db/models';
 import { pack, unpack } from '../db/packing';
 
+/** Equal keys hold equal meshes: what is there already is not written again. */
 export async function keepMeshes(meshes: Readonly<Record<string, BodyMesh>>): Promise<void> {
-  // Equal keys hold equal meshes: whoever comes first has written the right one.
+  const kept = await MeshRow.findAll({ attributes: ['key'], where: { key: Object.keys(meshes) } });
+  const known = new Set(kept.map(({ key }) => key));
   for (const [key, mesh] of Object.entries(meshes)) {
+    if (known.has(key)) continue;
+    // Another thread may come in between: it writes the same.
     await MeshRow.upsert({ key, body: pack(writeMesh(mesh)) });
     if (written++ % TRIM_EVERY === 0) await trimMeshes();
   }
