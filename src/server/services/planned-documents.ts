@@ -6,7 +6,7 @@ import { setImmediate as nextTurn } from 'node:timers/promises';
 import { LRUCache } from 'lru-cache';
 import { col, Op } from 'sequelize';
 import type { SavedBody, UnsavedSource } from '@/contract';
-import { hasComponents, listIds } from '@/core/document';
+import { hasComponents, listIds, type DocumentKind } from '@/core/document';
 import type { BuiltInstance } from '@/core/instances';
 import { linkedNode, listSources, reachOf, type CatchUpPlan, type PlannedDocument } from '@/core/links';
 import { ALONE } from '../calculation/operations';
@@ -70,7 +70,7 @@ export interface BrokenDocument {
   readonly reason: string;
 }
 
-/** All documents of a project that can be read, masters first. */
+/** All documents of a project that can be read, by kind and name. */
 export async function loadPlanned(projectId: string): Promise<LoadedDocument[]> {
   return (await loadProject(projectId)).loaded;
 }
@@ -88,11 +88,15 @@ async function loadProject(projectId: string): Promise<{ readonly loaded: Loaded
   const loaded = new Map(heads.filter(isKept).map(({ id }) => [id, documents.get(id)]));
   const { entries, broken } = await readMoved(heads.filter((head) => !isKept(head)).map(({ id }) => id));
   for (const entry of entries) loaded.set(entry.head.id, entry);
-  const kinds = { master: 0, calc: 0, part: 1, assembly: 2 };
-  const sorted = [...loaded.values()]
-    .flatMap((entry) => entry ?? [])
-    .sort((a, b) => kinds[a.planned.document.kind] - kinds[b.planned.document.kind] || (a.head.id < b.head.id ? -1 : 1));
-  return { loaded: sorted, broken };
+  return { loaded: [...loaded.values()].flatMap((entry) => entry ?? []).sort(inOrder), broken };
+}
+
+const KINDS: Readonly<Record<DocumentKind, number>> = { master: 0, calc: 1, part: 2, assembly: 3 };
+const NAMES = new Intl.Collator('en', { numeric: true });
+
+/** As people look for documents: by kind, masters first, then by name, `Rail 2` before `Rail 10`. */
+function inOrder({ head: a, planned: { document: one } }: LoadedDocument, { head: b, planned: { document: other } }: LoadedDocument): number {
+  return KINDS[one.kind] - KINDS[other.kind] || NAMES.compare(a.name, b.name) || (a.id < b.id ? -1 : 1);
 }
 
 /** Of the latest revision of each. */

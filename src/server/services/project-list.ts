@@ -2,10 +2,11 @@
 import PQueue from 'p-queue';
 import { BaseError, Op, type FindOptions } from 'sequelize';
 import type { ProjectCard } from '@/contract';
+import { listSources } from '@/core/links';
 import { DocumentRow, EditRow, ProjectRow, RevisionRow } from '../db/models';
 import { publish } from '../events';
 import { listPictured } from './pictures';
-import { readStanding, type Standing } from './planned-documents';
+import { readStanding, type LoadedDocument, type Standing } from './planned-documents';
 
 type KnownCard = Pick<ProjectCard, 'id' | 'name' | 'documents'>;
 
@@ -41,8 +42,7 @@ async function describeProject(card: KnownCard): Promise<ProjectCard> {
 async function describeStanding({ id, name }: KnownCard, standing: Standing): Promise<ProjectCard> {
   const { loaded, broken, plan } = standing;
   const pictured = await listPictured(id);
-  // Sources come first: the last is what everything else goes into.
-  const shown = loaded.findLast(({ head }) => pictured.has(head.id));
+  const shown = chooseShown(loaded, pictured);
   if (!changes.has(standing)) changes.set(standing, await lastChange(loaded.map(({ head }) => head)));
   const changed = changes.get(standing);
   return {
@@ -54,6 +54,13 @@ async function describeStanding({ id, name }: KnownCard, standing: Standing): Pr
     ...(shown ? { picture: { document: shown.head.id, revision: shown.head.revision } } : {}),
     ...(changed ? { changed } : {}),
   };
+}
+
+/** What a project is about: of the documents that have a picture one that goes into no other, an assembly rather than a part. */
+export function chooseShown(documents: readonly LoadedDocument[], pictured: ReadonlySet<string>): LoadedDocument | undefined {
+  const taken = new Set(documents.flatMap(({ planned }) => listSources(planned.document).map(({ source }) => source)));
+  const candidates = documents.filter(({ head }) => pictured.has(head.id));
+  return candidates.findLast(({ head }) => !taken.has(head.id)) ?? candidates.at(-1);
 }
 
 /** A standing is kept as long as no head has moved, and so is when that was. */
