@@ -30,7 +30,6 @@ test('a project is pictured by what goes into nothing else, whatever it is calle
   const named = { ...demo, name: 'Pictured', documents: demo.documents.map((one) => (one.name === 'Loom' ? { ...one, name: 'A loom' } : one)) };
   const imported = await importProject(JSON.stringify(named), 'ann');
   if (!imported.ok) throw new Error(imported.failure.message);
-  const { id } = imported.value;
   const documents = await loadPlanned(imported.value.id);
   expect(documents.slice(-2).map(({ head }) => head.name)).toEqual(['A loom', 'Beam unit']);
   const shownOf = (among: typeof documents) => chooseShown(documents, new Set(among.map(({ head }) => head.id)))?.head.name;
