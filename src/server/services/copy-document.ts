@@ -77,7 +77,7 @@ function withFormulas(document: Document, formulas: Readonly<Record<string, stri
   return succeed(current);
 }
 
-/** Documents of a project by their names, with what they hand over at their latest revisions; of two with one name the older. */
+/** Documents of a project by their names, with what they hand over at their latest revisions; of two with one name always the same. */
 async function sourcesIn(project: string): Promise<(name: string) => RelinkSource | undefined> {
   const rows = await DocumentRow.findAll({ attributes: ['id', 'name', 'kind', 'revision'], where: { projectId: project }, order: [['id', 'DESC']] });
   const found = new Map<string, RelinkSource>();
