@@ -3,7 +3,7 @@ import { KIND_WORDS, type DocumentKind } from '@/core/document';
 import dynamic from 'next/dynamic';
 import Link from 'next/link';
 import { useRouter } from 'next/navigation';
-import { useState } from 'react';
+import { Fragment, useState } from 'react';
 import type { DocumentCard } from '@/contract';
 import { Button } from '../design/button';
 import { RenamableTitle } from '../design/renamable-title';
@@ -212,7 +212,7 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
           <th className="w-24 px-3 py-1.5 font-semibold">
             <span className="sr-only">Picture</span>
           </th>
-          <th className="px-3 py-1.5 font-semibold">Document</th>
+          <th className="w-60 px-3 py-1.5 font-semibold">Document</th>
           <th className="px-3 py-1.5 font-semibold">Takes values from</th>
           <th className="px-3 py-1.5 font-semibold">Mass at the last revision</th>
           <th className="px-3 py-1.5 font-semibold">State</th>
@@ -232,24 +232,33 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
               <Link href={`/documents/${document.id}`} className="font-semibold underline decoration-rule underline-offset-4 hover:decoration-indigo">
                 {document.name}
               </Link>
-              <span className="ml-2 text-walnut-soft">{KIND_WORDS[document.kind]}</span>
+              <span className="ml-2 whitespace-nowrap text-walnut-soft">{KIND_WORDS[document.kind]}</span>
             </td>
             <td className="px-3 py-2">{document.links.map(({ source }) => nameOf(source)).join(', ')}</td>
             <td className="px-3 py-2 font-mono tabular-nums">
-              {document.bodies.map((body) => `${body.name} ${body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}`).join(', ')}
+              {document.bodies.map((body, at) => (
+                <Fragment key={at}>
+                  {at > 0 && ', '}
+                  <span className="whitespace-nowrap">
+                    {body.name} {body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}
+                  </span>
+                </Fragment>
+              ))}
             </td>
             <td className="px-3 py-2">
               <span className="whitespace-nowrap">revision {document.revision}</span>
               {document.unsavedEdits > 0 && (
-                <span className="ml-2 text-walnut-soft">
+                <span className="ml-2 whitespace-nowrap text-walnut-soft">
                   {document.unsavedEdits} unsaved edit{document.unsavedEdits === 1 ? '' : 's'}
                 </span>
               )}
-              {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld">{document.behind} behind</span>}
-              {document.brokenGuards > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.brokenGuards} guards broken</span>}
-              {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{document.failing} failing</span>}
+              {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld whitespace-nowrap">{document.behind} behind</span>}
+              {document.brokenGuards > 0 && (
+                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{document.brokenGuards} guards broken</span>
+              )}
+              {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{document.failing} failing</span>}
               {interferences(document) > 0 && (
-                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder">{interferenceWords(interferences(document))}</span>
+                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{interferenceWords(interferences(document))}</span>
               )}
             </td>
             <td className="px-3 py-2 text-right whitespace-nowrap">
