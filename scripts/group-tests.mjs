@@ -1,6 +1,6 @@
 /**
  * Writes test files that each run several others: `node scripts/group-tests.mjs FOLDER`. Jest loads everything anew for each file, the geometry
- * kernel too; in groups that is a third of the work of `npm test`. Within a group each file stands in a `describe` of its own, so that what it sets up
+ * kernel too; in groups it does about a third less work. Within a group each file stands in a `describe` of its own, so that what it sets up
  * and puts away is its own; modules and their stores are shared. `TEST_GROUPS=FOLDER` makes Jest run the groups.
  */
 import { execFileSync } from 'node:child_process';

@@ -135,8 +135,10 @@ export async function expectAccessible(page: Page): Promise<void> {
   await page.evaluate(AXE);
   const violations = await page.evaluate(async () => {
     // What is behind a modal dialog is hidden from everybody.
-    const inFront = document.querySelector('[data-aria-hidden="true"]') === null ? [] : document.querySelectorAll('[role="dialog"], [role="alertdialog"]');
-    const found = await window.axe.run(Array.from(inFront).at(-1) ?? document, {
+    const isModal = document.querySelector('[data-aria-hidden="true"]') !== null;
+    const dialogs = isModal ? Array.from(document.querySelectorAll('[role="dialog"], [role="alertdialog"]')) : [];
+    const inFront = dialogs.findLast((dialog) => dialog.closest('[aria-hidden="true"]') === null);
+    const found = await window.axe.run(inFront ?? document, {
       resultTypes: ['violations'],
       runOnly: { type: 'tag', values: ['wcag2a', 'wcag2aa', 'wcag21a', 'wcag21aa'] },
     });

@@ -12,7 +12,7 @@ export async function keepMeshes(meshes: Readonly<Record<string, BodyMesh>>): Pr
   const known = new Set(kept.map(({ key }) => key));
   for (const [key, mesh] of Object.entries(meshes)) {
     if (known.has(key)) continue;
-    // Another thread may come in between: it writes the same.
+    // Another job may come in between: it writes the same.
     await MeshRow.upsert({ key, body: pack(writeMesh(mesh)) });
     if (written++ % TRIM_EVERY === 0) await trimMeshes();
   }

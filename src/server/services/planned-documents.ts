@@ -91,12 +91,12 @@ async function loadProject(projectId: string): Promise<{ readonly loaded: Loaded
   return { loaded: [...loaded.values()].flatMap((entry) => entry ?? []).sort(inOrder), broken };
 }
 
-const KINDS: Readonly<Record<DocumentKind, number>> = { master: 0, calc: 1, part: 2, assembly: 3 };
+const KIND_ORDER: Readonly<Record<DocumentKind, number>> = { master: 0, calc: 1, part: 2, assembly: 3 };
 const NAMES = new Intl.Collator('en', { numeric: true });
 
 /** As people look for documents: by kind, masters first, then by name, `Rail 2` before `Rail 10`. */
 function inOrder({ head: a, planned: { document: one } }: LoadedDocument, { head: b, planned: { document: other } }: LoadedDocument): number {
-  return KINDS[one.kind] - KINDS[other.kind] || NAMES.compare(a.name, b.name) || (a.id < b.id ? -1 : 1);
+  return KIND_ORDER[one.kind] - KIND_ORDER[other.kind] || NAMES.compare(a.name, b.name) || (a.id < b.id ? -1 : 1);
 }
 
 /** Of the latest revision of each. */

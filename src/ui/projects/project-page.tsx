@@ -203,6 +203,13 @@ interface DocumentTableProps {
   readonly onDelete: (document: DocumentCard) => void;
 }
 
+const ERROR = 'bg-madder-wash text-madder';
+
+/** What somebody should look at, never broken over lines. */
+function Mark({ tone, children }: { readonly tone: string; readonly children: React.ReactNode }) {
+  return <span className={`ml-2 rounded-box px-1.5 whitespace-nowrap ${tone}`}>{children}</span>;
+}
+
 function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
   const nameOf = (id: string): string => documents.find((document) => document.id === id)?.name ?? 'a document that is not here';
   return (
@@ -239,9 +246,7 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
               {document.bodies.map((body, at) => (
                 <Fragment key={at}>
                   {at > 0 && ', '}
-                  <span className="whitespace-nowrap">
-                    {body.name} {body.mass === undefined ? '' : `${body.mass.toFixed(3)} kg`}
-                  </span>
+                  {body.name} {body.mass !== undefined && <span className="whitespace-nowrap">{body.mass.toFixed(3)} kg</span>}
                 </Fragment>
               ))}
             </td>
@@ -252,14 +257,10 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
                   {document.unsavedEdits} unsaved edit{document.unsavedEdits === 1 ? '' : 's'}
                 </span>
               )}
-              {document.behind > 0 && <span className="ml-2 rounded-box bg-weld-wash px-1.5 text-weld whitespace-nowrap">{document.behind} behind</span>}
-              {document.brokenGuards > 0 && (
-                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{document.brokenGuards} guards broken</span>
-              )}
-              {document.failing > 0 && <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{document.failing} failing</span>}
-              {interferences(document) > 0 && (
-                <span className="ml-2 rounded-box bg-madder-wash px-1.5 text-madder whitespace-nowrap">{interferenceWords(interferences(document))}</span>
-              )}
+              {document.behind > 0 && <Mark tone="bg-weld-wash text-weld">{document.behind} behind</Mark>}
+              {document.brokenGuards > 0 && <Mark tone={ERROR}>{document.brokenGuards} guards broken</Mark>}
+              {document.failing > 0 && <Mark tone={ERROR}>{document.failing} failing</Mark>}
+              {interferences(document) > 0 && <Mark tone={ERROR}>{interferenceWords(interferences(document))}</Mark>}
             </td>
             <td className="px-3 py-2 text-right whitespace-nowrap">
               <Button tone="quiet" aria-label={`Copy ${document.name}`} onClick={() => onCopy(document)}>
