@@ -4,7 +4,7 @@
  */
 import { createServer, type IncomingMessage, type Server } from 'node:http';
 import { setTimeout as wait } from 'node:timers/promises';
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { inUnit, parseUnit } from '../src/core/units';
 import { askRequestSchema, type AskReply, type AskRequest, type FunctionsReply } from '../src/outside/protocol';
 import { FUNCTIONS } from './functions';
@@ -14,7 +14,7 @@ const MOST_BYTES = 64_000;
 
 const troubleSchema = z.strictObject({
   is: z.enum(['none', 'slow', 'failing', 'nonsense', 'wrong-unit', 'huge']),
-  ms: z.number().min(0).max(60_000).optional(),
+  ms: z.optional(z.number().check(z.gte(0), z.lte(60_000))),
 });
 
 type Trouble = z.infer<typeof troubleSchema>;

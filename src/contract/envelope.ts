@@ -1,8 +1,8 @@
 /** Edits on their way between browser and server. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { editSchema, type Edit } from '@/core/document';
 
-export const keySchema = z.string().regex(/^[A-Za-z0-9_-]{8,40}$/);
+export const keySchema = z.string().check(z.regex(/^[A-Za-z0-9_-]{8,40}$/));
 
 /** An edit with what makes it safe to send: made once, sent as often as needed, applied once. */
 export const envelopeSchema = z.strictObject({
@@ -10,8 +10,8 @@ export const envelopeSchema = z.strictObject({
   key: keySchema,
   edit: editSchema,
   /** Key of the edit that this one takes back: an undo, or the redo of an undo. */
-  reverts: keySchema.optional(),
-  author: z.string().min(1).max(60),
+  reverts: z.optional(keySchema),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
 });
 
 export type Envelope = Readonly<z.infer<typeof envelopeSchema>>;
@@ -22,13 +22,13 @@ function answers(edit: Edit): boolean {
 
 export const postEditsSchema = z.strictObject({
   /** Sequence number that the first of the edits was made on. */
-  base: z.int().min(0),
-  envelopes: z
-    .array(envelopeSchema)
-    .min(1)
-    .max(200)
-    .refine((envelopes) => envelopes.every(({ edit }) => !answers(edit)), 'hold an answer, which only the server keeps')
-    .refine((envelopes) => new Set(envelopes.map(({ key }) => key)).size === envelopes.length, 'hold one key twice'),
+  base: z.int().check(z.gte(0)),
+  envelopes: z.array(envelopeSchema).check(
+    z.minLength(1),
+    z.maxLength(200),
+    z.refine((envelopes) => envelopes.every(({ edit }) => !answers(edit)), 'hold an answer, which only the server keeps'),
+    z.refine((envelopes) => new Set(envelopes.map(({ key }) => key)).size === envelopes.length, 'hold one key twice'),
+  ),
 });
 
 export type PostEdits = Readonly<z.infer<typeof postEditsSchema>>;

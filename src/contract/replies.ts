@@ -1,5 +1,5 @@
 /** Replies of the HTTP interface, and the requests that are not edits. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import type { BrokenGuard, Document, DocumentKind, EditFailure, Link, Snapshot, StepDifference, TakenValue, ValueDifference } from '@/core/document';
 import type { LeftBehind, ValueChange } from '@/core/links';
 import type { BodyProperties } from '@/core/kernel-port';
@@ -133,7 +133,7 @@ export interface HistoryReply {
 /** One revision, whole. */
 export interface RevisionReply extends RevisionCard, Snapshot {}
 
-export const nameRevisionSchema = z.strictObject({ message: z.string().trim().max(500) });
+export const nameRevisionSchema = z.strictObject({ message: z.string().check(z.trim(), z.maxLength(500)) });
 
 /** What a document has for others to link, as of its latest revision. */
 export interface OffersReply {
@@ -177,34 +177,37 @@ export interface LinkableReply {
   readonly values: readonly LinkableValue[];
 }
 
-export const offerSchema = z.strictObject({ ids: z.array(z.string().max(40)).min(1).max(5000), author: z.string().min(1).max(60) });
-
-export const saveRevisionSchema = z.strictObject({
-  seq: z.int().min(0),
-  message: z.string().max(500),
-  author: z.string().min(1).max(60),
-  /** Made once by the client: sent twice, the request saves once. */
-  key: keySchema.optional(),
+export const offerSchema = z.strictObject({
+  ids: z.array(z.string().check(z.maxLength(40))).check(z.minLength(1), z.maxLength(5000)),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
 });
 
-export const newProjectSchema = z.strictObject({ name: z.string().trim().min(1).max(120) });
+export const saveRevisionSchema = z.strictObject({
+  seq: z.int().check(z.gte(0)),
+  message: z.string().check(z.maxLength(500)),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
+  /** Made once by the client: sent twice, the request saves once. */
+  key: z.optional(keySchema),
+});
+
+export const newProjectSchema = z.strictObject({ name: z.string().check(z.trim(), z.minLength(1), z.maxLength(120)) });
 
 /** What is changed about a project. */
-export const changeProjectSchema = newProjectSchema.extend({ material: z.string().max(60) }).partial();
+export const changeProjectSchema = z.partial(z.extend(newProjectSchema, { material: z.string().check(z.maxLength(60)) }));
 
 export const newDocumentSchema = z.strictObject({
-  name: z.string().trim().min(1).max(120),
+  name: z.string().check(z.trim(), z.minLength(1), z.maxLength(120)),
   kind: z.enum(['master', 'calc', 'part', 'assembly']),
-  author: z.string().min(1).max(60),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
 });
 
 export const copyDocumentSchema = z.strictObject({
   /** Where it goes: its own project, or another one. */
-  project: z.string().min(1).max(40),
-  name: z.string().trim().min(1).max(120),
-  author: z.string().min(1).max(60),
+  project: z.string().check(z.minLength(1), z.maxLength(40)),
+  name: z.string().check(z.trim(), z.minLength(1), z.maxLength(120)),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
   /** Other formulas of its values, by their ids. */
-  formulas: z.record(z.string().max(40), z.string().min(1).max(4000)),
+  formulas: z.record(z.string().check(z.maxLength(40)), z.string().check(z.minLength(1), z.maxLength(4000))),
 });
 
 export interface CopyReply {
@@ -214,7 +217,10 @@ export interface CopyReply {
   readonly kept: readonly string[];
 }
 
-export const takeFromShelfSchema = z.strictObject({ items: z.array(z.string().min(1).max(100)).min(1).max(100), author: z.string().min(1).max(60) });
+export const takeFromShelfSchema = z.strictObject({
+  items: z.array(z.string().check(z.minLength(1), z.maxLength(100))).check(z.minLength(1), z.maxLength(100)),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
+});
 
 /** A document that ships with the program. */
 export interface ShelfItem {
@@ -322,16 +328,10 @@ export interface CatchUpPreviewReply {
 
 export const catchUpSchema = z.strictObject({
   /** Documents to bring up to date, at the state that the preview showed. */
-  documents: z
-    .array(z.strictObject({ id: z.string().max(40), seq: z.int().min(0) }))
-    .min(1)
-    .max(5000),
+  documents: z.array(z.strictObject({ id: z.string().check(z.maxLength(40)), seq: z.int().check(z.gte(0)) })).check(z.minLength(1), z.maxLength(5000)),
   /** Documents that stay as they are, and why. */
-  left: z
-    .array(z.strictObject({ id: z.string().max(40), reason: z.string().max(500) }))
-    .max(5000)
-    .optional(),
-  author: z.string().min(1).max(60),
+  left: z.optional(z.array(z.strictObject({ id: z.string().check(z.maxLength(40)), reason: z.string().check(z.maxLength(500)) })).check(z.maxLength(5000))),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
 });
 
 /** A document that has a new revision. */
@@ -375,7 +375,7 @@ export interface ChangeSetReply {
   }[];
 }
 
-export const undoChangeSetSchema = z.strictObject({ author: z.string().min(1).max(60) });
+export const undoChangeSetSchema = z.strictObject({ author: z.string().check(z.minLength(1), z.maxLength(60)) });
 
 export interface UndoChangeSetReply extends CatchUpReply {
   readonly nowBehind: SaveRevisionReply['nowBehind'];
@@ -410,19 +410,17 @@ export interface ValueHistoryReply {
 /** Values of one document to be linked in others, under local names. */
 export const handOverSchema = z.strictObject({
   policy: z.enum(['follow', 'ask', 'hold']),
-  author: z.string().min(1).max(60),
+  author: z.string().check(z.minLength(1), z.maxLength(60)),
   to: z
     .array(
       z.strictObject({
-        document: z.string().max(40),
+        document: z.string().check(z.maxLength(40)),
         takes: z
-          .array(z.strictObject({ parameter: z.string().max(40), name: z.string().max(200) }))
-          .min(1)
-          .max(2000),
+          .array(z.strictObject({ parameter: z.string().check(z.maxLength(40)), name: z.string().check(z.maxLength(200)) }))
+          .check(z.minLength(1), z.maxLength(2000)),
       }),
     )
-    .min(1)
-    .max(2000),
+    .check(z.minLength(1), z.maxLength(2000)),
 });
 
 export interface HandOverReply {

@@ -1,20 +1,20 @@
 /** Range runs at the server, of one value or two: they go on without the page that started them, and are kept until somebody deletes them. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 
 export const MOST_RUN_SAMPLES = 10_000;
 /** Of one document, at once. */
 export const MOST_RUNS = 12;
 
-const id = z.string().min(1).max(40);
-const amount = z.number().refine(Number.isFinite, 'not a number');
+const id = z.string().check(z.minLength(1), z.maxLength(40));
+const amount = z.number().check(z.refine(Number.isFinite, 'not a number'));
 
 /** Amounts in internal units, both of them run: evenly between them, or as `amounts` has them. */
 const rangeShape = {
   value: id,
   from: amount,
   to: amount,
-  count: z.int().min(2).max(MOST_RUN_SAMPLES),
-  amounts: z.array(amount).min(2).max(MOST_RUN_SAMPLES).optional(),
+  count: z.int().check(z.gte(2), z.lte(MOST_RUN_SAMPLES)),
+  amounts: z.optional(z.array(amount).check(z.minLength(2), z.maxLength(MOST_RUN_SAMPLES))),
 };
 
 const runWishSchema = z
@@ -23,15 +23,17 @@ const runWishSchema = z
     /** The value that is run. */
     ...rangeShape,
     /** Another that is run with it: every amount of the one with every amount of the other. */
-    second: z.strictObject(rangeShape).optional(),
+    second: z.optional(z.strictObject(rangeShape)),
     /** Whether it is looked for what stands in one another, in an assembly. */
-    isJudged: z.boolean().optional(),
+    isJudged: z.optional(z.boolean()),
     /** What is read at each. */
-    outputs: z.array(id).max(5_000),
-    author: z.string().max(60),
+    outputs: z.array(id).check(z.maxLength(5_000)),
+    author: z.string().check(z.maxLength(60)),
   })
-  .refine(({ count, amounts }) => amounts === undefined || amounts.length === count, 'there are as many amounts as samples')
-  .refine((wish) => samplesOf(wish) <= MOST_RUN_SAMPLES, `a run has ${MOST_RUN_SAMPLES} samples at most`);
+  .check(
+    z.refine(({ count, amounts }) => amounts === undefined || amounts.length === count, 'there are as many amounts as samples'),
+    z.refine((wish) => samplesOf(wish) <= MOST_RUN_SAMPLES, `a run has ${MOST_RUN_SAMPLES} samples at most`),
+  );
 
 /** How many samples a run comes to. */
 export function samplesOf({ count, second }: { readonly count: number; readonly second?: { readonly count: number } | undefined }): number {

@@ -1,9 +1,9 @@
 /** What-ifs of a document: kept beside it, one change at a time. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { whatIfSchema, type WhatIf } from '@/core/document';
 
 /** In the place of the one with its id, or as one more; or without it. */
-export const changeWhatIfSchema = z.union([z.strictObject({ put: whatIfSchema }), z.strictObject({ remove: z.string().max(40) })]);
+export const changeWhatIfSchema = z.union([z.strictObject({ put: whatIfSchema }), z.strictObject({ remove: z.string().check(z.maxLength(40)) })]);
 
 /** In the order in which they were made. */
 export interface WhatIfsReply {
@@ -13,5 +13,5 @@ export interface WhatIfsReply {
 export const previewWhatIfSchema = z.strictObject({
   whatIf: whatIfSchema,
   /** Builds the geometry where values are measured on it. */
-  isMeasured: z.boolean().optional(),
+  isMeasured: z.optional(z.boolean()),
 });

@@ -6,35 +6,45 @@
  *
  * `docs/service-protocol.md` says the same to those who write one.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 
-const name = z.string().min(1).max(80);
-const words = z.string().max(400);
+const name = z.string().check(z.minLength(1), z.maxLength(80));
+const words = z.string().check(z.maxLength(400));
 
 const portSchema = z.object({
-  key: z.string().min(1).max(120),
+  key: z.string().check(z.minLength(1), z.maxLength(120)),
   /** A kind of quantity: `length`, `torque`, `number`, ... */
-  kind: z.string().max(40),
-  unit: z.string().max(60),
-  about: words.optional(),
+  kind: z.string().check(z.maxLength(40)),
+  unit: z.string().check(z.maxLength(60)),
+  about: z.optional(words),
 });
 
 export const functionsReplySchema = z.object({
-  version: z.string().max(100),
+  version: z.string().check(z.maxLength(100)),
   functions: z
-    .array(z.object({ name: z.string().min(1).max(120), about: words.optional(), inputs: z.array(portSchema).max(50), outputs: z.array(portSchema).max(50) }))
-    .max(200),
+    .array(
+      z.object({
+        name: z.string().check(z.minLength(1), z.maxLength(120)),
+        about: z.optional(words),
+        inputs: z.array(portSchema).check(z.maxLength(50)),
+        outputs: z.array(portSchema).check(z.maxLength(50)),
+      }),
+    )
+    .check(z.maxLength(200)),
 });
 
 export const askRequestSchema = z.strictObject({
-  function: z.string().min(1).max(120),
+  function: z.string().check(z.minLength(1), z.maxLength(120)),
   /** `dimension` is the key of the unit's dimension in base quantities, such as `length=2,mass=1,time=-2`. */
   inputs: z.record(z.string(), z.strictObject({ value: z.number(), unit: z.string(), dimension: z.string() })),
 });
 
 export const askReplySchema = z.union([
-  z.object({ version: z.string().max(100), outputs: z.record(z.string().max(120), z.object({ value: z.number(), unit: z.string().max(60) })) }),
-  z.object({ problem: z.string().min(1).max(400) }),
+  z.object({
+    version: z.string().check(z.maxLength(100)),
+    outputs: z.record(z.string().check(z.maxLength(120)), z.object({ value: z.number(), unit: z.string().check(z.maxLength(60)) })),
+  }),
+  z.object({ problem: z.string().check(z.minLength(1), z.maxLength(400)) }),
 ]);
 
 /** What an administrator lists. */
@@ -46,16 +56,15 @@ export const servicesFileSchema = z.strictObject({
         /** Where it is: nothing that a document says leads anywhere else. */
         url: z.url({ protocol: /^https?$/ }),
         /** The environment variable that holds its secret, which is sent as a bearer token. */
-        secret: z
-          .string()
-          .regex(/^[A-Z][A-Z0-9_]*$/)
-          .optional(),
+        secret: z.optional(z.string().check(z.regex(/^[A-Z][A-Z0-9_]*$/))),
         /** In seconds; 10 where none is given. */
-        timeLimit: z.number().min(0.1).max(60).optional(),
+        timeLimit: z.optional(z.number().check(z.gte(0.1), z.lte(60))),
       }),
     )
-    .max(100)
-    .refine((services) => new Set(services.map((one) => one.name)).size === services.length, 'two services have one name'),
+    .check(
+      z.maxLength(100),
+      z.refine((services) => new Set(services.map((one) => one.name)).size === services.length, 'two services have one name'),
+    ),
 });
 
 export type FunctionsReply = z.infer<typeof functionsReplySchema>;

@@ -9,7 +9,7 @@ import { applyLinkEdit } from './apply-link';
 import { applyParameterEdit } from './apply-parameter';
 import { applySketchEdit } from './apply-sketch';
 import { applyStepEdit } from './apply-step';
-import type { ZodError } from 'zod';
+import type * as z from 'zod/mini';
 import { findAny, findRecord, listIds } from './access';
 import { Draft, type Applied } from './draft';
 import { notFound, otherKind, type EditFailure } from './edit-failure';
@@ -56,7 +56,7 @@ function describeRecord(record: DocumentRecord | null): string {
   return record && 'name' in record ? record.name : (record?.type ?? 'A record');
 }
 
-function describeIssues({ issues: [issue] }: ZodError): string {
+function describeIssues({ issues: [issue] }: z.core.$ZodError): string {
   return issue ? `${issue.path.join('.')} ${issue.message}` : 'it does not fit';
 }
 

@@ -1,15 +1,19 @@
 /** What stands in an assembly, or in anything that uses another document: components, what is set in them, and mates. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { colourSchema, coordinate, finite, formulaSchema, id, idOfCopy, name, text, valueName } from './schema-parts';
 import { PLANES } from './step-schema';
 
 /** A unit quaternion, the scalar first: by the right hand, as the component is turned from its own axes. */
 const turnSchema = z
   .tuple([finite, finite, finite, finite])
-  .refine((turn) => Math.abs(Math.hypot(...turn) - 1) < 1e-6, 'is no rotation: the four numbers must have length 1');
+  .check(z.refine((turn) => Math.abs(Math.hypot(...turn) - 1) < 1e-6, 'is no rotation: the four numbers must have length 1'));
 
 /** A face or edge of a part, reached through components. */
-const placedFaceSchema = z.strictObject({ path: z.array(id).min(1).max(32), body: id, name: z.string().min(1).max(1000) });
+const placedFaceSchema = z.strictObject({
+  path: z.array(id).check(z.minLength(1), z.maxLength(32)),
+  body: id,
+  name: z.string().check(z.minLength(1), z.maxLength(1000)),
+});
 
 /** More copies than this in one pattern are a mistake, or would take too long. */
 export const MOST_COPIES = 2000;
@@ -24,17 +28,17 @@ export const placementSchema = z.strictObject({ origin: z.tuple([coordinate, coo
 const spacedPatternSchema = z.strictObject({
   form: z.enum(['linear', 'circular']),
   along: z.union([z.strictObject({ axis: z.enum(['x', 'y', 'z']) }), placedFaceSchema]),
-  isReversed: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
   /** Places left out, counted from 1, which is the first and never is. */
-  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
+  skip: z.optional(z.array(z.int().check(z.gte(2), z.lte(MOST_COPIES))).check(z.maxLength(MOST_COPIES))),
   values: z.strictObject({ count: id, span: id }),
 });
 
 /** Copies at each place of a pattern in a part that stands in the assembly, as many as that has: screws in its holes. */
 const followedPatternSchema = z.strictObject({
   form: z.literal('followed'),
-  along: z.strictObject({ path: z.array(id).min(1).max(32), step: id }),
-  skip: z.array(z.int().min(2).max(MOST_COPIES)).max(MOST_COPIES).optional(),
+  along: z.strictObject({ path: z.array(id).check(z.minLength(1), z.maxLength(32)), step: id }),
+  skip: z.optional(z.array(z.int().check(z.gte(2), z.lte(MOST_COPIES))).check(z.maxLength(MOST_COPIES))),
   values: z.strictObject({}),
 });
 
@@ -52,26 +56,26 @@ export const componentSchema = z.strictObject({
   /** The source's name when last seen. */
   sourceName: text,
   policy: z.enum(['follow', 'ask', 'hold']),
-  revision: z.int().min(0),
-  hash: z.string().max(100),
+  revision: z.int().check(z.gte(0)),
+  hash: z.string().check(z.maxLength(100)),
   /** Where it stands, or where a solve begins. */
-  at: placementSchema.optional(),
-  isAnchored: z.boolean().optional(),
+  at: z.optional(placementSchema),
+  isAnchored: z.optional(z.boolean()),
   /** The plane of its own that it is mirrored in before it is placed. */
-  mirrored: z.enum(PLANES).optional(),
+  mirrored: z.optional(z.enum(PLANES)),
   /** A plane of its own on both sides of which it is alike: where what it stands in is mirrored, it is placed as it is. */
-  alike: z.enum(PLANES).optional(),
+  alike: z.optional(z.enum(PLANES)),
   /** Whether the components of a sub-assembly move with the mates of this assembly; it is rigid otherwise. */
-  isFlexible: z.boolean().optional(),
+  isFlexible: z.optional(z.boolean()),
   /** Where these stand within it, by their paths of ids, joined with slashes. */
-  inside: z.record(z.string().max(3000), placementSchema).optional(),
-  pattern: componentPatternSchema.optional(),
+  inside: z.optional(z.record(z.string().check(z.maxLength(3000)), placementSchema)),
+  pattern: z.optional(componentPatternSchema),
   /** How it is shown here; as its bodies are without one. */
-  colour: colourSchema.optional(),
-  suppressed: formulaSchema.optional(),
+  colour: z.optional(colourSchema),
+  suppressed: z.optional(formulaSchema),
   /** A text: the name of the size that its document has here; as it is there without one. */
-  size: formulaSchema.optional(),
-  note: text.optional(),
+  size: z.optional(formulaSchema),
+  note: z.optional(text),
 });
 
 /** A value of a component that the assembly sets: `path` leads to it by ids, through components of sub-assemblies. */
@@ -79,9 +83,9 @@ export const driveSchema = z.strictObject({
   type: z.literal('drive'),
   id,
   component: id,
-  path: z.array(id).min(1).max(32),
+  path: z.array(id).check(z.minLength(1), z.maxLength(32)),
   /** The value's name when last seen. */
-  sourceName: z.string().max(3000),
+  sourceName: z.string().check(z.maxLength(3000)),
   formula: formulaSchema,
 });
 
@@ -101,14 +105,14 @@ export const MATE_KINDS = [
 ] as const;
 
 /** Ids of components, outermost first, those of copies with their numbers. */
-const matePath = z.array(idOfCopy).max(32);
+const matePath = z.array(idOfCopy).check(z.maxLength(32));
 
 /**
  * What a mate holds on to: a face or edge of a part, reached through components, or a plane, axis or the origin of a component; of the assembly
  * itself where the path is empty.
  */
 export const mateReferenceSchema = z.union([
-  placedFaceSchema.extend({ path: matePath.min(1) }),
+  z.extend(placedFaceSchema, { path: matePath.check(z.minLength(1)) }),
   z.strictObject({ path: matePath, plane: z.enum(PLANES) }),
   z.strictObject({ path: matePath, axis: z.enum(['x', 'y', 'z']) }),
   z.strictObject({ path: matePath, origin: z.literal(true) }),
@@ -123,24 +127,24 @@ export const mateSchema = z.strictObject({
   first: mateReferenceSchema,
   second: mateReferenceSchema,
   /** The other face that something is centred between, the other end of a slot, or what two gears turn in. */
-  third: mateReferenceSchema.optional(),
+  third: z.optional(mateReferenceSchema),
   /**
    * Whether normals and directions run the same way, or are opposed. Of gears: whether they turn the same way; of a screw: whether it is
    * right-handed; of round ones that touch: whether from outside.
    */
   sense: z.union([z.literal(1), z.literal(-1)]),
-  values: z.record(z.string().max(30), id),
+  values: z.record(z.string().check(z.maxLength(30)), id),
   /** Of an angle: the direction that it is about, in the space of the first component. */
-  about: z.tuple([finite, finite, finite]).optional(),
+  about: z.optional(z.tuple([finite, finite, finite])),
   /** Of two that are together: where the second stands within the first; of a screw: where it stood before any turn. */
-  within: placementSchema.optional(),
+  within: z.optional(placementSchema),
   /** Of gears: how each stood in the third before any turn. */
-  starts: z.tuple([turnSchema, turnSchema]).optional(),
+  starts: z.optional(z.tuple([turnSchema, turnSchema])),
   /** Of gears, a screw, an angle with limits: how far it had turned when its places were last kept, in degrees, over full turns. */
-  turned: finite.optional(),
+  turned: z.optional(finite),
   /** Whether it moves freely between two values, instead of being held at one. */
-  isLimited: z.boolean().optional(),
-  suppressed: formulaSchema.optional(),
+  isLimited: z.optional(z.boolean()),
+  suppressed: z.optional(formulaSchema),
 });
 
 export type Placement = Readonly<z.infer<typeof placementSchema>>;

@@ -3,7 +3,7 @@
  * complete in itself: steps with the sketches and planes that they stand on, their values, and what outside values
  * they read, with the number that each had.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { renameInFormula } from '../formula';
 import { fail, succeed, type Result } from '../kit';
 import { findAny, findNamed, findRecord, isStep, listIds, listRecords, listSteps } from './access';
@@ -390,10 +390,10 @@ function isFormula(data: unknown): boolean {
 const clipSchema = z.strictObject({
   format: z.literal('steps'),
   document: id,
-  steps: z.array(id).min(1).max(500),
-  records: z.array(recordSchema).max(LIMITS.records),
-  lists: z.record(z.string().max(90), z.array(id).max(LIMITS.listLength)),
-  outside: z.array(z.strictObject({ name: text, exact: text })).max(LIMITS.records),
+  steps: z.array(id).check(z.minLength(1), z.maxLength(500)),
+  records: z.array(recordSchema).check(z.maxLength(LIMITS.records)),
+  lists: z.record(z.string().check(z.maxLength(90)), z.array(id).check(z.maxLength(LIMITS.listLength))),
+  outside: z.array(z.strictObject({ name: text, exact: text })).check(z.maxLength(LIMITS.records)),
 });
 
 /** A clip from text, such as the clipboard's; undefined for anything else. */

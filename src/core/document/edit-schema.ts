@@ -2,7 +2,7 @@
  * Edits: the only way from one document to the next. Tagged JSON, checked by these schemas where it comes
  * in. Formulas in edits carry the ids that their names meant, so that they survive a rename by somebody else.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { componentPatternSchema, componentSchema, driveSchema, mateSchema, placementSchema } from './assembly-schema';
 import {
   bodySchema,
@@ -31,13 +31,13 @@ import { stackReadingSchema } from './stack-schema';
 import { GENERAL_CLASSES } from '../tolerance';
 import { stepSchema } from './step-schema';
 
-const name = z.string().max(200);
+const name = z.string().check(z.maxLength(200));
 
 /** A formula as it was typed just now; `names` tells which value each name meant then. */
 export const typedFormulaSchema = z.strictObject({
   text,
-  readIn: unitSystemSchema.optional(),
-  names: z.record(z.string().max(80), id).optional(),
+  readIn: z.optional(unitSystemSchema),
+  names: z.optional(z.record(z.string().check(z.maxLength(80)), id)),
 });
 
 /** What becomes of formulas that read something deleted. */
@@ -48,10 +48,10 @@ export const readersSchema = z.discriminatedUnion('mode', [
   z.strictObject({
     mode: z.literal('keep'),
     /** Those that nothing reads stay as well. */
-    all: z.boolean().optional(),
+    all: z.optional(z.boolean()),
   }),
   /** Put numbers in: the formula text for each deleted value that is read. */
-  z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().max(200)) }),
+  z.strictObject({ mode: z.literal('numbers'), numbers: z.record(id, z.string().check(z.maxLength(200))) }),
 ]);
 
 const typedSizeSchema = z.strictObject({ id, name: title, cells: z.record(id, typedFormulaSchema) });
@@ -60,16 +60,16 @@ const listPlace = z.strictObject({
   list: listKey,
   id,
   /** The id in front of it; null at the head. */
-  after: id.nullable(),
+  after: z.nullable(id),
 });
 
 /** A class of general tolerances; null for none. */
-const generalSchema = z.enum(GENERAL_CLASSES).nullable();
+const generalSchema = z.nullable(z.enum(GENERAL_CLASSES));
 
 export const patchOpSchema = z.discriminatedUnion('op', [
-  z.strictObject({ op: z.literal('put'), id, before: recordSchema.nullable(), after: recordSchema.nullable() }),
-  listPlace.extend({ op: z.literal('insert') }),
-  listPlace.extend({ op: z.literal('remove') }),
+  z.strictObject({ op: z.literal('put'), id, before: z.nullable(recordSchema), after: z.nullable(recordSchema) }),
+  z.extend(listPlace, { op: z.literal('insert') }),
+  z.extend(listPlace, { op: z.literal('remove') }),
   z.strictObject({ op: z.literal('name'), before: z.string(), after: title }),
   z.strictObject({ op: z.literal('units'), before: unitSystemSchema, after: unitSystemSchema }),
   z.strictObject({ op: z.literal('general'), before: generalSchema, after: generalSchema }),
@@ -78,21 +78,21 @@ export const patchOpSchema = z.discriminatedUnion('op', [
 /** Positions of points and radii of circles, in millimetres. */
 const shapeSchema = z.strictObject({
   points: z.record(id, z.tuple([coordinate, coordinate])),
-  radii: z.record(id, finite.min(0).max(1e7)),
+  radii: z.record(id, finite.check(z.gte(0), z.lte(1e7))),
 });
 
 const parameterChanges = z.strictObject({
-  kind: valueKind.optional(),
-  displayUnit: unitText.nullable().optional(),
-  decimals: z.int().min(0).max(12).nullable().optional(),
-  note: text.nullable().optional(),
-  pinned: z.boolean().nullable().optional(),
-  offered: z.boolean().nullable().optional(),
-  least: typedFormulaSchema.nullable().optional(),
-  most: typedFormulaSchema.nullable().optional(),
-  choices: z.array(z.string().max(200)).max(200).nullable().optional(),
-  tolerance: toleranceSchema.nullable().optional(),
-  stack: stackReadingSchema.nullable().optional(),
+  kind: z.optional(valueKind),
+  displayUnit: z.optional(z.nullable(unitText)),
+  decimals: z.optional(z.nullable(z.int().check(z.gte(0), z.lte(12)))),
+  note: z.optional(z.nullable(text)),
+  pinned: z.optional(z.nullable(z.boolean())),
+  offered: z.optional(z.nullable(z.boolean())),
+  least: z.optional(z.nullable(typedFormulaSchema)),
+  most: z.optional(z.nullable(typedFormulaSchema)),
+  choices: z.optional(z.nullable(z.array(z.string().check(z.maxLength(200))).check(z.maxLength(200)))),
+  tolerance: z.optional(z.nullable(toleranceSchema)),
+  stack: z.optional(z.nullable(stackReadingSchema)),
 });
 
 const singleEditSchema = z.discriminatedUnion('type', [
@@ -100,11 +100,16 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('document.setUnits'), units: unitSystemSchema }),
   z.strictObject({ type: z.literal('document.setGeneral'), general: generalSchema }),
 
-  z.strictObject({ type: z.literal('parameter.add'), parameter: parameterSchema, names: z.record(z.string(), id).optional(), after: id.nullable().optional() }),
+  z.strictObject({
+    type: z.literal('parameter.add'),
+    parameter: parameterSchema,
+    names: z.optional(z.record(z.string(), id)),
+    after: z.optional(z.nullable(id)),
+  }),
   /** The formula that counts: that of the used size where it has one of that value, unless the value's own is meant. */
-  z.strictObject({ type: z.literal('parameter.setFormula'), id, formula: typedFormulaSchema, isOwn: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('parameter.setFormula'), id, formula: typedFormulaSchema, isOwn: z.optional(z.boolean()) }),
   z.strictObject({ type: z.literal('parameter.update'), id, changes: parameterChanges }),
-  z.strictObject({ type: z.literal('parameter.move'), id, after: id.nullable() }),
+  z.strictObject({ type: z.literal('parameter.move'), id, after: z.nullable(id) }),
   z.strictObject({ type: z.literal('parameter.remove'), id, readers: readersSchema }),
   /** Adds a value that is read off a sketch or a body, after the step that owns it. */
   z.strictObject({ type: z.literal('measure.add'), parameter: parameterSchema }),
@@ -124,13 +129,13 @@ const singleEditSchema = z.discriminatedUnion('type', [
    * Adds a link, or replaces it with what it takes. Values under a new local name are renamed in every formula;
    * those taken no more are deleted, and `readers` says what becomes of formulas that read them.
    */
-  z.strictObject({ type: z.literal('link.put'), link: linkSchema, takes: z.array(takeSchema).max(5000), readers: readersSchema.optional() }),
+  z.strictObject({ type: z.literal('link.put'), link: linkSchema, takes: z.array(takeSchema).check(z.maxLength(5000)), readers: z.optional(readersSchema) }),
   /** New values through a link, as a catch-up brings them. */
   z.strictObject({
     type: z.literal('link.catchUp'),
     id,
-    revision: z.int().min(0),
-    hash: z.string().max(100),
+    revision: z.int().check(z.gte(0)),
+    hash: z.string().check(z.maxLength(100)),
     values: z.record(id, takenValueSchema),
   }),
   z.strictObject({ type: z.literal('link.remove'), id, readers: readersSchema }),
@@ -138,48 +143,48 @@ const singleEditSchema = z.discriminatedUnion('type', [
    * Values taken through one link are taken through another from now on, under their names and ids: `takes` as they will be.
    * A link without values is removed.
    */
-  z.strictObject({ type: z.literal('takes.move'), from: id, to: linkSchema, takes: z.array(takeSchema).min(1).max(5000) }),
+  z.strictObject({ type: z.literal('takes.move'), from: id, to: linkSchema, takes: z.array(takeSchema).check(z.minLength(1), z.maxLength(5000)) }),
   z.strictObject({
     type: z.literal('take.update'),
     id,
-    changes: z.strictObject({ pinned: z.boolean().nullable().optional(), note: text.nullable().optional() }),
+    changes: z.strictObject({ pinned: z.optional(z.nullable(z.boolean())), note: z.optional(z.nullable(text)) }),
   }),
 
   z.strictObject({
     type: z.literal('step.add'),
     step: stepSchema,
-    values: z.array(parameterSchema).max(50),
-    body: bodySchema.optional(),
+    values: z.array(parameterSchema).check(z.maxLength(50)),
+    body: z.optional(bodySchema),
     /** The file that it reads. */
-    file: fileSchema.optional(),
-    after: id.nullable().optional(),
+    file: z.optional(fileSchema),
+    after: z.optional(z.nullable(id)),
   }),
   z.strictObject({
     type: z.literal('step.update'),
     step: stepSchema,
     /** Values that it did not have before; those of slots that it has no more are deleted. */
-    values: z.array(parameterSchema).max(50),
+    values: z.array(parameterSchema).check(z.maxLength(50)),
     /** A body that it brings about from now on. */
-    body: bodySchema.optional(),
-    readers: readersSchema.optional(),
+    body: z.optional(bodySchema),
+    readers: z.optional(readersSchema),
   }),
   z.strictObject({ type: z.literal('step.rename'), id, name }),
-  z.strictObject({ type: z.literal('step.move'), id, after: id.nullable() }),
+  z.strictObject({ type: z.literal('step.move'), id, after: z.nullable(id) }),
   /** Removes a step; with `sketches`, also the sketches that it alone is made from. */
-  z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema, sketches: z.boolean().optional() }),
+  z.strictObject({ type: z.literal('step.remove'), id, readers: readersSchema, sketches: z.optional(z.boolean()) }),
   z.strictObject({ type: z.literal('body.put'), body: bodySchema }),
 
   /** Adds geometry, constraints and dimensions with their parameters to a sketch, at once. */
   z.strictObject({
     type: z.literal('sketch.draw'),
     sketch: id,
-    entities: z.array(entitySchema).max(5000),
-    constraints: z.array(constraintSchema).max(5000),
-    dimensions: z.array(dimensionSchema).max(5000),
-    repeats: z.array(repeatSchema).max(500).optional(),
-    values: z.array(parameterSchema).max(5000),
+    entities: z.array(entitySchema).check(z.maxLength(5000)),
+    constraints: z.array(constraintSchema).check(z.maxLength(5000)),
+    dimensions: z.array(dimensionSchema).check(z.maxLength(5000)),
+    repeats: z.optional(z.array(repeatSchema).check(z.maxLength(500))),
+    values: z.array(parameterSchema).check(z.maxLength(5000)),
     /** The solved shape that it was drawn on, taken as the new start of the solve. */
-    shape: shapeSchema.optional(),
+    shape: z.optional(shapeSchema),
   }),
   /** New positions of points and radii of circles: where the next solve starts. */
   z.strictObject({
@@ -188,44 +193,44 @@ const singleEditSchema = z.discriminatedUnion('type', [
     ...shapeSchema.shape,
   }),
   /** Removes geometry, constraints or dimensions, with what depends on them. */
-  z.strictObject({ type: z.literal('sketch.erase'), sketch: id, ids: z.array(id).min(1).max(5000), readers: readersSchema }),
+  z.strictObject({ type: z.literal('sketch.erase'), sketch: id, ids: z.array(id).check(z.minLength(1), z.maxLength(5000)), readers: readersSchema }),
   /** Moves an end of a line or arc to another point of the sketch; a point that nothing uses any more goes. */
-  z.strictObject({ type: z.literal('sketch.reconnect'), id, start: id.optional(), end: id.optional() }),
+  z.strictObject({ type: z.literal('sketch.reconnect'), id, start: z.optional(id), end: z.optional(id) }),
   z.strictObject({
     type: z.literal('dimension.update'),
     id,
-    at: z.tuple([coordinate, coordinate]).optional(),
-    isReference: z.boolean().optional(),
+    at: z.optional(z.tuple([coordinate, coordinate])),
+    isReference: z.optional(z.boolean()),
     /** Other geometry of the same sketch to measure. */
-    on: z.array(id).min(1).max(3).optional(),
+    on: z.optional(z.array(id).check(z.minLength(1), z.maxLength(3))),
   }),
-  z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).max(5000), isConstruction: z.boolean() }),
+  z.strictObject({ type: z.literal('entity.setConstruction'), ids: z.array(id).check(z.maxLength(5000)), isConstruction: z.boolean() }),
 
   /** Adds a component, or changes everything about it but its name, drives and source. */
   z.strictObject({ type: z.literal('paragraph.put'), paragraph: paragraphSchema }),
   z.strictObject({ type: z.literal('paragraph.remove'), id }),
   z.strictObject({ type: z.literal('chart.put'), chart: chartSchema }),
   z.strictObject({ type: z.literal('chart.remove'), id }),
-  z.strictObject({ type: z.literal('page.order'), order: z.array(id).max(LIMITS.listLength) }),
+  z.strictObject({ type: z.literal('page.order'), order: z.array(id).check(z.maxLength(LIMITS.listLength)) }),
   /** A size, in the place of one of that id; a cell with an empty text is none. */
-  z.strictObject({ type: z.literal('size.put'), size: typedSizeSchema, after: id.nullable().optional() }),
+  z.strictObject({ type: z.literal('size.put'), size: typedSizeSchema, after: z.optional(z.nullable(id)) }),
   /** The same for many, as a table brings them; new ones are last. */
-  z.strictObject({ type: z.literal('sizes.put'), sizes: z.array(typedSizeSchema).min(1).max(5000) }),
+  z.strictObject({ type: z.literal('sizes.put'), sizes: z.array(typedSizeSchema).check(z.minLength(1), z.maxLength(5000)) }),
   z.strictObject({ type: z.literal('size.remove'), id }),
-  z.strictObject({ type: z.literal('size.move'), id, after: id.nullable() }),
-  z.strictObject({ type: z.literal('sizes.columns'), columns: z.array(id).max(200) }),
+  z.strictObject({ type: z.literal('size.move'), id, after: z.nullable(id) }),
+  z.strictObject({ type: z.literal('sizes.columns'), columns: z.array(id).check(z.maxLength(200)) }),
   /** The values that are shown of each size beside those that it sets. */
-  z.strictObject({ type: z.literal('sizes.results'), results: z.array(id).max(50) }),
+  z.strictObject({ type: z.literal('sizes.results'), results: z.array(id).check(z.maxLength(50)) }),
   /** The size that the document has from now on; null for as it is written. */
-  z.strictObject({ type: z.literal('sizes.use'), size: id.nullable() }),
-  z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: id.nullable().optional() }),
+  z.strictObject({ type: z.literal('sizes.use'), size: z.nullable(id) }),
+  z.strictObject({ type: z.literal('component.put'), component: componentSchema, after: z.optional(z.nullable(id)) }),
   /** Copies of a component, in the place of those that it has; null for none. Values that formulas read are replaced as the readers say. */
   z.strictObject({
     type: z.literal('component.repeat'),
     id,
-    pattern: componentPatternSchema.nullable(),
-    values: z.array(parameterSchema).max(2),
-    readers: readersSchema.optional(),
+    pattern: z.nullable(componentPatternSchema),
+    values: z.array(parameterSchema).check(z.maxLength(2)),
+    readers: z.optional(readersSchema),
   }),
   /** Removes a component with its drives; refused while formulas read it. */
   z.strictObject({ type: z.literal('component.remove'), id }),
@@ -234,33 +239,33 @@ const singleEditSchema = z.discriminatedUnion('type', [
     type: z.literal('component.place'),
     places: z.record(id, placementSchema),
     /** Where components stand within flexible ones, by the id of those and their paths. */
-    inside: z.record(id, z.record(z.string().max(3000), placementSchema)).optional(),
+    inside: z.optional(z.record(id, z.record(z.string().check(z.maxLength(3000)), placementSchema))),
     /** How far mates that count turns had turned then, in degrees, by their ids. */
-    turned: z.record(id, finite).optional(),
+    turned: z.optional(z.record(id, finite)),
   }),
   /** Another revision of its source; `names` are the new names of values that were renamed there, by paths after the component's name. */
   z.strictObject({
     type: z.literal('component.catchUp'),
     id,
-    revision: z.int().min(0),
-    hash: z.string().max(100),
+    revision: z.int().check(z.gte(0)),
+    hash: z.string().check(z.maxLength(100)),
     sourceName: text,
-    names: z.record(z.string().max(3000), z.string().max(3000)).optional(),
+    names: z.optional(z.record(z.string().check(z.maxLength(3000)), z.string().check(z.maxLength(3000)))),
   }),
   /** Sets a value of a component from here, or by another formula. */
-  z.strictObject({ type: z.literal('drive.put'), drive: driveSchema, names: z.record(z.string(), id).optional() }),
+  z.strictObject({ type: z.literal('drive.put'), drive: driveSchema, names: z.optional(z.record(z.string(), id)) }),
   z.strictObject({ type: z.literal('drive.remove'), id }),
   /** Adds a mate with its values, or changes one; values of slots that it has no more are deleted. */
-  z.strictObject({ type: z.literal('mate.put'), mate: mateSchema, values: z.array(parameterSchema).max(4), readers: readersSchema.optional() }),
+  z.strictObject({ type: z.literal('mate.put'), mate: mateSchema, values: z.array(parameterSchema).check(z.maxLength(4)), readers: z.optional(readersSchema) }),
   z.strictObject({ type: z.literal('mate.remove'), id, readers: readersSchema }),
 
   /** Adds an outside calculation, or changes it; `outputs` are values that it did not have before, `file` is the spreadsheet that it reads. */
   z.strictObject({
     type: z.literal('outside.put'),
     outside: outsideSchema,
-    outputs: z.array(parameterSchema).max(50),
-    file: fileSchema.optional(),
-    names: z.record(z.string(), id).optional(),
+    outputs: z.array(parameterSchema).check(z.maxLength(50)),
+    file: z.optional(fileSchema),
+    names: z.optional(z.record(z.string(), id)),
   }),
   /** Removes an outside calculation with its outputs and answers. */
   z.strictObject({ type: z.literal('outside.remove'), id, readers: readersSchema }),
@@ -268,13 +273,13 @@ const singleEditSchema = z.discriminatedUnion('type', [
   z.strictObject({ type: z.literal('outside.answer'), answer: answerSchema }),
 
   /** Exact changes, as inverses are written. Refused where what it would replace is no longer there. */
-  z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).max(20_000) }),
+  z.strictObject({ type: z.literal('patch'), ops: z.array(patchOpSchema).check(z.maxLength(20_000)) }),
 ]);
 
 export const editSchema = z.discriminatedUnion('type', [
-  ...singleEditSchema.options,
+  ...singleEditSchema.def.options,
   /** Several edits as one: all or none, and one undo. */
-  z.strictObject({ type: z.literal('batch'), edits: z.array(singleEditSchema).min(1).max(1000) }),
+  z.strictObject({ type: z.literal('batch'), edits: z.array(singleEditSchema).check(z.minLength(1), z.maxLength(1000)) }),
 ]);
 
 export type Edit = Readonly<z.infer<typeof editSchema>>;

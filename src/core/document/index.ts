@@ -43,7 +43,6 @@ export { takenNames } from './naming';
 export {
   contentText,
   MAX_PROJECT_SIZE,
-  projectJsonSchema,
   type EarlierState,
   readProjectFile,
   stableJson,
@@ -52,6 +51,7 @@ export {
   type ProjectFile,
   type WhatIfsOfDocument,
 } from './project-file';
+export { projectJsonSchema } from './project-json-schema';
 export { answersWithin, listOutputs, listOutside, unitWords, type OutsideState, type Question } from './outside';
 export { type Amount, type Answer, type AnsweredAmount, type Asked, type OutsideCalculation } from './outside-schema';
 export { listQuestions } from './questions';

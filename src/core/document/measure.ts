@@ -2,7 +2,7 @@
  * Measured values: what is read off the solved sketch or the built body, for formulas to read like any other
  * value. Each stands after the step that owns it in the history, and may drive later steps only.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import type { QuantityKind } from '../units';
 import { id } from './schema-parts';
 
@@ -39,24 +39,33 @@ export const PAIR_MEASURES = ['clearance', 'distance-x', 'distance-y', 'distance
 
 /** A component of an assembly, reached through others; a body of it, or a face or edge of that body, where one is meant. */
 export const placedGeometrySchema = z
-  .strictObject({ path: z.array(id).min(1).max(32), body: id.optional(), name: z.string().min(1).max(1000).optional() })
-  .refine(({ body, name }) => name === undefined || body !== undefined, 'a face or edge stands on a body');
+  .strictObject({
+    path: z.array(id).check(z.minLength(1), z.maxLength(32)),
+    body: z.optional(id),
+    name: z.optional(z.string().check(z.minLength(1), z.maxLength(1000))),
+  })
+  .check(z.refine(({ body, name }) => name === undefined || body !== undefined, 'a face or edge stands on a body'));
 
 export type PlacedGeometry = Readonly<z.infer<typeof placedGeometrySchema>>;
 
 export const measureSchema = z.discriminatedUnion('of', [
   /** The regions of the owning sketch; with `curve`, the one that this curve bounds from outside. */
-  z.strictObject({ of: z.literal('region'), what: z.enum(REGION_MEASURES), curve: id.optional() }),
+  z.strictObject({ of: z.literal('region'), what: z.enum(REGION_MEASURES), curve: z.optional(id) }),
   /** A body as it is after the owning step. */
   z.strictObject({ of: z.literal('body'), what: z.enum(BODY_MEASURES), body: id }),
   /** One or two faces or edges of a body as it is after the owning step. */
-  z.strictObject({ of: z.literal('geometry'), what: z.enum(GEOMETRY_MEASURES), body: id, on: z.array(z.string().max(1000)).min(1).max(2) }),
+  z.strictObject({
+    of: z.literal('geometry'),
+    what: z.enum(GEOMETRY_MEASURES),
+    body: id,
+    on: z.array(z.string().check(z.maxLength(1000))).check(z.minLength(1), z.maxLength(2)),
+  }),
   /** An assembly as it stands: what its parts have in common where they stand in one another, its mass, ... */
   z.strictObject({ of: z.literal('assembly'), what: z.enum(ASSEMBLY_MEASURES) }),
   /** Between two components of an assembly, or faces or edges of them, as they stand: the least distance, or how far that goes along an axis of the assembly; how far their axes are apart; the angle of their directions. */
   z.strictObject({ of: z.literal('components'), what: z.enum(PAIR_MEASURES), on: z.tuple([placedGeometrySchema, placedGeometrySchema]) }),
   /** What an outside calculation hands back under that name. */
-  z.strictObject({ of: z.literal('outside'), what: z.literal('answer'), outside: id, output: z.string().min(1).max(120) }),
+  z.strictObject({ of: z.literal('outside'), what: z.literal('answer'), outside: id, output: z.string().check(z.minLength(1), z.maxLength(120)) }),
 ]);
 
 export type Measure = Readonly<z.infer<typeof measureSchema>>;

@@ -5,11 +5,11 @@
  * A *question* is an outside calculation with the numbers that its inputs have; an *answer* is what came back for one. Answers are kept in the
  * document, so that it comes to the same wherever it is opened, asked or not. Only who asks writes them.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { finite, formulaSchema, id, name, text, unitText, valueKind } from './schema-parts';
 
 /** What a service or a cell calls an input or output. */
-const key = z.string().min(1).max(120);
+const key = z.string().check(z.minLength(1), z.maxLength(120));
 
 export const MOST_INPUTS = 50;
 /** Answers kept of one calculation: those of inputs that it had before serve an undo. */
@@ -27,32 +27,32 @@ export const outsideSchema = z.strictObject({
   id,
   name,
   asked: askedSchema,
-  inputs: z.array(z.strictObject({ key, kind: valueKind, unit: unitText, formula: formulaSchema })).max(MOST_INPUTS),
+  inputs: z.array(z.strictObject({ key, kind: valueKind, unit: unitText, formula: formulaSchema })).check(z.maxLength(MOST_INPUTS)),
   /** What it hands back, and the unit that a bare number of it is in. */
-  outputs: z.array(z.strictObject({ key, kind: valueKind, unit: unitText })).max(MOST_INPUTS),
-  note: text.optional(),
+  outputs: z.array(z.strictObject({ key, kind: valueKind, unit: unitText })).check(z.maxLength(MOST_INPUTS)),
+  note: z.optional(text),
 });
 
 /** An amount in a unit: a number of `unit`. */
 const amountSchema = z.strictObject({ value: finite, unit: unitText });
 
 /** Of an output that could not be computed anew: `stored` says why, and the amount is what its spreadsheet was saved with. It is held. */
-const outputSchema = amountSchema.extend({ stored: z.string().max(400).optional() });
+const outputSchema = z.extend(amountSchema, { stored: z.optional(z.string().check(z.maxLength(400))) });
 
 export const answerSchema = z.strictObject({
   type: z.literal('answer'),
   id,
   outside: id,
   /** Ids of the components, outermost first, in which it was asked; empty for the document itself. */
-  within: z.array(id).max(32),
+  within: z.array(id).check(z.maxLength(32)),
   /** Equal for equal questions. */
-  question: z.string().min(1).max(100),
+  question: z.string().check(z.minLength(1), z.maxLength(100)),
   inputs: z.record(key, amountSchema),
   outputs: z.record(key, outputSchema),
   /** When it was answered, in UTC; no content of the document. */
   at: z.iso.datetime(),
   /** What answered: the service's version, or the spreadsheet's name. */
-  version: z.string().max(200),
+  version: z.string().check(z.maxLength(200)),
 });
 
 export type OutsideCalculation = Readonly<z.infer<typeof outsideSchema>>;

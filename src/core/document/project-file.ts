@@ -3,7 +3,7 @@
  * sorted, two spaces, a final newline), so that it can live in version control. Its JSON Schema is
  * generated from the Zod schema here and published in docs/.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { fail, succeed, type Result } from '../kit';
 import { listRecords } from './access';
 import { migrateDocument } from './migrations';
@@ -27,18 +27,16 @@ export const projectFileSchema = z.strictObject({
   version: z.literal(PROJECT_VERSION),
   name: title,
   /** The material of new bodies; of none where it is left out. */
-  material: z.string().min(1).max(60).optional(),
-  documents: z.array(documentSchema).max(MAX_DOCUMENTS),
+  material: z.optional(z.string().check(z.minLength(1), z.maxLength(60))),
+  documents: z.array(documentSchema).check(z.maxLength(MAX_DOCUMENTS)),
   /** What components stand for where that is not the document as it is: by its id and the revision that they name. */
-  earlier: z
-    .array(z.strictObject({ revision: z.int().min(1), document: documentSchema }))
-    .max(MAX_DOCUMENTS)
-    .optional(),
+  earlier: z.optional(z.array(z.strictObject({ revision: z.int().check(z.gte(1)), document: documentSchema })).check(z.maxLength(MAX_DOCUMENTS))),
   /** Outside the content of documents: no revision holds them. */
-  whatIfs: z
-    .array(z.strictObject({ document: id, whatIfs: z.array(whatIfSchema).min(1).max(MOST_WHAT_IFS) }))
-    .max(MAX_DOCUMENTS)
-    .optional(),
+  whatIfs: z.optional(
+    z
+      .array(z.strictObject({ document: id, whatIfs: z.array(whatIfSchema).check(z.minLength(1), z.maxLength(MOST_WHAT_IFS)) }))
+      .check(z.maxLength(MAX_DOCUMENTS)),
+  ),
 });
 
 /** A document as a revision of it was. */
@@ -152,11 +150,6 @@ export function stableJson(data: unknown, indent?: number): string {
     (_, value: unknown) => (isObject(value) ? Object.fromEntries(Object.entries(value).sort(([a], [b]) => (a < b ? -1 : 1))) : value),
     indent,
   );
-}
-
-/** The published JSON Schema of the format. */
-export function projectJsonSchema(): unknown {
-  return z.toJSONSchema(projectFileSchema, { target: 'draft-2020-12', unrepresentable: 'any' });
 }
 
 function refuse(code: FileProblem['code'], message: string): Result<never, readonly FileProblem[]> {

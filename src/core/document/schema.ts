@@ -5,7 +5,7 @@
  * Lists, by key: `parameters`, `links`, `tables`, `guards`, `goals`, `steps` of the document; `<step>/values`,
  * `<sketch>/entities`, `<sketch>/constraints` of a step; `<link>/takes` of a link.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { measureSchema } from './measure';
 import {
   colourSchema,
@@ -39,36 +39,33 @@ export const toleranceSchema = z.discriminatedUnion('kind', [
   z.strictObject({ kind: z.literal('symmetric'), by: formulaSchema }),
   z.strictObject({ kind: z.literal('deviations'), upper: formulaSchema, lower: formulaSchema }),
   z.strictObject({ kind: z.literal('limits'), upper: formulaSchema, lower: formulaSchema }),
-  z.strictObject({ kind: z.literal('fit'), fit: z.string().max(10) }),
+  z.strictObject({ kind: z.literal('fit'), fit: z.string().check(z.maxLength(10)) }),
 ]);
 
 export const parameterSchema = z.strictObject({
   type: z.literal('parameter'),
   id,
   /** The step that owns it, as a dimension; absent for a user parameter. */
-  owner: id.optional(),
+  owner: z.optional(id),
   name: valueName,
   formula: formulaSchema,
   kind: valueKind,
-  displayUnit: unitText.optional(),
-  decimals: z.int().min(0).max(12).optional(),
-  note: text.optional(),
-  pinned: z.boolean().optional(),
-  offered: z.boolean().optional(),
-  least: formulaSchema.optional(),
-  most: formulaSchema.optional(),
-  choices: z.array(text).max(200).optional(),
-  tolerance: toleranceSchema.optional(),
-  stack: stackReadingSchema.optional(),
+  displayUnit: z.optional(unitText),
+  decimals: z.optional(z.int().check(z.gte(0), z.lte(12))),
+  note: z.optional(text),
+  pinned: z.optional(z.boolean()),
+  offered: z.optional(z.boolean()),
+  least: z.optional(formulaSchema),
+  most: z.optional(formulaSchema),
+  choices: z.optional(z.array(text).check(z.maxLength(200))),
+  tolerance: z.optional(toleranceSchema),
+  stack: z.optional(stackReadingSchema),
   /** Read off the geometry, not computed by its formula, which is empty then. */
-  measure: measureSchema.optional(),
+  measure: z.optional(measureSchema),
 });
 
-const columnsSchema = z
-  .array(z.strictObject({ name, kind: valueKind }))
-  .min(1)
-  .max(100);
-const rowsSchema = z.array(z.array(text)).max(5_000);
+const columnsSchema = z.array(z.strictObject({ name, kind: valueKind })).check(z.minLength(1), z.maxLength(100));
+const rowsSchema = z.array(z.array(text)).check(z.maxLength(5_000));
 const hasFewCells = (table: { readonly columns: readonly unknown[]; readonly rows: readonly unknown[] }): boolean =>
   table.columns.length * table.rows.length <= LIMITS.tableCells;
 
@@ -83,17 +80,19 @@ export const takenValueSchema = z.discriminatedUnion('kind', [
     /** Unit to show it in. */
     unit: unitText,
     /** Whether the value must be whole. */
-    isCount: z.boolean().optional(),
+    isCount: z.optional(z.boolean()),
     /** Deviations that it may have at its source, in internal base units. */
-    tolerance: z.strictObject({ upper: finite, lower: finite }).optional(),
+    tolerance: z.optional(z.strictObject({ upper: finite, lower: finite })),
     /** Rests on the result of an outside calculation that is older than its inputs. */
-    isHeld: z.boolean().optional(),
+    isHeld: z.optional(z.boolean()),
   }),
   z.strictObject({ kind: z.literal('temperature'), value: finite, unit: unitText }),
   z.strictObject({ kind: z.literal('yes-no'), value: z.union([z.literal(0), z.literal(1)]) }),
   z.strictObject({ kind: z.literal('text'), value: text }),
   /** A lookup table, whole; its cells are read in the units that the source had. */
-  z.strictObject({ kind: z.literal('table'), columns: columnsSchema, rows: rowsSchema, units: unitSystemSchema }).refine(hasFewCells, 'too many cells'),
+  z
+    .strictObject({ kind: z.literal('table'), columns: columnsSchema, rows: rowsSchema, units: unitSystemSchema })
+    .check(z.refine(hasFewCells, 'too many cells')),
   /** The source has an error there; the words say which. */
   z.strictObject({ kind: z.literal('refused'), problem: text }),
 ]);
@@ -106,8 +105,8 @@ export const linkSchema = z.strictObject({
   sourceName: text,
   policy: z.enum(['follow', 'ask', 'hold']),
   /** Revision of the source that the values were taken from, and its content hash. */
-  revision: z.int().min(0),
-  hash: z.string().max(100),
+  revision: z.int().check(z.gte(0)),
+  hash: z.string().check(z.maxLength(100)),
 });
 
 /** One value taken through a link, under its local name. */
@@ -120,8 +119,8 @@ export const takeSchema = z.strictObject({
   name: valueName,
   sourceName: name,
   value: takenValueSchema,
-  pinned: z.boolean().optional(),
-  note: text.optional(),
+  pinned: z.optional(z.boolean()),
+  note: z.optional(text),
 });
 
 export const tableSchema = z
@@ -134,9 +133,9 @@ export const tableSchema = z
     /** Cells are formulas without names: `5.5 mm`, `"M5"`. */
     rows: rowsSchema,
     /** Where bare numbers in cells are not read in the document's own units: a table that was taken from another one. */
-    readIn: unitSystemSchema.optional(),
+    readIn: z.optional(unitSystemSchema),
   })
-  .refine(hasFewCells, 'too many cells');
+  .check(z.refine(hasFewCells, 'too many cells'));
 
 export const guardSchema = z.strictObject({
   type: z.literal('guard'),
@@ -153,9 +152,9 @@ export const goalSchema = z.strictObject({
   of: formulaSchema,
   wanted: formulaSchema,
   /** How far off it may be; by no more than is lost in computing where it is not said. */
-  within: formulaSchema.optional(),
+  within: z.optional(formulaSchema),
   /** Names of the values that may change for it. */
-  by: z.array(formulaSchema).min(1).max(6),
+  by: z.array(formulaSchema).check(z.minLength(1), z.maxLength(6)),
 });
 
 /** Geometry that follows an edge of a body, or a curve or point of another sketch, as it looks from the sketch plane. */
@@ -163,20 +162,20 @@ export const goalSchema = z.strictObject({
  * What it is taken from. `sense` of a straight edge: whether the line runs with the turn from the first to the second of its faces, by which it is
  * told which way the edge runs, whatever the kernel makes of it.
  */
-const sourceSchema = z
-  .union([
-    z.strictObject({ body: id, edge: z.string().min(1).max(1000), sense: z.union([z.literal(1), z.literal(-1)]).optional() }),
+const sourceSchema = z.optional(
+  z.union([
+    z.strictObject({ body: id, edge: z.string().check(z.minLength(1), z.maxLength(1000)), sense: z.optional(z.union([z.literal(1), z.literal(-1)])) }),
     z.strictObject({ sketch: id, entity: id }),
-  ])
-  .optional();
+  ]),
+);
 
 /** Sketch geometry, in millimetres in the sketch plane; where a solve starts. */
 export const entitySchema = z.discriminatedUnion('type', [
-  z.strictObject({ type: z.literal('point'), id, sketch: id, x: coordinate, y: coordinate, isConstruction: z.boolean().optional(), from: sourceSchema }),
-  z.strictObject({ type: z.literal('line'), id, sketch: id, start: id, end: id, isConstruction: z.boolean().optional(), from: sourceSchema }),
-  z.strictObject({ type: z.literal('circle'), id, sketch: id, centre: id, radius: coordinate, isConstruction: z.boolean().optional(), from: sourceSchema }),
+  z.strictObject({ type: z.literal('point'), id, sketch: id, x: coordinate, y: coordinate, isConstruction: z.optional(z.boolean()), from: sourceSchema }),
+  z.strictObject({ type: z.literal('line'), id, sketch: id, start: id, end: id, isConstruction: z.optional(z.boolean()), from: sourceSchema }),
+  z.strictObject({ type: z.literal('circle'), id, sketch: id, centre: id, radius: coordinate, isConstruction: z.optional(z.boolean()), from: sourceSchema }),
   /** Runs counter-clockwise from start to end. */
-  z.strictObject({ type: z.literal('arc'), id, sketch: id, centre: id, start: id, end: id, isConstruction: z.boolean().optional(), from: sourceSchema }),
+  z.strictObject({ type: z.literal('arc'), id, sketch: id, centre: id, start: id, end: id, isConstruction: z.optional(z.boolean()), from: sourceSchema }),
 ]);
 
 export const CONSTRAINT_KINDS = [
@@ -200,7 +199,7 @@ export const constraintSchema = z.strictObject({
   id,
   sketch: id,
   kind: z.enum(CONSTRAINT_KINDS),
-  on: z.array(id).min(1).max(4),
+  on: z.array(id).check(z.minLength(1), z.maxLength(4)),
 });
 
 /** Curves of a sketch drawn again in further places. How many, and how far apart, are values of the sketch. */
@@ -209,10 +208,10 @@ export const repeatSchema = z.strictObject({
   id,
   sketch: id,
   form: z.enum(['linear', 'circular']),
-  of: z.array(id).min(1).max(500),
+  of: z.array(id).check(z.minLength(1), z.maxLength(500)),
   /** Linear: a line or axis that gives the direction; circular: the point to turn about. */
   about: id,
-  isReversed: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
   count: id,
   /** From one place to the next. */
   spacing: id,
@@ -226,14 +225,14 @@ export const dimensionSchema = z.strictObject({
   id,
   sketch: id,
   kind: z.enum(DIMENSION_KINDS),
-  on: z.array(id).min(1).max(3),
+  on: z.array(id).check(z.minLength(1), z.maxLength(3)),
   parameter: id,
-  isReference: z.boolean().optional(),
+  isReference: z.optional(z.boolean()),
   /**
    * Of horizontal and vertical ones, the side on which it was made: 1 where a positive value puts the second point at the larger
    * coordinate, -1 where at the smaller. Absent in what was stored before there was one: the side on which it lies in the drawn shape.
    */
-  sense: z.union([z.literal(1), z.literal(-1)]).optional(),
+  sense: z.optional(z.union([z.literal(1), z.literal(-1)])),
   /** Where its text stands, in the sketch plane, in millimetres. */
   at: z.tuple([coordinate, coordinate]),
 });
@@ -243,19 +242,16 @@ export const bodySchema = z.strictObject({
   id,
   name,
   /** Name of a material of the density table, or of its own when `density` is given. */
-  material: z.string().max(60),
+  material: z.string().check(z.maxLength(60)),
   /** Its density, where that does not come from the table. */
-  density: formulaSchema.optional(),
-  colour: colourSchema.optional(),
+  density: z.optional(formulaSchema),
+  colour: z.optional(colourSchema),
 });
 
 /** The bytes of a file, packed with gzip and written in base64. */
-export const fileContentSchema = z
-  .string()
-  .max(LIMITS.fileSize)
-  .regex(/^[A-Za-z0-9+/]*={0,2}$/, 'is not base64');
+export const fileContentSchema = z.string().check(z.maxLength(LIMITS.fileSize), z.regex(/^[A-Za-z0-9+/]*={0,2}$/, 'is not base64'));
 /** SHA-256 of a content, in hexadecimal digits. */
-export const fileHashSchema = z.string().regex(/^[0-9a-f]{64}$/, 'is no hash of a content');
+export const fileHashSchema = z.string().check(z.regex(/^[0-9a-f]{64}$/, 'is no hash of a content'));
 
 /**
  * A file of another program, kept so that what is made from it can be made again. In a project file it has its content; where a
@@ -265,12 +261,12 @@ export const fileSchema = z
   .strictObject({
     type: z.literal('file'),
     id,
-    name: z.string().min(1).max(200),
+    name: z.string().check(z.minLength(1), z.maxLength(200)),
     format: z.enum(['step', 'xlsx']),
-    content: fileContentSchema.optional(),
-    hash: fileHashSchema.optional(),
+    content: z.optional(fileContentSchema),
+    hash: z.optional(fileHashSchema),
   })
-  .refine(({ content, hash }) => (content === undefined) !== (hash === undefined), 'has either its content or the hash of it');
+  .check(z.refine(({ content, hash }) => (content === undefined) !== (hash === undefined), 'has either its content or the hash of it'));
 
 /** A text on the page of a calc sheet, in Markdown without HTML. */
 export const paragraphSchema = z.strictObject({ type: z.literal('paragraph'), id, text });
@@ -286,12 +282,12 @@ export const chartSchema = z.strictObject({
   over: id,
   from: formulaSchema,
   to: formulaSchema,
-  of: z.array(id).min(1).max(8),
-  by: z.strictObject({ value: id, amounts: z.array(formulaSchema).min(1).max(8) }).optional(),
+  of: z.array(id).check(z.minLength(1), z.maxLength(8)),
+  by: z.optional(z.strictObject({ value: id, amounts: z.array(formulaSchema).check(z.minLength(1), z.maxLength(8)) })),
 });
 
 /** The order of the lines of the page, by their ids. */
-export const pageSchema = z.strictObject({ type: z.literal('page'), id, order: z.array(id).max(LIMITS.listLength) });
+export const pageSchema = z.strictObject({ type: z.literal('page'), id, order: z.array(id).check(z.maxLength(LIMITS.listLength)) });
 
 /** One size of the document: formulas that count instead of those of its values, by their ids. */
 export const sizeSchema = z.strictObject({ type: z.literal('size'), id, name: title, cells: z.record(id, formulaSchema) });
@@ -300,13 +296,13 @@ export const sizeSchema = z.strictObject({ type: z.literal('size'), id, name: ti
 export const sizeTableSchema = z.strictObject({
   type: z.literal('size-table'),
   id,
-  columns: z.array(id).max(200),
-  results: z.array(id).max(50).optional(),
-  used: id.optional(),
+  columns: z.array(id).check(z.maxLength(200)),
+  results: z.optional(z.array(id).check(z.maxLength(50))),
+  used: z.optional(id),
 });
 
 /** A loose end that somebody has looked at and left, with the reason. */
-export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().min(1).max(400), reason: text });
+export const dismissalSchema = z.strictObject({ type: z.literal('dismissal'), id, key: z.string().check(z.minLength(1), z.maxLength(400)), reason: text });
 
 export const recordSchema = z.discriminatedUnion('type', [
   parameterSchema,
@@ -315,11 +311,11 @@ export const recordSchema = z.discriminatedUnion('type', [
   tableSchema,
   guardSchema,
   goalSchema,
-  ...entitySchema.options,
+  ...entitySchema.def.options,
   constraintSchema,
   dimensionSchema,
   repeatSchema,
-  ...stepSchema.options,
+  ...stepSchema.def.options,
   bodySchema,
   fileSchema,
   dismissalSchema,
@@ -336,7 +332,7 @@ export const recordSchema = z.discriminatedUnion('type', [
 ]);
 
 /** Lists of the document, and lists of a step or a link by its id. */
-export const listKey = z.string().regex(/^(?:[a-z]+|[A-Za-z0-9][A-Za-z0-9_-]{0,39}\/[a-z]+)$/, 'is no list');
+export const listKey = z.string().check(z.regex(/^(?:[a-z]+|[A-Za-z0-9][A-Za-z0-9_-]{0,39}\/[a-z]+)$/, 'is no list'));
 
 export const documentKind = z.enum(['master', 'calc', 'part', 'assembly']);
 
@@ -348,9 +344,9 @@ export const documentSchema = z.strictObject({
   name: title,
   units: unitSystemSchema,
   /** The class of ISO 2768-1 that typed lengths without a tolerance of their own have; they are exact without. */
-  general: z.enum(GENERAL_CLASSES).optional(),
-  records: z.record(id, recordSchema).refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records'),
-  lists: z.record(listKey, z.array(id).max(LIMITS.listLength)),
+  general: z.optional(z.enum(GENERAL_CLASSES)),
+  records: z.record(id, recordSchema).check(z.refine((records) => Object.keys(records).length <= LIMITS.records, 'too many records')),
+  lists: z.record(listKey, z.array(id).check(z.maxLength(LIMITS.listLength))),
 });
 
 export type Formula = Readonly<z.infer<typeof formulaSchema>>;

@@ -1,5 +1,5 @@
 /** How the tolerance stack of a value is read: kept with the value, so that everybody reads it alike. */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { formulaSchema, valuePath } from './schema-parts';
 
 /** Evenly; normally, the limits three standard deviations from the middle; or as a triangle that is highest in the middle. */
@@ -12,20 +12,20 @@ export type Basis = (typeof BASES)[number];
 
 /** What is said of one contributor: so many pieces instead of one; another distribution than the rest; how dear it is to hold closely, beside the rest. */
 const contributorReadingSchema = z.strictObject({
-  pieces: z.int().min(2).max(50).optional(),
-  distribution: z.enum(DISTRIBUTIONS).optional(),
-  cost: z.number().positive().max(1e6).optional(),
+  pieces: z.optional(z.int().check(z.gte(2), z.lte(50))),
+  distribution: z.optional(z.enum(DISTRIBUTIONS)),
+  cost: z.optional(z.number().check(z.positive(), z.lte(1e6))),
 });
 
 /** Even, by the worst case, and with the limits of the value where it says nothing else. */
 export const stackReadingSchema = z.strictObject({
-  distribution: z.enum(DISTRIBUTIONS).optional(),
-  basis: z.enum(BASES).optional(),
+  distribution: z.optional(z.enum(DISTRIBUTIONS)),
+  basis: z.optional(z.enum(BASES)),
   /** What is asked of the value; an empty formula asks for nothing. */
-  atLeast: formulaSchema.optional(),
-  atMost: formulaSchema.optional(),
+  atLeast: z.optional(formulaSchema),
+  atMost: z.optional(formulaSchema),
   /** By the id of the contributor, after those of the components on the way to it; what is none of them counts for nothing. */
-  contributors: z.record(valuePath, contributorReadingSchema).optional(),
+  contributors: z.optional(z.record(valuePath, contributorReadingSchema)),
 });
 
 export type ContributorReading = Readonly<z.infer<typeof contributorReadingSchema>>;

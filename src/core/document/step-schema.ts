@@ -5,13 +5,13 @@
  *
  * Faces and edges are named as the kernel port names them: by where they came from.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { formulaSchema, id, name } from './schema-parts';
 
 export const PLANES = ['front', 'top', 'side'] as const;
 
 /** The name of a face or edge of a body, such as `<step>/side(<curve>)`. */
-const geometryName = z.string().min(1).max(1000);
+const geometryName = z.string().check(z.minLength(1), z.maxLength(1000));
 
 /** Where a sketch lies: a datum plane, one made by a step, or a plane face of a body. */
 export const planeSchema = z.union([z.enum(PLANES), z.strictObject({ datum: id }), z.strictObject({ body: id, face: geometryName })]);
@@ -30,13 +30,13 @@ const direction = z.tuple([z.number(), z.number(), z.number()]);
  * Directions that a step read off its geometry when it was last changed by hand: it keeps to them as the geometry moves. In space the `x` of
  * the plane that it lies on, and `along` the edge or round face that gives it an axis; seen from its sketch, `into` the body that it drills.
  */
-const directionsSchema = z.strictObject({ x: direction.optional(), along: direction.optional(), into: direction.optional() });
+const directionsSchema = z.strictObject({ x: z.optional(direction), along: z.optional(direction), into: z.optional(direction) });
 
-const base = { id, name, suppressed: formulaSchema.optional(), directions: directionsSchema.optional() };
-const values = z.record(z.string().max(30), id);
+const base = { id, name, suppressed: z.optional(formulaSchema), directions: z.optional(directionsSchema) };
+const values = z.record(z.string().check(z.maxLength(30)), id);
 const operation = z.enum(['start', 'add', 'remove', 'keep']);
-const names = z.array(geometryName).min(1).max(500);
-const steps = z.array(id).min(1).max(200);
+const names = z.array(geometryName).check(z.minLength(1), z.maxLength(500));
+const steps = z.array(id).check(z.minLength(1), z.maxLength(200));
 
 export const sketchSchema = z.strictObject({ type: z.literal('sketch'), ...base, plane: planeSchema });
 
@@ -49,10 +49,10 @@ export const extrudeSchema = z.strictObject({
   sketch: id,
   operation,
   extent: z.enum(['forward', 'both', 'centred', 'through', 'up-to']),
-  isReversed: z.boolean().optional(),
-  isTapered: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
+  isTapered: z.optional(z.boolean()),
   /** The face of the body that it reaches up to. */
-  upTo: geometryName.optional(),
+  upTo: z.optional(geometryName),
   /** The body that it starts, or works on. */
   body: id,
   values,
@@ -66,7 +66,7 @@ export const revolveSchema = z.strictObject({
   axis: id,
   operation,
   extent: z.enum(['full', 'angle']),
-  isReversed: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
   body: id,
   values,
 });
@@ -87,9 +87,9 @@ export const sweepSchema = z.strictObject({
 export const loftSchema = z.strictObject({
   type: z.literal('loft'),
   ...base,
-  sketches: z.array(id).min(2).max(50),
+  sketches: z.array(id).check(z.minLength(2), z.maxLength(50)),
   /** Straight from one outline to the next, or smooth through all. */
-  isRuled: z.boolean().optional(),
+  isRuled: z.optional(z.boolean()),
   operation,
   body: id,
   values,
@@ -103,7 +103,7 @@ export const splitSchema = z.strictObject({
   /** What stays: both parts, the one on the side that the plane looks to, or the other. */
   keep: z.enum(['both', 'front', 'back']),
   /** The body that the part behind the plane becomes, when both stay. */
-  other: id.optional(),
+  other: z.optional(id),
   body: id,
   values,
 });
@@ -129,7 +129,7 @@ export const holeSchema = z.strictObject({
   sketch: id,
   form: z.enum(['simple', 'counterbore', 'countersink']),
   extent: z.enum(['blind', 'through']),
-  isReversed: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
   body: id,
   values,
 });
@@ -159,12 +159,12 @@ export const patternSchema = z.strictObject({
   of: steps,
   along: z.union([axisSchema, z.strictObject({ path: id })]),
   /** Along a path: whether copies turn with it. */
-  isTurning: z.boolean().optional(),
+  isTurning: z.optional(z.boolean()),
   /** Whether the slot `span` holds the distance or angle from the first to the last, or from one to the next. */
   spread: z.enum(['spacing', 'span']),
-  isReversed: z.boolean().optional(),
+  isReversed: z.optional(z.boolean()),
   /** Places left out; 0 is the original and never is. */
-  skip: z.array(z.int().min(1).max(5000)).max(2000).optional(),
+  skip: z.optional(z.array(z.int().check(z.gte(1), z.lte(5000))).check(z.maxLength(2000))),
   body: id,
   values,
 });
@@ -173,7 +173,7 @@ export const mirrorSchema = z.strictObject({
   type: z.literal('mirror'),
   ...base,
   /** Steps whose work is mirrored; none for the body as it is. */
-  of: z.array(id).max(200),
+  of: z.array(id).check(z.maxLength(200)),
   plane: planeSchema,
   body: id,
   values,
@@ -184,7 +184,7 @@ export const combineSchema = z.strictObject({
   type: z.literal('combine'),
   ...base,
   operation: z.enum(['add', 'remove', 'keep']),
-  tools: z.array(id).min(1).max(100),
+  tools: z.array(id).check(z.minLength(1), z.maxLength(100)),
   body: id,
   values,
 });
@@ -193,11 +193,11 @@ export const combineSchema = z.strictObject({
 export const placeSchema = z.strictObject({
   type: z.literal('place'),
   ...base,
-  from: id.optional(),
+  from: z.optional(id),
   /** The plane that it is mirrored in, instead of being moved: the body is another then, its faces called as before. */
-  mirror: planeSchema.optional(),
+  mirror: z.optional(planeSchema),
   /** The line that it turns about; not turned without one. */
-  about: axisSchema.optional(),
+  about: z.optional(axisSchema),
   body: id,
   values,
 });

@@ -2,7 +2,7 @@
  * What-ifs: named sets of formulas that are not the document's. They stand beside a document, not in it: no revision holds them, nothing is behind by
  * them. Each keeps the text that it would replace, so that it can be told where that has changed since.
  */
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { typedFormulaSchema } from './edit-schema';
 import { id, text, title } from './schema-parts';
 
@@ -16,7 +16,7 @@ export const whatIfSchema = z.strictObject({
   /** By the ids of parameters and taken values. `instead`: what the document said of the value as this was written. */
   values: z
     .record(id, z.strictObject({ formula: typedFormulaSchema, instead: text }))
-    .refine((values) => Object.keys(values).length <= MOST_VALUES, `sets more than ${MOST_VALUES} values`),
+    .check(z.refine((values) => Object.keys(values).length <= MOST_VALUES, `sets more than ${MOST_VALUES} values`)),
 });
 
 export type WhatIf = Readonly<z.infer<typeof whatIfSchema>>;

@@ -3,15 +3,15 @@
  * bundles with their own copies of this module. Made lazily, so that a build needs no database.
  */
 import { DatabaseError, Sequelize, Transaction } from 'sequelize';
-import { z } from 'zod';
+import * as z from 'zod/mini';
 import { connector } from './connector';
 import { bindModels } from './models';
 
 const environmentSchema = z.object({
-  DB_HOST: z.string().default('127.0.0.1'),
-  DB_PORT: z.coerce.number().int().positive(),
-  DB_NAME: z.string().min(1),
-  DB_USER: z.string().min(1),
+  DB_HOST: z._default(z.string(), '127.0.0.1'),
+  DB_PORT: z.coerce.number().check(z.int(), z.positive()),
+  DB_NAME: z.string().check(z.minLength(1)),
+  DB_USER: z.string().check(z.minLength(1)),
   DB_PASSWORD: z.string(),
 });
 

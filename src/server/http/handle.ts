@@ -3,7 +3,7 @@
  * turned into error replies. Route handlers only name the schema and the service.
  */
 import { ConnectionError, DatabaseError } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { ErrorCode, ErrorReply } from '@/contract';
 import type { Result } from '@/core/kit';
 import { EndedCalculation } from '../calculation/run';
@@ -54,7 +54,11 @@ export async function handleWith<T>(work: () => Promise<Result<T, Refusal>>, rep
 }
 
 /** The same for a request with a JSON body. */
-export function handleBody<S extends z.ZodType, T>(request: Request, schema: S, work: (body: z.infer<S>) => Promise<Result<T, Refusal>>): Promise<Response> {
+export function handleBody<S extends z.ZodMiniType, T>(
+  request: Request,
+  schema: S,
+  work: (body: z.infer<S>) => Promise<Result<T, Refusal>>,
+): Promise<Response> {
   return handle(async () => {
     const text = await readText(request, MAX_BODY);
     if (text === undefined) return { ok: false, failure: { code: 'too-large', message: 'The request is too large.' } };

@@ -2,7 +2,7 @@
  * Bringing documents up to date in one change set. The plan is computed outside the transaction; the transaction locks the heads in the order of
  * their ids, checks that none has moved since, and writes the edits and one new revision of each document: all or none.
  */
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { CatchUpReply, catchUpSchema } from '@/contract';
 import { fail, type Result } from '@/core/kit';
 import type { LeftBehind } from '@/core/links';

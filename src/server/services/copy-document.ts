@@ -1,5 +1,5 @@
 /** Copies of documents, into their own project or into another one, with other values. */
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { copyDocumentSchema, CopyReply } from '@/contract';
 import { applyEdit, findRecord, listIds, listNamed, type Document, type DocumentValues, type EditFailure } from '@/core/document';
 import { openValues } from '@/core/instances';

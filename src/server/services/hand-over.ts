@@ -1,5 +1,5 @@
 /** Values handed over from their source: linked in several documents at once, in the name of somebody who works at the source. */
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { HandOverReply, handOverSchema } from '@/contract';
 import { findRecord, listRecords, takenNames, type Document, type Edit, type Link, type Take, type TakenValue } from '@/core/document';
 import { checkName } from '@/core/formula';

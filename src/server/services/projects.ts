@@ -1,7 +1,7 @@
 /** Projects: importing and exporting the open file, the state of all their documents. */
 import { readFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { changeProjectSchema, DocumentCard, newDocumentSchema, ProjectReply } from '@/contract';
 import { createDocument, listHashes, listIds, listRecords, putContentsIn, writeProjectFile, type Document, type FileProblem } from '@/core/document';
 import { listEarlierStates, pinText } from '@/core/instances';

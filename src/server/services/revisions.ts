@@ -1,5 +1,5 @@
 /** Saving revisions, with the documents whose links follow. */
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { SaveRevisionReply, saveRevisionSchema } from '@/contract';
 import type { Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';

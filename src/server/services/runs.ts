@@ -3,7 +3,7 @@
  * between. What is done is kept as it comes; a run that a restart broke off goes on from there, on the document as it was when it was started.
  */
 import { setImmediate as nextTurn } from 'node:timers/promises';
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import {
   MOST_RUNS,
   type changeRunsSchema,

@@ -4,7 +4,7 @@
  */
 import { readdir, readFile } from 'node:fs/promises';
 import path from 'node:path';
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { ShelfItem, ShelfReply, TakenFromShelf, takeFromShelfSchema } from '@/contract';
 import { isNamed, listLines, listRecords, readProjectFile, writeProjectFile, type Document } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';

@@ -1,6 +1,6 @@
 /** What-ifs of documents: kept beside the document, in no revision; and what one would do to all that takes from it. */
 import type { Transaction } from 'sequelize';
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type { CatchUpPreviewReply, changeWhatIfSchema, previewWhatIfSchema, WhatIfsReply } from '@/contract';
 import { MOST_WHAT_IFS, type WhatIf, type WhatIfsOfDocument } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';

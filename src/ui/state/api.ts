@@ -1,5 +1,5 @@
 /** Requests to the server. Every failure is a value: a refusal of the server, or no answer at all. */
-import type { z } from 'zod';
+import type * as z from 'zod/mini';
 import type {
   AskedReply,
   BuiltAnswerReply,
