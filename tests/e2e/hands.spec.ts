@@ -191,7 +191,7 @@ test('the command box gives the focus back, a canvas that is clicked has the key
   await row(page, 'rail_section').click();
   await row(page, 'rail_section').focus();
   await page.keyboard.press('Control+k');
-  await expect(page.getByRole('combobox')).toBeFocused();
+  await expect(page.getByRole('combobox', { name: 'Commands and values' })).toBeFocused();
   await page.keyboard.type('fra', TYPING);
   await page.keyboard.press('Escape');
   await expect(row(page, 'rail_section')).toBeFocused();

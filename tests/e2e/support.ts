@@ -173,7 +173,7 @@ export async function pressUntilFocused(page: Page, target: Locator, key = 'Tab'
 /** Runs a command by its name, with Ctrl K. */
 export async function command(page: Page, name: string): Promise<void> {
   await page.keyboard.press('Control+k');
-  await expect(page.getByRole('combobox')).toBeFocused();
+  await expect(page.getByRole('combobox', { name: 'Commands and values' })).toBeFocused();
   await page.keyboard.type(name);
   await expect(page.getByRole('option', { name, exact: true })).toHaveAttribute('aria-selected', 'true');
   await page.keyboard.press('Enter');

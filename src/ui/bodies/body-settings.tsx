@@ -1,9 +1,9 @@
 'use client';
-import { Popover } from 'radix-ui';
 import { findRecord, listNamed, slotOf, type Body } from '@/core/document';
 import { colourOf, listMaterials } from '@/core/steps';
 import { kindDimension } from '@/core/units';
 import { FormulaBox } from '../formula-box/formula-box';
+import { BoxButton } from '../design/box-button';
 import { TextField } from '../design/text-field';
 import { WHOLE_LEDGER } from '../state/ledger-view';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -24,17 +24,24 @@ export function BodySettings({ body: id }: { body: string }) {
     session.edit({ type: 'body.put', body: { ...body, ...changes } });
   };
   return (
-    <Popover.Root>
-      <Popover.Trigger
-        className="flex h-6 items-center gap-1.5 rounded-box border border-rule bg-sheet px-1.5"
-        aria-label={`${body.name}: ${body.material || 'no material'}`}
-        title={`${body.name}: name, material, colour`}
-      >
-        <span className="size-3 rounded-full border border-rule" style={{ background: colourOf(body) }} />
-        <span className={`max-w-24 truncate ${body.material === '' ? 'text-walnut-soft' : ''}`}>{body.material || 'no material'}</span>
-      </Popover.Trigger>
-      <Popover.Portal>
-        <Popover.Content align="end" className="z-50 w-72 rounded-box border border-rule bg-sheet p-3 shadow-box" aria-label={`Body ${body.name}`}>
+    <BoxButton
+      align="end"
+      width="w-72"
+      label={`Body ${body.name}`}
+      button={{
+        className: 'flex h-6 items-center gap-1.5 rounded-box border border-rule bg-sheet px-1.5',
+        'aria-label': `${body.name}: ${body.material || 'no material'}`,
+        title: `${body.name}: name, material, colour`,
+        children: (
+          <>
+            <span className="size-3 rounded-full border border-rule" style={{ background: colourOf(body) }} />
+            <span className={`max-w-24 truncate ${body.material === '' ? 'text-walnut-soft' : ''}`}>{body.material || 'no material'}</span>
+          </>
+        ),
+      }}
+    >
+      {(close) => (
+        <>
           <p className="text-walnut-soft">Name</p>
           <TextField
             key={body.name}
@@ -60,16 +67,30 @@ export function BodySettings({ body: id }: { body: string }) {
               </button>
             )}
           </label>
-          <Popover.Close className="mt-2 underline" onClick={() => workspace.setState({ view: { ...WHOLE_LEDGER, body: id } })}>
+          <button
+            type="button"
+            className="mt-2 underline"
+            onClick={() => {
+              close();
+              workspace.setState({ view: { ...WHOLE_LEDGER, body: id } });
+            }}
+          >
             Find the values that drive it
-          </Popover.Close>
-          <Popover.Close className="mt-2 block underline" onClick={() => copyBody(session, workspace, body.id)}>
+          </button>
+          <button
+            type="button"
+            className="mt-2 block underline"
+            onClick={() => {
+              close();
+              copyBody(session, workspace, body.id);
+            }}
+          >
             Copy with other values…
-          </Popover.Close>
+          </button>
           <p className="mt-2 text-walnut-soft">{mass === undefined ? (built?.massProblem ?? 'No mass: it is not built.') : `Mass ${mass.toFixed(4)} kg`}</p>
-        </Popover.Content>
-      </Popover.Portal>
-    </Popover.Root>
+        </>
+      )}
+    </BoxButton>
   );
 }
 

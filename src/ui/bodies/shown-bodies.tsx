@@ -1,7 +1,7 @@
 'use client';
 /** Which bodies of a part are seen: hidden, seen through, or one alone. Nothing of it is in the document. */
-import { DropdownMenu } from 'radix-ui';
 import { findRecord, listIds } from '@/core/document';
+import { Menu } from '../design/menu';
 import { MENU, MenuItems, type MenuItem } from '../design/menu-items';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 
@@ -21,33 +21,34 @@ export function ShownBodies() {
   ];
   const some = hidden.size + clear.size;
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="h-6 shrink-0 rounded-box bg-flax/90 px-2.5 leading-6 hover:bg-flax-deep">
-        Bodies{hidden.size > 0 && `, ${hidden.size} hidden`}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
+    <Menu
+      align="end"
+      sideOffset={4}
+      button={{
+        children: `Bodies${hidden.size > 0 ? `, ${hidden.size} hidden` : ''}`,
+        className: 'h-6 shrink-0 rounded-box bg-flax/90 px-2.5 leading-6 hover:bg-flax-deep',
+      }}
+    >
+      {(parts) => (
+        <>
           {bodies.map((id) => (
-            <DropdownMenu.Sub key={id}>
-              <DropdownMenu.SubTrigger className="flex cursor-default items-center gap-6 px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash">
+            <parts.Sub key={id}>
+              <parts.SubTrigger className="flex cursor-default items-center gap-6 px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash">
                 <span className={`flex-1 ${hidden.has(id) ? 'text-walnut-soft italic' : ''}`}>{findRecord(document, id, 'body')?.name}</span>
                 {hidden.has(id) && <span className="text-xs text-walnut-soft">hidden</span>}
                 <span aria-hidden>›</span>
-              </DropdownMenu.SubTrigger>
-              <DropdownMenu.Portal>
-                <DropdownMenu.SubContent className={MENU}>
-                  <MenuItems of={DropdownMenu} groups={[verbsOf(id)]} />
-                </DropdownMenu.SubContent>
-              </DropdownMenu.Portal>
-            </DropdownMenu.Sub>
+              </parts.SubTrigger>
+              <parts.Portal>
+                <parts.SubContent className={MENU}>
+                  <MenuItems of={parts} groups={[verbsOf(id)]} />
+                </parts.SubContent>
+              </parts.Portal>
+            </parts.Sub>
           ))}
-          <DropdownMenu.Separator className="my-1 border-t border-rule" />
-          <MenuItems
-            of={DropdownMenu}
-            groups={[[{ label: 'Show all', isOff: some === 0, run: () => workspace.setState({ hidden: new Set(), clear: new Set() }) }]]}
-          />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+          <parts.Separator className="my-1 border-t border-rule" />
+          <MenuItems of={parts} groups={[[{ label: 'Show all', isOff: some === 0, run: () => workspace.setState({ hidden: new Set(), clear: new Set() }) }]]} />
+        </>
+      )}
+    </Menu>
   );
 }

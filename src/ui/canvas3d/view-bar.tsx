@@ -1,7 +1,6 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { Button } from '../design/button';
-import { MENU } from '../design/menu-items';
+import { Menu } from '../design/menu';
 import { useViewSettings, viewSettings, type ViewSettings } from './view-settings';
 import type { Viewport, ViewName } from './viewport';
 
@@ -46,51 +45,50 @@ export function ViewBar({ viewport, hasFilter, children }: ViewBarProps) {
       className="absolute right-2 bottom-2 flex max-w-[calc(100%-13.5rem)] flex-wrap items-center justify-end gap-1"
     >
       {children}
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="h-6 shrink-0 rounded-box bg-flax/90 px-2.5 leading-6 hover:bg-flax-deep">View</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
+      <Menu align="end" sideOffset={4} button={{ children: 'View', className: 'h-6 shrink-0 rounded-box bg-flax/90 px-2.5 leading-6 hover:bg-flax-deep' }}>
+        {({ Item, Separator, CheckboxItem, ItemIndicator, Label, RadioGroup, RadioItem }) => (
+          <>
             {VIEWS.map(({ name, label, key }) => (
-              <DropdownMenu.Item key={name} className={ITEM} onSelect={() => viewport.view(name)}>
+              <Item key={name} className={ITEM} onSelect={() => viewport.view(name)}>
                 <span className="flex-1">{label}</span>
                 <span aria-hidden className="text-xs text-walnut-soft">
                   {key}
                 </span>
-              </DropdownMenu.Item>
+              </Item>
             ))}
-            <DropdownMenu.Separator className="my-1 border-t border-rule" />
+            <Separator className="my-1 border-t border-rule" />
             {SETTINGS.map(({ setting, label }) => (
-              <DropdownMenu.CheckboxItem
+              <CheckboxItem
                 key={setting}
                 className={`relative ${ITEM}`}
                 checked={settings[setting]}
                 onCheckedChange={(isOn) => viewSettings.setState({ [setting]: isOn })}
               >
-                <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                <ItemIndicator className="absolute left-2.5">✓</ItemIndicator>
                 {label}
-              </DropdownMenu.CheckboxItem>
+              </CheckboxItem>
             ))}
             {hasFilter && (
               <>
-                <DropdownMenu.Separator className="my-1 border-t border-rule" />
-                <DropdownMenu.Label className="px-3 py-0.5 text-xs text-walnut-soft">A click takes</DropdownMenu.Label>
-                <DropdownMenu.RadioGroup value={settings.takes} onValueChange={(takes) => viewSettings.setState({ takes: takes as ViewSettings['takes'] })}>
+                <Separator className="my-1 border-t border-rule" />
+                <Label className="px-3 py-0.5 text-xs text-walnut-soft">A click takes</Label>
+                <RadioGroup value={settings.takes} onValueChange={(takes) => viewSettings.setState({ takes: takes as ViewSettings['takes'] })}>
                   {Object.entries(TAKES).map(([takes, label]) => (
-                    <DropdownMenu.RadioItem key={takes} value={takes} className={`relative ${ITEM}`}>
-                      <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                    <RadioItem key={takes} value={takes} className={`relative ${ITEM}`}>
+                      <ItemIndicator className="absolute left-2.5">✓</ItemIndicator>
                       {label}
-                    </DropdownMenu.RadioItem>
+                    </RadioItem>
                   ))}
-                </DropdownMenu.RadioGroup>
+                </RadioGroup>
               </>
             )}
-            <DropdownMenu.Separator className="my-1 border-t border-rule" />
-            <DropdownMenu.Item className={ITEM} onSelect={() => savePicture(viewport.picture())}>
+            <Separator className="my-1 border-t border-rule" />
+            <Item className={ITEM} onSelect={() => savePicture(viewport.picture())}>
               Save as PNG
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+            </Item>
+          </>
+        )}
+      </Menu>
       <FitButton viewport={viewport} />
     </div>
   );

@@ -1,6 +1,6 @@
 'use client';
 import { Fragment } from 'react';
-import type { ContextMenu, DropdownMenu } from 'radix-ui';
+import type { DropdownMenu } from 'radix-ui';
 
 export const MENU = 'z-50 min-w-44 rounded-box border border-rule bg-sheet py-1 shadow-box';
 
@@ -12,8 +12,8 @@ export interface MenuItem {
 }
 
 interface MenuItemsProps {
-  /** Of which menu they are: the one of a button, or the one at the pointer. */
-  readonly of: Pick<typeof DropdownMenu | typeof ContextMenu, 'Item' | 'Separator'>;
+  /** The parts of the menu that they are in. */
+  readonly of: Pick<typeof DropdownMenu, 'Item' | 'Separator'>;
   readonly groups: readonly (readonly MenuItem[])[];
 }
 

@@ -1,5 +1,5 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
+import { Menu } from './menu';
 import { MENU, MenuItems, type MenuItem } from './menu-items';
 
 interface VerbMenuProps {
@@ -13,19 +13,17 @@ interface VerbMenuProps {
 /** A button that opens a list of choices. */
 export function VerbMenu({ label, name, groups, isOff = false }: VerbMenuProps) {
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger
-        disabled={isOff}
-        {...(name === undefined ? {} : { 'aria-label': name })}
-        className="h-7 shrink-0 rounded-box px-2.5 whitespace-nowrap hover:bg-flax-deep disabled:opacity-45"
-      >
-        {label}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="start" className={`${MENU} max-h-80 overflow-y-auto`}>
-          <MenuItems of={DropdownMenu} groups={groups} />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      align="start"
+      className={`${MENU} max-h-80 overflow-y-auto`}
+      button={{
+        children: label,
+        disabled: isOff,
+        ...(name === undefined ? {} : { 'aria-label': name }),
+        className: 'h-7 shrink-0 rounded-box px-2.5 whitespace-nowrap hover:bg-flax-deep disabled:opacity-45',
+      }}
+    >
+      {(parts) => <MenuItems of={parts} groups={groups} />}
+    </Menu>
   );
 }

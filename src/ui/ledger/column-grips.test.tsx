@@ -37,3 +37,14 @@ test('by arrow keys and Home; a double click gives the usual width', () => {
   fireEvent.doubleClick(grip('Width of the names'));
   expect(widths()).toEqual({ value: 84, name: 140 });
 });
+
+test('Escape takes a drag back', () => {
+  render(<ColumnGrips />);
+  pointer(grip('Width of the names'), 'pointerdown', 300);
+  pointer(window, 'pointermove', 350);
+  expect(widths().name).toBe(190);
+  fireEvent.keyDown(window, { key: 'Escape' });
+  expect(widths().name).toBe(140);
+  pointer(window, 'pointermove', 400);
+  expect(widths().name).toBe(140);
+});

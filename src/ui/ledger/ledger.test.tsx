@@ -1,7 +1,8 @@
-import { act, screen, within } from '@testing-library/react';
+import { act, fireEvent, screen, waitFor, within } from '@testing-library/react';
 import { createDocument, findRecord } from '@/core/document';
 import { demoDocument, edited } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
+import { loadFloating } from '../design/floating';
 import { Ledger } from './ledger';
 
 // Typing key by key takes long on a busy machine.
@@ -71,4 +72,26 @@ test('a value with an error tells what is wrong in its row and in its panel, wit
   await user.click(within(panel).getByRole('button', { name: 'beam_dia' }));
   expect(findRecord(session.document, 'side-gap', 'parameter')?.formula.text).toBe('beam_dia / 4');
   expect(session.values.show('side-gap')?.shown).toBe('11.25 mm');
+});
+
+test('a right click on a row, or Shift F10, opens its menu; Escape gives the focus back to the row', async () => {
+  const { workspace } = await renderIn(demoDocument('Loom sizes'), <Ledger drawOther={() => null} />);
+  const row = rowOf('beam_dia');
+  act(() => row.focus());
+  // As in a page that has stood for a moment.
+  await loadFloating();
+  fireEvent.contextMenu(row, { clientX: 40, clientY: 60 });
+  const menu = await screen.findByRole('menu', { name: 'Value' });
+  expect(workspace.getState().selected).toBe(row.dataset['row']);
+  expect(within(menu).getByRole('menuitem', { name: 'Delete' })).toBeTruthy();
+  // By keys, its first line can be chosen at once.
+  await waitFor(() => expect(document.activeElement).toBe(within(menu).getAllByRole('menuitem')[0]));
+  fireEvent.keyDown(document.activeElement ?? menu, { key: 'Escape' });
+  await waitFor(() => expect(screen.queryByRole('menu')).toBeNull());
+  await waitFor(() => expect(document.activeElement).toBe(row));
+  // What is typed into has the menu of the browser.
+  const search = screen.getByRole('searchbox');
+  expect(fireEvent.contextMenu(search)).toBe(true);
+  expect(fireEvent.contextMenu(row, { button: 2 })).toBe(false);
+  await waitFor(() => expect(document.activeElement).toBe(screen.getByRole('menu', { name: 'Value' })));
 });

@@ -1,8 +1,8 @@
 'use client';
 import Link from 'next/link';
-import { DropdownMenu } from 'radix-ui';
 import { findRecord, listRecords, type Link as LinkRecord, type Take } from '@/core/document';
-import { MENU, MenuItems } from '../design/menu-items';
+import { Menu } from '../design/menu';
+import { MenuItems } from '../design/menu-items';
 import { TextTable } from '../design/text-table';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { PolicySelect } from '../design/policy-select';
@@ -67,26 +67,23 @@ function LinkMenu({ take, link }: { take: Take; link: LinkRecord }) {
   const remove = (): void =>
     editOrAsk(session, workspace, `Remove the link to ${link.sourceName} with its ${values}`, (readers) => ({ type: 'link.remove', id: link.id, readers }));
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="h-7 rounded-box border border-rule bg-sheet px-2 hover:bg-linen">The link…</DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" side="top" className={MENU}>
-          <MenuItems
-            of={DropdownMenu}
-            groups={[
-              [
-                { label: 'Change the link', run: () => workspace.setState({ task: { kind: 'link', source: link.source } }) },
-                { label: 'Take from another document', run: () => workspace.setState({ task: { kind: 'repoint', link: link.id } }) },
-              ],
-              [
-                { label: `Freeze: ${values} stay as they are`, run: freeze },
-                { label: `Stop taking ${take.name}`, run: () => stopTaking({ session, workspace }, take) },
-                { label: `Remove the link with its ${values}`, run: remove },
-              ],
-            ]}
-          />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu align="end" side="top" button={{ children: 'The link…', className: 'h-7 rounded-box border border-rule bg-sheet px-2 hover:bg-linen' }}>
+      {(parts) => (
+        <MenuItems
+          of={parts}
+          groups={[
+            [
+              { label: 'Change the link', run: () => workspace.setState({ task: { kind: 'link', source: link.source } }) },
+              { label: 'Take from another document', run: () => workspace.setState({ task: { kind: 'repoint', link: link.id } }) },
+            ],
+            [
+              { label: `Freeze: ${values} stay as they are`, run: freeze },
+              { label: `Stop taking ${take.name}`, run: () => stopTaking({ session, workspace }, take) },
+              { label: `Remove the link with its ${values}`, run: remove },
+            ],
+          ]}
+        />
+      )}
+    </Menu>
   );
 }

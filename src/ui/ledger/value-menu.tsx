@@ -1,6 +1,7 @@
 'use client';
-import { ContextMenu, DropdownMenu } from 'radix-ui';
-import { useState, type ReactNode } from 'react';
+import { useEffect, useRef, useState, type ReactNode } from 'react';
+import { floatingNow, loadFloating } from '../design/floating';
+import { focusFirstLine, Menu } from '../design/menu';
 import { MENU, MenuItems } from '../design/menu-items';
 import { useSession, useWorkspaceStore } from '../state/context';
 import { goToRow } from './go-to-row';
@@ -8,32 +9,78 @@ import { chosenValues } from './ledger-keys';
 import type { WorkspaceStore } from '../state/workspace';
 import { listValueCommands } from './value-commands';
 
+/** Where a menu is asked for, in pixels of the page, of which values, and what had the focus. */
+interface Asked {
+  readonly ids: readonly string[];
+  readonly x: number;
+  readonly y: number;
+  readonly focused: Element | null;
+  readonly isByKeys: boolean;
+}
+
 /** The menu of the row at the pointer, or of the one that has the focus (Shift F10): of all marked rows if it is one of them. */
 export function RowMenu({ order, children }: { order: readonly string[]; children: ReactNode }) {
-  const session = useSession();
   const workspace = useWorkspaceStore();
-  const [ids, setIds] = useState<readonly string[]>([]);
-  const aim = (event: React.MouseEvent): void => {
+  const [asked, setAsked] = useState<Asked>();
+  const open = (event: React.MouseEvent): void => {
     const id = event.target instanceof Element ? event.target.closest<HTMLElement>('[data-row]')?.dataset['row'] : undefined;
-    if (id === undefined || !order.includes(id) || isTypedInto(event.target)) {
-      // The browser's own menu, as anywhere else.
-      event.stopPropagation();
-      return;
-    }
+    // Elsewhere the browser has its own menu, as on any page.
+    if (id === undefined || !order.includes(id) || isTypedInto(event.target)) return;
+    event.preventDefault();
     workspace.setState({ selected: id });
-    setIds(chosenValues(workspace, id, order));
+    setAsked({ ids: chosenValues(workspace, id, order), x: event.clientX, y: event.clientY, focused: document.activeElement, isByKeys: event.button !== 2 });
   };
   return (
-    <div className="contents" onContextMenuCapture={aim}>
-      <ContextMenu.Root>
-        <ContextMenu.Trigger asChild>{children}</ContextMenu.Trigger>
-        <ContextMenu.Portal>
-          <ContextMenu.Content className={MENU} aria-label="Value" onCloseAutoFocus={(event) => leaveFocus(event, workspace)}>
-            <MenuItems of={ContextMenu} groups={listValueCommands({ session, workspace }, ids)} />
-          </ContextMenu.Content>
-        </ContextMenu.Portal>
-      </ContextMenu.Root>
-    </div>
+    <>
+      <div className="contents" onContextMenu={open}>
+        {children}
+      </div>
+      {asked && <MenuAt key={`${asked.x} ${asked.y}`} asked={asked} onClose={() => setAsked(undefined)} />}
+    </>
+  );
+}
+
+function MenuAt({ asked: { ids, x, y, focused, isByKeys }, onClose }: { asked: Asked; onClose: () => void }) {
+  const session = useSession();
+  const workspace = useWorkspaceStore();
+  const [parts, setParts] = useState(floatingNow);
+  const isFirstFocus = useRef(true);
+  useEffect(() => {
+    // Without the server, where they were never loaded, there is no menu: its verbs have keys and stand beside the selected value.
+    if (!parts) void loadFloating().then(setParts, onClose);
+    // oxlint-disable-next-line react-hooks/exhaustive-deps -- once
+  }, []);
+  if (!parts) return null;
+  const { Root, Trigger, Portal, Content } = parts.DropdownMenu;
+  return (
+    <Root open onOpenChange={(isOpen) => !isOpen && onClose()}>
+      <Trigger asChild>
+        <span aria-hidden className="fixed" style={{ left: x, top: y }} />
+      </Trigger>
+      <Portal>
+        <Content
+          side="right"
+          align="start"
+          sideOffset={2}
+          className={MENU}
+          aria-label="Value"
+          aria-labelledby={undefined}
+          onFocus={(event) => {
+            if (event.target !== event.currentTarget || !isFirstFocus.current) return;
+            isFirstFocus.current = false;
+            if (isByKeys) focusFirstLine(event.currentTarget);
+          }}
+          onCloseAutoFocus={(event) => {
+            leaveFocus(event, workspace);
+            if (event.defaultPrevented) return;
+            event.preventDefault();
+            if (focused instanceof HTMLElement) focused.focus();
+          }}
+        >
+          <MenuItems of={parts.DropdownMenu} groups={listValueCommands({ session, workspace }, ids)} />
+        </Content>
+      </Portal>
+    </Root>
   );
 }
 
@@ -51,22 +98,16 @@ function leaveFocus(event: Event, workspace: WorkspaceStore): void {
 export function ValueMenu({ id, name }: { id: string; name: string }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const [isOpen, setOpen] = useState(false);
   return (
-    <DropdownMenu.Root open={isOpen} onOpenChange={setOpen}>
-      <DropdownMenu.Trigger className="h-7 rounded-box px-2 hover:bg-flax-deep" aria-label={`More for ${name}`}>
-        …
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" side="top" className={MENU} onCloseAutoFocus={(event) => leaveFocus(event, workspace)}>
-          {isOpen && (
-            <MenuItems
-              of={DropdownMenu}
-              groups={[[{ label: 'Go to its row', run: () => goToRow(workspace, id) }], ...listValueCommands({ session, workspace }, [id])]}
-            />
-          )}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      align="end"
+      side="top"
+      button={{ children: '…', className: 'h-7 rounded-box px-2 hover:bg-flax-deep', 'aria-label': `More for ${name}` }}
+      onCloseAutoFocus={(event) => leaveFocus(event, workspace)}
+    >
+      {(parts) => (
+        <MenuItems of={parts} groups={[[{ label: 'Go to its row', run: () => goToRow(workspace, id) }], ...listValueCommands({ session, workspace }, [id])]} />
+      )}
+    </Menu>
   );
 }

@@ -23,9 +23,8 @@ import { goToRow } from './go-to-row';
 import { LowerPanel } from './lower-panel';
 import { MarkedValues } from './marked-values';
 import { PlayValue } from './play-value';
-import { ValueMenu } from './value-menu';
 import { ValueAround } from './value-around';
-import { ValuePopover } from './value-popover';
+import { ValueHeader } from './value-header';
 
 /** Of one height whatever is selected, so that no row jumps away under the pointer; in pixels. */
 const HEIGHT = 192;
@@ -83,20 +82,7 @@ export function ValuePanel({ order }: { order: readonly string[] }) {
         if (event.key === 'Escape' && !event.defaultPrevented) goToRow(workspace, selected);
       }}
     >
-      <ValuePopover id={selected}>
-        <header className="flex items-start gap-1">
-          <p className="min-w-0 flex-1 py-1 font-mono text-[13px] break-words">
-            {chain ? chain.join(' = ') : `${record.name} = ${session.values.show(selected)?.shown || 'error'}`}
-          </p>
-          <Button tone="quiet" onClick={() => workspace.setState({ opened: 'trace' })}>
-            Trace…
-          </Button>
-          <Button tone="quiet" onClick={() => workspace.setState({ opened: 'rewrite' })}>
-            Rewrite…
-          </Button>
-          <ValueMenu id={selected} name={record.name} />
-        </header>
-      </ValuePopover>
+      <ValueHeader id={selected} name={record.name} chain={chain ? chain.join(' = ') : `${record.name} = ${session.values.show(selected)?.shown || 'error'}`} />
       <p>
         <ThreadList key={`reads ${selected}`} label="Reads" values={names(sheet.listReads(selected))} onPick={(id) => goToRow(workspace, id)} />
         <ThreadList key={`drives ${selected}`} label="Drives" values={names(sheet.listReaders(selected))} onPick={(id) => goToRow(workspace, id)} />

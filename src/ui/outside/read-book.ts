@@ -16,7 +16,7 @@ export async function readBook(file: File): Promise<Result<OpenBook, string>> {
   const bytes = new Uint8Array(await file.arrayBuffer());
   const read = await readWorkbook(bytes);
   if (!read.ok) return read;
-  const packed = packFile(file.name, bytes);
+  const packed = await packFile(file.name, bytes);
   if (!packed.ok) return fail(packed.failure);
   return succeed({ file: { type: 'file', id: newId(), name: file.name.slice(0, 200), format: 'xlsx', content: packed.value }, book: read.value });
 }

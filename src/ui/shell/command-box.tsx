@@ -1,16 +1,17 @@
 'use client';
-import { Dialog } from 'radix-ui';
 import { lazy, Suspense, useEffect, useRef, useState } from 'react';
 import { useSessionState } from '../state/context';
-import { COMMAND_FIELD, COMMAND_HINT, focusOn } from './command-field';
+import { COMMAND_BOX, COMMAND_FIELD, COMMAND_HINT, focusOn } from './command-field';
 
 /** The commands, which are loaded once the page stands. */
 const LISTS = { part: () => import('./part-command-list'), other: () => import('./command-list') };
 const PartCommandList = lazy(() => LISTS.part().then((module) => ({ default: module.PartCommandList })));
 const CommandList = lazy(() => LISTS.other().then((module) => ({ default: module.CommandList })));
+const loadDialog = () => import('./command-dialog');
+const CommandDialog = lazy(() => loadDialog().then((module) => ({ default: module.CommandDialog })));
 
 export async function loadCommands(isPart: boolean): Promise<void> {
-  await (isPart ? LISTS.part() : LISTS.other());
+  await Promise.all([loadDialog(), isPart ? LISTS.part() : LISTS.other()]);
 }
 
 /** Everything by name: Ctrl K opens it. */
@@ -41,46 +42,50 @@ export function CommandBox() {
       <button type="button" className="h-7 shrink-0 rounded-box border border-rule bg-sheet px-2 whitespace-nowrap text-walnut-soft" onClick={() => show(true)}>
         Find or do… <kbd className="ml-1 font-mono text-xs">Ctrl K</kbd>
       </button>
-      <Dialog.Root open={isOpen} onOpenChange={show}>
-        <Dialog.Portal>
-          <Dialog.Overlay className="fixed inset-0 z-50 bg-walnut/20" />
-          <Dialog.Content
-            aria-describedby={undefined}
-            onCloseAutoFocus={(event) => {
-              event.preventDefault();
+      {isOpen && (
+        <Suspense fallback={<Waiting text={text} onType={setText} onLeave={() => show(false)} />}>
+          <CommandDialog
+            onOpen={show}
+            onClosed={() => {
               // What a command opens or goes to has the focus then.
               const { focused, isDone } = before.current;
               if (!isDone && focused instanceof HTMLElement) focused.focus();
             }}
-            className="fixed top-24 left-1/2 z-50 w-[32rem] -translate-x-1/2 rounded-box border border-rule bg-sheet shadow-box"
           >
-            <Dialog.Title className="sr-only">Find or do</Dialog.Title>
-            {isOpen && (
-              <Suspense
-                fallback={
-                  <input
-                    ref={focusOn}
-                    value={text}
-                    placeholder={COMMAND_HINT}
-                    aria-label="Commands and values"
-                    className={COMMAND_FIELD}
-                    onChange={(event) => setText(event.target.value)}
-                  />
-                }
-              >
-                <List
-                  text={text}
-                  onType={setText}
-                  onDone={() => {
-                    before.current = { focused: null, isDone: true };
-                    show(false);
-                  }}
-                />
-              </Suspense>
-            )}
-          </Dialog.Content>
-        </Dialog.Portal>
-      </Dialog.Root>
+            <List
+              text={text}
+              onType={setText}
+              onDone={() => {
+                before.current = { focused: null, isDone: true };
+                show(false);
+              }}
+            />
+          </CommandDialog>
+        </Suspense>
+      )}
     </>
+  );
+}
+
+interface WaitingProps {
+  readonly text: string;
+  readonly onType: (text: string) => void;
+  readonly onLeave: () => void;
+}
+
+/** Takes what is typed until the commands are there. */
+function Waiting({ text, onType, onLeave }: WaitingProps) {
+  return (
+    <div className={COMMAND_BOX}>
+      <input
+        ref={focusOn}
+        value={text}
+        placeholder={COMMAND_HINT}
+        aria-label="Commands and values"
+        className={COMMAND_FIELD}
+        onChange={(event) => onType(event.target.value)}
+        onKeyDown={(event) => event.key === 'Escape' && onLeave()}
+      />
+    </div>
   );
 }

@@ -1,8 +1,9 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { useEffect, useRef, useState } from 'react';
 import type { ExportFormat } from '@/workers/protocol';
 import { Button } from '../design/button';
+import { Menu } from '../design/menu';
+import { MenuItems, type MenuItem } from '../design/menu-items';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 
 const loadFiles = () => import('./export-files');
@@ -68,39 +69,22 @@ export function ExportMenu() {
     });
   };
 
+  const lines: MenuItem[] = [
+    ...formats.map(({ format, label }) => ({ label, run: () => void withFiles((files) => start(format, files)) })),
+    ...(kind === 'assembly' ? PARTS_FILES : []).map(({ format, isByLevel, label }) => ({
+      label,
+      run: () => void withFiles(({ saveParts }) => saveParts(session, format, isByLevel)),
+    })),
+    { label: 'CSV of the ledger', run: () => void withFiles(({ saveTable }) => saveTable(session, 'csv')) },
+    { label: 'XLSX of the ledger', run: () => void withFiles(({ saveTable }) => saveTable(session, 'xlsx')) },
+    { label: 'Report to print, or as PDF', run: () => void window.open(`/documents/${session.id}/report`, '_blank', 'noreferrer') },
+  ];
+
   return (
     <span className="relative">
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="h-7 rounded-box px-2.5 hover:bg-flax-deep" disabled={state.kind === 'running'}>
-          Files
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className="z-50 rounded-box border border-rule bg-sheet py-1 shadow-box">
-            {formats.map(({ format, label }) => (
-              <DropdownMenu.Item key={format} className={ITEM} onSelect={() => void withFiles((files) => start(format, files))}>
-                {label}
-              </DropdownMenu.Item>
-            ))}
-            {(kind === 'assembly' ? PARTS_FILES : []).map(({ format, isByLevel, label }) => (
-              <DropdownMenu.Item key={label} className={ITEM} onSelect={() => void withFiles(({ saveParts }) => saveParts(session, format, isByLevel))}>
-                {label}
-              </DropdownMenu.Item>
-            ))}
-            <DropdownMenu.Item className={ITEM} onSelect={() => void withFiles(({ saveTable }) => saveTable(session, 'csv'))}>
-              CSV of the ledger
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void withFiles(({ saveTable }) => saveTable(session, 'xlsx'))}>
-              XLSX of the ledger
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={ITEM} onSelect={() => void window.open(`/documents/${session.id}/report`, '_blank', 'noreferrer')}>
-              Report to print, or as PDF
-            </DropdownMenu.Item>
-            <DropdownMenu.Item className={`${ITEM} mt-1 border-t border-rule`} onSelect={() => workspace.setState({ table: [] })}>
-              Values from a spreadsheet…
-            </DropdownMenu.Item>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+      <Menu align="end" button={{ children: 'Files', className: 'h-7 rounded-box px-2.5 hover:bg-flax-deep', disabled: state.kind === 'running' }}>
+        {(parts) => <MenuItems of={parts} groups={[lines, [{ label: 'Values from a spreadsheet…', run: () => workspace.setState({ table: [] }) }]]} />}
+      </Menu>
       {state.kind !== 'idle' && (
         <span
           role="status"
@@ -126,5 +110,3 @@ export function ExportMenu() {
     </span>
   );
 }
-
-const ITEM = 'cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash';

@@ -4,6 +4,9 @@ import dynamic from 'next/dynamic';
 export const loadSplit = () => import('./split-workspace');
 export const SplitWorkspace = dynamic(() => loadSplit().then((module) => module.SplitWorkspace), { ssr: false });
 
+export const loadQuestion = () => import('./question-dialog');
+export const QuestionDialog = dynamic(() => loadQuestion().then((module) => module.QuestionDialog), { ssr: false });
+
 export const CatchUpDialog = dynamic(() => import('../catch-up/catch-up-dialog').then((module) => module.CatchUpDialog), { ssr: false });
 export const HistoryDialog = dynamic(() => import('../history/history-dialog').then((module) => module.HistoryDialog), { ssr: false });
 export const LinkDialog = dynamic(() => import('../links/link-dialog').then((module) => module.LinkDialog), { ssr: false });
@@ -17,7 +20,7 @@ export const RangeDialog = dynamic(() => import('../studies/range-dialog').then(
 export const MapDialog = dynamic(() => import('../studies/map-dialog').then((module) => module.MapDialog), { ssr: false });
 export const GoalsDialog = dynamic(() => import('../studies/goals-dialog').then((module) => module.GoalsDialog), { ssr: false });
 export const MinimiseDialog = dynamic(() => import('../studies/minimise-dialog').then((module) => module.MinimiseDialog), { ssr: false });
-export const PasteDialog = dynamic(() => import('../steps/paste-dialog').then((module) => module.PasteDialog), { ssr: false });
+export const PasteWatch = dynamic(() => import('../steps/paste-watch').then((module) => module.PasteWatch), { ssr: false });
 export const SizesPage = dynamic(() => import('../sizes/sizes-page').then((module) => module.SizesPage), { ssr: false });
 export const WhatIfsPage = dynamic(() => import('../what-ifs/what-ifs-page').then((module) => module.WhatIfsPage), { ssr: false });
 export const KeysPage = dynamic(() => import('../help/keys-page').then((module) => module.KeysPage), { ssr: false });

@@ -1,9 +1,10 @@
 'use client';
 /** A ledger with the picture of its document beside it. */
 import dynamic from 'next/dynamic';
-import { Group, Panel, Separator } from 'react-resizable-panels';
 import type { DocumentKind } from '@/core/document';
 import { useWorkspace } from '../state/context';
+import { WidthGrip } from '../ledger/width-grip';
+import { LEDGER_SHARE, pageSettings, usePageSettings } from '../state/page-settings';
 import { DocumentLedger } from './document-ledger';
 import { loadPicture } from './load-picture';
 
@@ -13,15 +14,22 @@ const CalcPage = dynamic(() => loadPicture.calc().then((module) => module.CalcPa
 
 export function SplitWorkspace({ kind }: { kind: Exclude<DocumentKind, 'master'> }) {
   const sketch = useWorkspace((state) => state.sketch);
+  const share = usePageSettings((settings) => settings.ledgerShare);
   return (
-    <Group orientation="horizontal" id="workspace">
-      <Panel id="ledger" defaultSize="42%" minSize="25%">
+    <div className="flex h-full">
+      <div className="min-w-0 shrink-0" style={{ width: `${share}%` }}>
         <DocumentLedger />
-      </Panel>
-      <Separator className="w-1 bg-flax-deep hover:bg-indigo" aria-label="Width of the ledger" />
-      <Panel id="canvas" minSize="25%">
-        {kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : kind === 'assembly' ? <AssemblyCanvas /> : <CalcPage />}
-      </Panel>
-    </Group>
+      </div>
+      <WidthGrip
+        label="Width of the ledger"
+        width={share}
+        limits={LEDGER_SHARE}
+        keyStep={2}
+        perPixel={(grip) => 100 / (grip.parentElement?.clientWidth || 1000)}
+        onWidth={(ledgerShare) => pageSettings.setState({ ledgerShare })}
+        className="w-1 shrink-0 bg-flax-deep hover:bg-indigo"
+      />
+      <div className="min-w-0 flex-1">{kind === 'part' ? <PartCanvas key={sketch ?? 'solid'} /> : kind === 'assembly' ? <AssemblyCanvas /> : <CalcPage />}</div>
+    </div>
   );
 }

@@ -1,8 +1,8 @@
 'use client';
 import { useEffect } from 'react';
 import { findAny } from '@/core/document';
-import { QuestionDialog } from './question-dialog';
 import { GuideStrip } from '../help/guide-strip';
+import { loadFloating } from '../design/floating';
 import { loadEditor } from '../formula-box/open-editor';
 import { goToRow } from '../ledger/go-to-row';
 import { LinksWatch } from '../links/links-watch';
@@ -22,7 +22,8 @@ import {
   MapDialog,
   MinimiseDialog,
   OutsideDialog,
-  PasteDialog,
+  PasteWatch,
+  QuestionDialog,
   RangeDialog,
   ReferenceDrawer,
   RemovalDialog,
@@ -32,8 +33,10 @@ import {
   StackDialog,
   TableDialog,
   WhatIfsPage,
+  loadQuestion,
 } from './loaded-later';
 import { loadCommands } from './command-box';
+import { loadValuePopover } from '../ledger/value-header';
 import { DocumentLedger } from './document-ledger';
 import { loadSketch } from './load-sketch';
 import { ShownAsStrip } from './shown-as-strip';
@@ -48,6 +51,7 @@ export function Workspace() {
   const kind = useSessionState((state) => state.document.kind);
   const asksRemoval = useWorkspace((state) => state.removal !== undefined);
   const showsReference = useWorkspace((state) => state.showsReference);
+  const asksQuestion = useWorkspace((state) => state.question !== undefined);
   const asksTable = useWorkspace((state) => state.table !== undefined);
 
   useEffect(() => {
@@ -57,7 +61,14 @@ export function Workspace() {
     let stopWaiting = (): void => undefined;
     const stopListening = oncePictured(session, () => {
       stopWaiting = whenIdle(() => {
-        void Promise.allSettled([loadEditor(), loadCommands(kind === 'part'), kind === 'part' ? loadSketch() : undefined]);
+        void Promise.allSettled([
+          loadEditor(),
+          loadCommands(kind === 'part'),
+          loadFloating(),
+          loadQuestion(),
+          loadValuePopover(),
+          kind === 'part' ? loadSketch() : undefined,
+        ]);
       });
     });
     return () => {
@@ -105,12 +116,12 @@ export function Workspace() {
       <StatusLine />
       <OpenTask />
       {asksRemoval && <RemovalDialog />}
-      <QuestionDialog />
+      {asksQuestion && <QuestionDialog />}
       {showsReference && <ReferenceDrawer />}
       <LinksWatch />
       <LooseEndsWatch />
       {asksTable && <TableDialog />}
-      {kind === 'part' && <PasteDialog />}
+      {kind === 'part' && <PasteWatch />}
     </div>
   );
 }

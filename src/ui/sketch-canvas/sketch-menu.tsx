@@ -1,11 +1,10 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { importCurves, toCurve, type DrawnShape } from '@/core/drawing';
 import { writeSketchDxf, writeSketchSvg } from '@/core/interchange';
 import { LARGEST_DXF } from '@/formats/limits';
 import { readDrawing } from '@/workers/file-reader';
-import { MENU } from '../design/menu-items';
+import { Menu } from '../design/menu';
 import { useSession, useWorkspace, useWorkspaceStore } from '../state/context';
 import { newId } from '../state/identity';
 import type { WorkspaceState } from '../state/workspace';
@@ -65,40 +64,41 @@ export function SketchMenu({ sketch, name, shape, onWord }: SketchMenuProps) {
           event.target.value = '';
         }}
       />
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger aria-label="More of the sketch" className="h-7 rounded-box px-2 hover:bg-flax-deep">
-          …
-        </DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content align="end" className={MENU}>
-            <MenuLine label="Revolve" onSelect={() => beginStep(session, workspace, 'revolve', sketch)} />
-            <MenuLine label="Hole at its points" onSelect={() => beginStep(session, workspace, 'hole', sketch)} />
-            <DropdownMenu.Separator className="my-1 border-t border-rule" />
-            <DropdownMenu.RadioGroup value={mode} onValueChange={(text) => workspace.setState({ dimensionText: text as typeof mode })}>
+      <Menu align="end" button={{ children: '…', className: 'h-7 rounded-box px-2 hover:bg-flax-deep', 'aria-label': 'More of the sketch' }}>
+        {({ Item, Separator, RadioGroup, RadioItem, ItemIndicator }) => (
+          <>
+            <Item className={ITEM} onSelect={() => beginStep(session, workspace, 'revolve', sketch)}>
+              Revolve
+            </Item>
+            <Item className={ITEM} onSelect={() => beginStep(session, workspace, 'hole', sketch)}>
+              Hole at its points
+            </Item>
+            <Separator className="my-1 border-t border-rule" />
+            <RadioGroup value={mode} onValueChange={(text) => workspace.setState({ dimensionText: text as typeof mode })}>
               {Object.entries(DIMENSION_TEXTS).map(([text, words]) => (
-                <DropdownMenu.RadioItem key={text} value={text} className={`relative ${ITEM}`}>
-                  <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
+                <RadioItem key={text} value={text} className={`relative ${ITEM}`}>
+                  <ItemIndicator className="absolute left-2.5">✓</ItemIndicator>
                   {words}
-                </DropdownMenu.RadioItem>
+                </RadioItem>
               ))}
-            </DropdownMenu.RadioGroup>
-            <DropdownMenu.Separator className="my-1 border-t border-rule" />
-            <MenuLine label="Save as DXF, millimetres" onSelect={() => download(`${name}.dxf`, 'image/vnd.dxf', writeSketchDxf(curves()))} />
-            <MenuLine label="Save as SVG, true to size" onSelect={() => download(`${name}.svg`, 'image/svg+xml', writeSketchSvg(name, curves()))} />
-            <MenuLine label="Import a DXF drawing" onSelect={() => importDxf(false)} />
-            <MenuLine label="Import a DXF drawing and infer its constraints" onSelect={() => importDxf(true)} />
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+            </RadioGroup>
+            <Separator className="my-1 border-t border-rule" />
+            <Item className={ITEM} onSelect={() => download(`${name}.dxf`, 'image/vnd.dxf', writeSketchDxf(curves()))}>
+              Save as DXF, millimetres
+            </Item>
+            <Item className={ITEM} onSelect={() => download(`${name}.svg`, 'image/svg+xml', writeSketchSvg(name, curves()))}>
+              Save as SVG, true to size
+            </Item>
+            <Item className={ITEM} onSelect={() => importDxf(false)}>
+              Import a DXF drawing
+            </Item>
+            <Item className={ITEM} onSelect={() => importDxf(true)}>
+              Import a DXF drawing and infer its constraints
+            </Item>
+          </>
+        )}
+      </Menu>
     </>
-  );
-}
-
-function MenuLine({ label, onSelect }: { label: string; onSelect: () => void }) {
-  return (
-    <DropdownMenu.Item className={ITEM} onSelect={onSelect}>
-      {label}
-    </DropdownMenu.Item>
   );
 }
 

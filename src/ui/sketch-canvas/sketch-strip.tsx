@@ -1,8 +1,9 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { findAny, isEntity, type ConstraintKind } from '@/core/document';
 import { LEAST_SIDES, MOST_SIDES, type DrawnShape, type DrawTool } from '@/core/drawing';
 import { Button } from '../design/button';
+import { Menu } from '../design/menu';
+import { MENU } from '../design/menu-items';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { beginStep } from '../steps/add-step';
 import type { ChangeTool } from './change-tools';
@@ -171,32 +172,35 @@ interface ToolMenuProps<T extends SketchTool> {
 function ToolMenu<T extends SketchTool>({ label, entries, tool, onTool, onClose }: ToolMenuProps<T>) {
   const current = entries.find((entry) => entry.tool === tool && !AT_HAND.some((other) => other.tool === tool));
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={`h-7 rounded-box px-2.5 whitespace-nowrap ${current ? 'bg-indigo text-linen' : 'hover:bg-flax-deep'}`}>
-        {current?.label ?? label} <span aria-hidden>…</span>
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content
-          align="start"
-          className="z-50 min-w-56 rounded-box border border-rule bg-sheet py-1 shadow-box"
-          // The canvas has the focus after a choice, so that its keys work.
-          onCloseAutoFocus={(event) => {
-            event.preventDefault();
-            onClose();
-          }}
-        >
-          {entries.map((entry) => (
-            <DropdownMenu.Item
-              key={entry.tool}
-              className="flex cursor-default justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
-              onSelect={() => onTool(entry.tool)}
-            >
-              {entry.label}
-              {entry.key !== undefined && <kbd className="font-mono text-xs text-walnut-soft">{entry.key}</kbd>}
-            </DropdownMenu.Item>
-          ))}
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      align="start"
+      className={`${MENU} min-w-56`}
+      button={{
+        className: `h-7 rounded-box px-2.5 whitespace-nowrap ${current ? 'bg-indigo text-linen' : 'hover:bg-flax-deep'}`,
+        children: (
+          <>
+            {current?.label ?? label} <span aria-hidden>…</span>
+          </>
+        ),
+      }}
+      // The canvas has the focus after a choice, so that its keys work.
+      onCloseAutoFocus={(event) => {
+        event.preventDefault();
+        onClose();
+      }}
+    >
+      {({ Item }) =>
+        entries.map((entry) => (
+          <Item
+            key={entry.tool}
+            className="flex cursor-default justify-between gap-6 px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
+            onSelect={() => onTool(entry.tool)}
+          >
+            {entry.label}
+            {entry.key !== undefined && <kbd className="font-mono text-xs text-walnut-soft">{entry.key}</kbd>}
+          </Item>
+        ))
+      }
+    </Menu>
   );
 }

@@ -1,5 +1,4 @@
 /** A file that the user chose, as a document keeps it. */
-import { gzipSync } from 'fflate';
 import type { StoredFile } from '@/core/document';
 import { fail, succeed, type Result } from '@/core/kit';
 
@@ -13,12 +12,13 @@ export async function readStoredFile(file: File, id: string): Promise<Result<Sto
   const bytes = new Uint8Array(await file.arrayBuffer());
   // ISO 10303-21: every exchange file begins with these words.
   if (!new TextDecoder().decode(bytes.subarray(0, 200)).includes('ISO-10303-21')) return fail(`${file.name} is not a STEP file.`);
-  const content = packFile(file.name, bytes);
+  const content = await packFile(file.name, bytes);
   return content.ok ? succeed({ type: 'file', id, name: file.name.slice(0, 200), format: 'step', content: content.value }) : content;
 }
 
 /** The bytes of a file packed with gzip, in base64; or that they are too many. */
-export function packFile(name: string, bytes: Uint8Array): Result<string, string> {
+export async function packFile(name: string, bytes: Uint8Array): Promise<Result<string, string>> {
+  const { gzipSync } = await import('fflate');
   const content = toBase64(gzipSync(bytes, { level: 9, mtime: 0 }));
   return content.length > MOST_PACKED
     ? fail(`${name} is too large: packed it has ${megabytes(content.length)}, at most ${megabytes(MOST_PACKED)}.`)

@@ -1,5 +1,4 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { useRef } from 'react';
 import { listRecords, type Document, type StepType } from '@/core/document';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
@@ -7,6 +6,7 @@ import { beginPaste } from '../state/step-verbs';
 import type { DocumentSession } from '../state/document-session';
 import type { WorkspaceStore } from '../state/workspace';
 import { StepIcon } from '../design/kind-icons';
+import { Menu } from '../design/menu';
 import { STEP_OFFERS, type StepOffer } from './kinds';
 import { newDraft } from './step-draft';
 
@@ -48,25 +48,25 @@ export function AddStep() {
   if (document.kind !== 'part') return null;
   return (
     <div className="flex h-9 items-center pl-7">
-      <DropdownMenu.Root>
-        <DropdownMenu.Trigger className="h-6 rounded-box border border-rule bg-sheet px-2.5 leading-5 hover:bg-flax">Add a step</DropdownMenu.Trigger>
-        <DropdownMenu.Portal>
-          <DropdownMenu.Content
-            align="start"
-            className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-104 columns-2 gap-0 overflow-y-auto rounded-box border border-rule bg-sheet py-1 shadow-box"
-            onCloseAutoFocus={(event) => {
-              const run = chosen.current;
-              chosen.current = undefined;
-              if (!run) return;
-              // The panel of the new step has the focus.
-              event.preventDefault();
-              run();
-            }}
-          >
+      <Menu
+        align="start"
+        button={{ children: 'Add a step', className: 'h-6 rounded-box border border-rule bg-sheet px-2.5 leading-5 hover:bg-flax' }}
+        className="z-50 max-h-[var(--radix-dropdown-menu-content-available-height)] w-104 columns-2 gap-0 overflow-y-auto rounded-box border border-rule bg-sheet py-1 shadow-box"
+        onCloseAutoFocus={(event) => {
+          const run = chosen.current;
+          chosen.current = undefined;
+          if (!run) return;
+          // The panel of the new step has the focus.
+          event.preventDefault();
+          run();
+        }}
+      >
+        {({ Group, Item }) => (
+          <>
             {STEP_OFFERS.map((group, at) => (
-              <DropdownMenu.Group key={group[0]?.type} className={`break-inside-avoid ${at > 0 ? 'border-t border-rule py-1' : 'pb-1'}`}>
+              <Group key={group[0]?.type} className={`break-inside-avoid ${at > 0 ? 'border-t border-rule py-1' : 'pb-1'}`}>
                 {group.map(({ type, label, needs }) => (
-                  <DropdownMenu.Item
+                  <Item
                     key={type}
                     disabled={!isOfUse(document, needs)}
                     className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
@@ -76,12 +76,12 @@ export function AddStep() {
                   >
                     <StepIcon type={type} />
                     {label}
-                  </DropdownMenu.Item>
+                  </Item>
                 ))}
-              </DropdownMenu.Group>
+              </Group>
             ))}
-            <DropdownMenu.Group className="break-inside-avoid border-t border-rule py-1">
-              <DropdownMenu.Item
+            <Group className="break-inside-avoid border-t border-rule py-1">
+              <Item
                 disabled={!isOfUse(document, 'sketch')}
                 className="cursor-default px-3 py-1 outline-none data-[disabled]:opacity-45 data-[highlighted]:bg-indigo-wash"
                 onSelect={() => {
@@ -90,19 +90,19 @@ export function AddStep() {
                 }}
               >
                 Measured value
-              </DropdownMenu.Item>
-              <DropdownMenu.Item
+              </Item>
+              <Item
                 className="cursor-default px-3 py-1 outline-none data-[highlighted]:bg-indigo-wash"
                 onSelect={() => {
                   chosen.current = () => beginPaste(session, workspace);
                 }}
               >
                 Paste steps
-              </DropdownMenu.Item>
-            </DropdownMenu.Group>
-          </DropdownMenu.Content>
-        </DropdownMenu.Portal>
-      </DropdownMenu.Root>
+              </Item>
+            </Group>
+          </>
+        )}
+      </Menu>
     </div>
   );
 }

@@ -3,16 +3,17 @@ import { findNamed, findRecord, listIds } from '@/core/document';
 import { demoDocument } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
 import { copyBody } from '../state/step-verbs';
-import { PasteDialog } from './paste-dialog';
+import { PasteWatch } from './paste-watch';
 
 jest.setTimeout(30_000);
 
 const RAIL = demoDocument('Cross rail');
 
 async function open() {
-  const opened = await renderIn(RAIL, <PasteDialog />);
+  const opened = await renderIn(RAIL, <PasteWatch />);
   const [body = ''] = listIds(RAIL, 'bodies');
   act(() => copyBody(opened.session, opened.workspace, body));
+  await screen.findByRole('dialog');
   const formulaOf = (name: string): string | undefined => {
     const record = findNamed(opened.session.document, name);
     return record?.type === 'parameter' ? record.formula.text : undefined;

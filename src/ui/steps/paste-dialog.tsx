@@ -1,8 +1,8 @@
 'use client';
-import { useEffect, useState } from 'react';
-import { findNamed, findRecord, listRecords, pasteSteps, readStepClip, type StepClip } from '@/core/document';
+import { useState } from 'react';
+import { findNamed, findRecord, listRecords, pasteSteps, type StepClip } from '@/core/document';
 import { TaskDialog, TaskVerbs } from '../design/task-dialog';
-import { useSession, useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
+import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { newId } from '../state/identity';
 import { Select } from '../design/fields';
@@ -11,25 +11,8 @@ import { PastedValues, type OwnFormulas } from './pasted-values';
 /** The gap between an original and its copy, in millimetres. */
 const GAP = 10;
 
-/** Puts copied steps in: onto which body, and which values they stay tied to. Text pasted into the page opens it too. */
-export function PasteDialog() {
-  const workspace = useWorkspaceStore();
-  const clip = useWorkspace((state) => state.clip);
-  useEffect(() => {
-    // From another browser the steps come as text.
-    const onPaste = (event: ClipboardEvent): void => {
-      const pasted = readStepClip(event.clipboardData?.getData('text/plain') ?? '');
-      if (!pasted) return;
-      event.preventDefault();
-      workspace.setState({ clip: pasted });
-    };
-    window.addEventListener('paste', onPaste);
-    return () => window.removeEventListener('paste', onPaste);
-  }, [workspace]);
-  return clip ? <PasteForm clip={clip} onClose={() => workspace.setState({ clip: undefined })} /> : null;
-}
-
-function PasteForm({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
+/** Puts copied steps in: onto which body, and which values they stay tied to. */
+export function PasteDialog({ clip, onClose }: { clip: StepClip; onClose: () => void }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
   const document = useSessionState((state) => state.document);

@@ -1,8 +1,8 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { useState } from 'react';
 import { bodyOf, listIds, startsBody, type Step } from '@/core/document';
-import { MENU, MenuItems } from '../design/menu-items';
+import { Menu } from '../design/menu';
+import { MenuItems } from '../design/menu-items';
 import { useSessionState, useWorkspace, useWorkspaceStore } from '../state/context';
 import type { DocumentSession } from '../state/document-session';
 import { copyBody, copySteps, deleteSteps, moveStep } from '../state/step-verbs';
@@ -22,34 +22,29 @@ export function StepMenu({ step, session }: { step: Step; session: DocumentSessi
   };
   if (isRenaming) return <StepName step={step} session={session} onDone={() => setRenaming(false)} />;
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className="h-6 rounded-box px-1.5 hover:bg-flax-deep" aria-label={`More for ${step.name}`}>
-        …
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content align="end" className={MENU}>
-          <MenuItems
-            of={DropdownMenu}
-            groups={[
-              [
-                { label: 'Rename', run: () => setRenaming(true) },
-                { label: 'Move up', keys: 'Alt ↑', isOff: place <= 0, run: () => void moveStep(session, workspace, step.id, -1) },
-                { label: 'Move down', keys: 'Alt ↓', isOff: place >= order.length - 1, run: () => void moveStep(session, workspace, step.id, 1) },
-              ],
-              [
-                { label: step.suppressed ? 'Do not suppress' : 'Suppress', run: suppress },
-                { label: isLastBuilt ? 'Build all steps' : 'Build to here', run: () => session.geometry.buildTo(isLastBuilt ? undefined : step.id) },
-              ],
-              [
-                { label: all.length > 1 ? `Copy ${all.length} steps` : 'Copy', keys: 'Ctrl C', run: () => copySteps(session, all) },
-                ...(startsBody(step) ? [{ label: 'Copy the body with its steps…', run: () => copyBody(session, workspace, bodyOf(step) ?? '') }] : []),
-                { label: all.length > 1 ? `Delete ${all.length} steps` : 'Delete', keys: 'Delete', run: () => deleteSteps(session, workspace, all) },
-              ],
-            ]}
-          />
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu align="end" button={{ children: '…', className: 'h-6 rounded-box px-1.5 hover:bg-flax-deep', 'aria-label': `More for ${step.name}` }}>
+      {(parts) => (
+        <MenuItems
+          of={parts}
+          groups={[
+            [
+              { label: 'Rename', run: () => setRenaming(true) },
+              { label: 'Move up', keys: 'Alt ↑', isOff: place <= 0, run: () => void moveStep(session, workspace, step.id, -1) },
+              { label: 'Move down', keys: 'Alt ↓', isOff: place >= order.length - 1, run: () => void moveStep(session, workspace, step.id, 1) },
+            ],
+            [
+              { label: step.suppressed ? 'Do not suppress' : 'Suppress', run: suppress },
+              { label: isLastBuilt ? 'Build all steps' : 'Build to here', run: () => session.geometry.buildTo(isLastBuilt ? undefined : step.id) },
+            ],
+            [
+              { label: all.length > 1 ? `Copy ${all.length} steps` : 'Copy', keys: 'Ctrl C', run: () => copySteps(session, all) },
+              ...(startsBody(step) ? [{ label: 'Copy the body with its steps…', run: () => copyBody(session, workspace, bodyOf(step) ?? '') }] : []),
+              { label: all.length > 1 ? `Delete ${all.length} steps` : 'Delete', keys: 'Delete', run: () => deleteSteps(session, workspace, all) },
+            ],
+          ]}
+        />
+      )}
+    </Menu>
   );
 }
 

@@ -1,8 +1,7 @@
 'use client';
-import { DropdownMenu } from 'radix-ui';
 import { useMemo } from 'react';
 import { BUILT_AT, type BuiltAt } from '@/core/studies';
-import { MENU } from '../design/menu-items';
+import { Menu } from '../design/menu';
 import { useSession, useSessionState, useWorkspaceStore } from '../state/context';
 import { AT_CHOSEN, AT_WORDS, hasTolerances, showAt } from './show-at';
 
@@ -24,26 +23,28 @@ export function ShownAtMenu() {
     else showAt(session, chosen === NOMINAL ? undefined : (chosen as BuiltAt));
   };
   return (
-    <DropdownMenu.Root>
-      <DropdownMenu.Trigger className={`h-6 shrink-0 rounded-box px-2.5 leading-6 hover:bg-flax-deep ${shown ? 'bg-weld-wash' : 'bg-flax/90'}`}>
-        {shown ? 'At limits' : 'Limits'}
-      </DropdownMenu.Trigger>
-      <DropdownMenu.Portal>
-        <DropdownMenu.Content className={MENU} align="end" sideOffset={4}>
-          <DropdownMenu.RadioGroup value={shown ?? NOMINAL} onValueChange={choose}>
-            {[NOMINAL, ...BUILT_AT].map((at) => (
-              <DropdownMenu.RadioItem key={at} value={at} className={ITEM}>
-                <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
-                {at === NOMINAL ? 'Show at nominal' : `Show ${AT_WORDS[at as BuiltAt]}`}
-              </DropdownMenu.RadioItem>
-            ))}
-            <DropdownMenu.RadioItem value={EACH} className={ITEM}>
-              <DropdownMenu.ItemIndicator className="absolute left-2.5">✓</DropdownMenu.ItemIndicator>
-              Choose for each value…
-            </DropdownMenu.RadioItem>
-          </DropdownMenu.RadioGroup>
-        </DropdownMenu.Content>
-      </DropdownMenu.Portal>
-    </DropdownMenu.Root>
+    <Menu
+      align="end"
+      sideOffset={4}
+      button={{
+        children: shown ? 'At limits' : 'Limits',
+        className: `h-6 shrink-0 rounded-box px-2.5 leading-6 hover:bg-flax-deep ${shown ? 'bg-weld-wash' : 'bg-flax/90'}`,
+      }}
+    >
+      {({ RadioGroup, RadioItem, ItemIndicator }) => (
+        <RadioGroup value={shown ?? NOMINAL} onValueChange={choose}>
+          {[NOMINAL, ...BUILT_AT].map((at) => (
+            <RadioItem key={at} value={at} className={ITEM}>
+              <ItemIndicator className="absolute left-2.5">✓</ItemIndicator>
+              {at === NOMINAL ? 'Show at nominal' : `Show ${AT_WORDS[at as BuiltAt]}`}
+            </RadioItem>
+          ))}
+          <RadioItem value={EACH} className={ITEM}>
+            <ItemIndicator className="absolute left-2.5">✓</ItemIndicator>
+            Choose for each value…
+          </RadioItem>
+        </RadioGroup>
+      )}
+    </Menu>
   );
 }
