@@ -50,7 +50,11 @@ export function PlannedList({ documents, left, problems, interference, shown, on
                   <span className="block text-[13px] text-walnut-soft">
                     {entry.changes.length} value{entry.changes.length === 1 ? '' : 's'}
                     {entry.comesAlong && ', follows by itself'}
-                    {entry.guards.length > 0 && <span className="text-weld">, {entry.guards.length} guards</span>}
+                    {entry.guards.length > 0 && (
+                      <span className="text-weld">
+                        , {entry.guards.length} guard{entry.guards.length === 1 ? '' : 's'}
+                      </span>
+                    )}
                     {(entry.failures.length > 0 || problems.has(id)) && <span className="text-madder">, fails</span>}
                     <InterferenceWords change={interference.get(id)} />
                   </span>

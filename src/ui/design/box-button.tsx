@@ -1,7 +1,7 @@
 'use client';
 import type { ButtonHTMLAttributes, ReactNode } from 'react';
 import type { Popover } from 'radix-ui';
-import { useFloating } from './floating';
+import { boxes, useFloating } from './floating';
 
 interface BoxButtonProps extends Pick<Popover.PopoverContentProps, 'align' | 'sideOffset' | 'onOpenAutoFocus'> {
   readonly button: Pick<ButtonHTMLAttributes<HTMLButtonElement>, 'children' | 'className' | 'aria-label' | 'title'>;
@@ -14,9 +14,11 @@ interface BoxButtonProps extends Pick<Popover.PopoverContentProps, 'align' | 'si
 
 /** A button that opens a box beside it, with fields of its own; Escape or a press elsewhere closes it. */
 export function BoxButton({ button, label, width = '', children, ...place }: BoxButtonProps) {
-  const { parts, isOpen, setOpen, foresee } = useFloating();
+  const { parts, isOpen, setOpen } = useFloating(boxes);
   if (!parts)
-    return <button type="button" aria-haspopup="dialog" aria-expanded={isOpen} data-state="closed" {...button} {...foresee} onClick={() => setOpen(true)} />;
+    return (
+      <button type="button" aria-haspopup="dialog" aria-expanded={isOpen} data-state="closed" {...button} {...boxes.foresee} onClick={() => setOpen(true)} />
+    );
   const { Root, Trigger, Portal, Content } = parts.Popover;
   return (
     <Root open={isOpen} onOpenChange={setOpen}>

@@ -1,7 +1,7 @@
 'use client';
 import type { DropdownMenu } from 'radix-ui';
 import { useRef, type ButtonHTMLAttributes, type ReactNode } from 'react';
-import { useFloating } from './floating';
+import { menus, useFloating } from './floating';
 import { MENU } from './menu-items';
 
 export type MenuParts = typeof DropdownMenu;
@@ -22,7 +22,7 @@ const OPENING_KEYS: ReadonlySet<string> = new Set(['Enter', ' ', 'ArrowDown']);
 
 /** A button that opens a menu: by a press, Enter, the space bar or ↓. It is a plain one until then. */
 export function Menu({ button, className = MENU, children, ...place }: MenuProps) {
-  const { parts, isOpen, setOpen, foresee } = useFloating();
+  const { parts, isOpen, setOpen } = useFloating(menus);
   /** Opened by keys for the first time: its first line is to have the focus, as at any later time. */
   const isByKeys = useRef(false);
   const openByKeys = (): void => {
@@ -37,7 +37,7 @@ export function Menu({ button, className = MENU, children, ...place }: MenuProps
         aria-expanded={isOpen}
         data-state="closed"
         {...button}
-        {...foresee}
+        {...menus.foresee}
         onPointerDown={(event) => {
           if (event.button !== 0 || event.ctrlKey) return;
           // The focus is the menu's.

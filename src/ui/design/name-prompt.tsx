@@ -2,7 +2,7 @@
 import { useEffect, useRef, useState, type ReactNode } from 'react';
 import { BoxButton } from './box-button';
 import { Button, buttonLook } from './button';
-import { loadFloating } from './floating';
+import { boxes } from './floating';
 
 interface NamePromptProps {
   readonly label: string;
@@ -15,10 +15,8 @@ interface NamePromptProps {
 /** A button that asks for a name. */
 export function NamePrompt({ label, onAccept, children }: NamePromptProps) {
   const name = useRef<HTMLInputElement>(null);
-  useEffect(() => {
-    // The name is typed as soon as the button is pressed.
-    void loadFloating().catch(() => undefined);
-  }, []);
+  // The name is typed as soon as the button is pressed.
+  useEffect(() => boxes.fetchAhead(), []);
   return (
     <BoxButton
       label={label}

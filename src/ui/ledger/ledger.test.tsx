@@ -2,7 +2,7 @@ import { act, fireEvent, screen, waitFor, within } from '@testing-library/react'
 import { createDocument, findRecord } from '@/core/document';
 import { demoDocument, edited } from '../../../tests/support/demo';
 import { renderIn } from '../../../tests/support/render';
-import { loadFloating } from '../design/floating';
+import { menus } from '../design/floating';
 import { Ledger } from './ledger';
 
 // Typing key by key takes long on a busy machine.
@@ -79,7 +79,7 @@ test('a right click on a row, or Shift F10, opens its menu; Escape gives the foc
   const row = rowOf('beam_dia');
   act(() => row.focus());
   // As in a page that has stood for a moment.
-  await loadFloating();
+  await menus.load();
   fireEvent.contextMenu(row, { clientX: 40, clientY: 60 });
   const menu = await screen.findByRole('menu', { name: 'Value' });
   expect(workspace.getState().selected).toBe(row.dataset['row']);

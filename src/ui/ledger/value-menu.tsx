@@ -1,6 +1,6 @@
 'use client';
 import { useEffect, useRef, useState, type ReactNode } from 'react';
-import { floatingNow, loadFloating } from '../design/floating';
+import { menus } from '../design/floating';
 import { focusFirstLine, Menu } from '../design/menu';
 import { MENU, MenuItems } from '../design/menu-items';
 import { useSession, useWorkspaceStore } from '../state/context';
@@ -43,11 +43,11 @@ export function RowMenu({ order, children }: { order: readonly string[]; childre
 function MenuAt({ asked: { ids, x, y, focused, isByKeys }, onClose }: { asked: Asked; onClose: () => void }) {
   const session = useSession();
   const workspace = useWorkspaceStore();
-  const [parts, setParts] = useState(floatingNow);
+  const [parts, setParts] = useState(menus.now);
   const isFirstFocus = useRef(true);
   useEffect(() => {
     // Without the server, where they were never loaded, there is no menu: its verbs have keys and stand beside the selected value.
-    if (!parts) void loadFloating().then(setParts, onClose);
+    if (!parts) void menus.load().then(setParts, onClose);
     // oxlint-disable-next-line react-hooks/exhaustive-deps -- once
   }, []);
   if (!parts) return null;

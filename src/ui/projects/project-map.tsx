@@ -138,7 +138,11 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
         {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edit${chosen.unsavedEdits === 1 ? '' : 's'}`}
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
-      {chosen.brokenGuards > 0 && <span className="text-madder">{chosen.brokenGuards} guards broken</span>}
+      {chosen.brokenGuards > 0 && (
+        <span className="text-madder">
+          {chosen.brokenGuards} guard{chosen.brokenGuards === 1 ? '' : 's'} broken
+        </span>
+      )}
       {interferences(chosen) > 0 && <span className="text-madder">{interferenceWords(interferences(chosen))}</span>}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}

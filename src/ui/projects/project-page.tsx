@@ -258,7 +258,11 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
                 </span>
               )}
               {document.behind > 0 && <Mark tone="bg-weld-wash text-weld">{document.behind} behind</Mark>}
-              {document.brokenGuards > 0 && <Mark tone={ERROR}>{document.brokenGuards} guards broken</Mark>}
+              {document.brokenGuards > 0 && (
+                <Mark tone={ERROR}>
+                  {document.brokenGuards} guard{document.brokenGuards === 1 ? '' : 's'} broken
+                </Mark>
+              )}
               {document.failing > 0 && <Mark tone={ERROR}>{document.failing} failing</Mark>}
               {interferences(document) > 0 && <Mark tone={ERROR}>{interferenceWords(interferences(document))}</Mark>}
             </td>

@@ -2,7 +2,7 @@
 import { useEffect } from 'react';
 import { findAny } from '@/core/document';
 import { GuideStrip } from '../help/guide-strip';
-import { loadFloating } from '../design/floating';
+import { boxes, menus } from '../design/floating';
 import { loadEditor } from '../formula-box/open-editor';
 import { goToRow } from '../ledger/go-to-row';
 import { LinksWatch } from '../links/links-watch';
@@ -64,7 +64,8 @@ export function Workspace() {
         void Promise.allSettled([
           loadEditor(),
           loadCommands(kind === 'part'),
-          loadFloating(),
+          menus.load(),
+          boxes.load(),
           loadQuestion(),
           loadValuePopover(),
           kind === 'part' ? loadSketch() : undefined,

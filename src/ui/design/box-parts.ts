@@ -1,0 +1,2 @@
+/** The same of boxes over the page. */
+export { Popover } from 'radix-ui';
