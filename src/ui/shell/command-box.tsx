@@ -26,6 +26,11 @@ export function CommandBox() {
     setText('');
     setOpen(is);
   };
+  /** What a command opens or goes to has the focus then; where none was given, what had it before. */
+  const giveBack = (): void => {
+    const { focused, isDone } = before.current;
+    if (!isDone && focused instanceof HTMLElement) focused.focus();
+  };
   useEffect(() => {
     // A key of the whole page, whatever has the focus.
     const onKeyDown = (event: KeyboardEvent): void => {
@@ -43,15 +48,19 @@ export function CommandBox() {
         Find or do… <kbd className="ml-1 font-mono text-xs">Ctrl K</kbd>
       </button>
       {isOpen && (
-        <Suspense fallback={<Waiting text={text} onType={setText} onLeave={() => show(false)} />}>
-          <CommandDialog
-            onOpen={show}
-            onClosed={() => {
-              // What a command opens or goes to has the focus then.
-              const { focused, isDone } = before.current;
-              if (!isDone && focused instanceof HTMLElement) focused.focus();
-            }}
-          >
+        <Suspense
+          fallback={
+            <Waiting
+              text={text}
+              onType={setText}
+              onLeave={() => {
+                show(false);
+                giveBack();
+              }}
+            />
+          }
+        >
+          <CommandDialog onOpen={show} onClosed={giveBack}>
             <List
               text={text}
               onType={setText}
