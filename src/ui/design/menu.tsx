@@ -13,7 +13,7 @@ interface MenuProps extends Pick<DropdownMenu.DropdownMenuContentProps, 'align' 
   readonly children: (parts: MenuParts) => ReactNode;
 }
 
-/** A menu that is opened by keys has its first line lit, that one press of Enter chooses. */
+/** In a menu that is opened by keys the first line is lit, and the next Enter chooses it. */
 export function focusFirstLine(menu: HTMLElement): void {
   menu.querySelector<HTMLElement>('[role^="menuitem"]:not([data-disabled])')?.focus();
 }

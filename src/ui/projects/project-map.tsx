@@ -9,7 +9,7 @@ import { QUERIES } from '../state/queries';
 import { useLoaded } from '../state/use-loaded';
 import { BOX, layOutMap, type Placed } from './map-layout';
 import { ReachedList } from '../links/reached-list';
-import { interferences, interferenceWords } from './interferences';
+import { brokenGuardWords, interferences, interferenceWords } from './found-problems';
 import { DocumentIcon } from '../design/kind-icons';
 import { SmallPicture } from '../design/small-picture';
 import { ReachFilter, type ReachWish } from './reach-filter';
@@ -138,11 +138,7 @@ function ChosenDocument({ chosen, hasTakers, onCatchUp }: ChosenDocumentProps) {
         {chosen.unsavedEdits > 0 && `, ${chosen.unsavedEdits} unsaved edit${chosen.unsavedEdits === 1 ? '' : 's'}`}
       </span>
       {chosen.failing > 0 && <span className="text-madder">{chosen.failing} values have an error</span>}
-      {chosen.brokenGuards > 0 && (
-        <span className="text-madder">
-          {chosen.brokenGuards} guard{chosen.brokenGuards === 1 ? '' : 's'} broken
-        </span>
-      )}
+      {chosen.brokenGuards > 0 && <span className="text-madder">{brokenGuardWords(chosen.brokenGuards)}</span>}
       {interferences(chosen) > 0 && <span className="text-madder">{interferenceWords(interferences(chosen))}</span>}
       <span className="flex-1" />
       {chosen.behind > 0 && <Button onClick={() => onCatchUp(chosen.id, false)}>Catch up this one</Button>}

@@ -18,7 +18,7 @@ import { MaterialChoice } from './material-choice';
 import { ProjectMap } from './project-map';
 import { CopyDialog } from './copy-dialog';
 import { ShelfDialog } from '../shelf/shelf-dialog';
-import { interferences, interferenceWords } from './interferences';
+import { brokenGuardWords, interferences, interferenceWords } from './found-problems';
 import { KIND_LINES, KINDS, NewDocument } from './new-document';
 import { DocumentIcon } from '../design/kind-icons';
 import { SmallPicture } from '../design/small-picture';
@@ -258,11 +258,7 @@ function DocumentTable({ documents, onCopy, onDelete }: DocumentTableProps) {
                 </span>
               )}
               {document.behind > 0 && <Mark tone="bg-weld-wash text-weld">{document.behind} behind</Mark>}
-              {document.brokenGuards > 0 && (
-                <Mark tone={ERROR}>
-                  {document.brokenGuards} guard{document.brokenGuards === 1 ? '' : 's'} broken
-                </Mark>
-              )}
+              {document.brokenGuards > 0 && <Mark tone={ERROR}>{brokenGuardWords(document.brokenGuards)}</Mark>}
               {document.failing > 0 && <Mark tone={ERROR}>{document.failing} failing</Mark>}
               {interferences(document) > 0 && <Mark tone={ERROR}>{interferenceWords(interferences(document))}</Mark>}
             </td>
